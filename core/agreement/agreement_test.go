@@ -1,0 +1,95 @@
+package agreement_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"exactflask/core/agreement"
+	"exactflask/core/decimal"
+)
+
+// titres makes candidates named a, b, c ... from "23.80 23.90".
+func titres(text string) []agreement.Candidate {
+	var out []agreement.Candidate
+	for i, s := range strings.Fields(text) {
+		out = append(out, agreement.Candidate{ID: string(rune('a' + i)), Titre: decimal.Must(s)})
+	}
+	return out
+}
+
+// Source of all rows: common practice, no source.
+func TestJudge(t *testing.T) {
+	for _, c := range []struct {
+		titres, tolerance string
+		need              int
+		status            agreement.Status
+		chosen, mean      string
+		reasons           string // of a, b, c ... in order
+	}{
+		{"23.85 23.80 23.80", "0.10", 2, agreement.Agreed, "bca", "23.82", "in.agrees in.agrees in.agrees"},
+		{"23.90 23.80", "0.10", 2, agreement.Agreed, "ba", "23.85", "in.agrees in.agrees"},
+		{"23.91 23.80", "0.10", 2, agreement.Disagree, "", "", "out.no-set out.no-set"},
+		{"22.10 22.20 22.30", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.tied"},
+		{"22.10 22.20 22.30", "0.20", 2, agreement.Agreed, "abc", "22.20", "in.agrees in.agrees in.agrees"},
+		{"22.10 22.20 22.30", "0.10", 3, agreement.Disagree, "", "", "out.no-set out.no-set out.no-set"},
+		{"22.10 22.20 22.30 22.25", "0.10", 2, agreement.Agreed, "bdc", "22.25", "out.too-low in.agrees in.agrees in.agrees"},
+		{"22.10 22.15 22.25", "0.10", 2, agreement.Agreed, "ab", "22.13", "in.agrees in.agrees out.too-high"},
+		{"21.00 21.05 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.tied out.tied"},
+		{"21.00 21.05 22.00 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.no-set out.tied out.tied"},
+		{"22.10 22.10 22.20 22.20", "0.10", 2, agreement.Agreed, "abcd", "22.15", "in.agrees in.agrees in.agrees in.agrees"},
+		{"4.8 4.7 4.6", "0.20", 3, agreement.Agreed, "cba", "4.70", "in.agrees in.agrees in.agrees"},
+		{"24.40", "0.10", 2, agreement.TooFew, "", "", "out.alone"},
+		{"24.40 24.40", "0.10", 3, agreement.TooFew, "", "", "out.no-set out.no-set"},
+		{"", "0.10", 2, agreement.TooFew, "", "", ""},
+		{"20.4 20.40 20.400", "0.05", 3, agreement.Agreed, "abc", "20.40", "in.agrees in.agrees in.agrees"},
+	} {
+		name := fmt.Sprintf("%s within %s, %d wanted", c.titres, c.tolerance, c.need)
+		v := agreement.Judge(titres(c.titres), agreement.Rule{Tolerance: decimal.Must(c.tolerance), Need: c.need})
+		assert.Equal(t, c.status, v.Status, name)
+		assert.Equal(t, c.chosen, strings.Join(v.Chosen, ""), name)
+		if c.mean != "" {
+			assert.Equal(t, c.mean, v.Mean.Round(2).String(), name)
+		}
+		for i, want := range strings.Fields(c.reasons) {
+			assert.Equal(t, want, string(v.Reasons[string(rune('a'+i))]), "%s, trial %d", name, i+1)
+		}
+	}
+}
+
+// Agreement never depends on the order of the trials, and what it chooses
+// really agrees and could not be larger.
+func TestJudgeProperties(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var candidates []agreement.Candidate
+		for i, n := range rapid.SliceOfN(rapid.IntRange(0, 12), 0, 7).Draw(t, "titres") {
+			d := decimal.Must("22.00").Add(decimal.Must("0.05").Mul(decimal.Whole(int64(n))))
+			candidates = append(candidates, agreement.Candidate{ID: fmt.Sprint(i), Titre: d})
+		}
+		rule := agreement.Rule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t, "tolerance")), Need: rapid.IntRange(2, 3).Draw(t, "need")}
+		v := agreement.Judge(candidates, rule)
+		assert.Equal(t, v, agreement.Judge(rapid.Permutation(candidates).Draw(t, "order"), rule))
+		assert.Len(t, v.Reasons, len(candidates))
+		for _, c := range candidates {
+			larger := 0
+			for _, d := range candidates {
+				diff := d.Titre.Sub(c.Titre)
+				if diff.Sign() >= 0 && diff.Cmp(rule.Tolerance) <= 0 {
+					larger++
+				}
+			}
+			switch v.Status {
+			case agreement.Agreed:
+				assert.LessOrEqual(t, larger, len(v.Chosen), "a set from %s up would be larger", c.Titre)
+			case agreement.Disagree:
+				assert.Less(t, larger, rule.Need)
+			}
+		}
+		if v.Status == agreement.Agreed {
+			assert.LessOrEqual(t, v.Spread.Cmp(rule.Tolerance), 0)
+		}
+	})
+}

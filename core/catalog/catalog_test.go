@@ -1,0 +1,72 @@
+package catalog_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/catalog"
+	"exactflask/core/chem"
+	"exactflask/core/decimal"
+)
+
+func TestEveryEntryIsSound(t *testing.T) {
+	c := catalog.BuiltIn()
+	assert.GreaterOrEqual(t, len(c.Substances), 25)
+	assert.GreaterOrEqual(t, len(c.Indicators), 5)
+	assert.GreaterOrEqual(t, len(c.Reactions), 8)
+	ids := map[string]chem.Formula{}
+	for _, s := range c.Substances {
+		assert.NotContains(t, ids, s.ID)
+		f, err := chem.ParseFormula(s.Formula)
+		require.NoError(t, err, s.ID)
+		ids[s.ID] = f
+		assert.NotEmpty(t, s.Name)
+		assert.NotEmpty(t, s.Source, s.ID)
+		found, ok := c.Substance(f)
+		require.True(t, ok)
+		assert.Equal(t, s.ID, found.ID, "two substances with one formula")
+	}
+	for _, i := range c.Indicators {
+		assert.Negative(t, i.Low.Cmp(i.High), i.ID)
+		assert.NotEmpty(t, i.Source, i.ID)
+		assert.NotEmpty(t, i.EndColour.AcidInBurette)
+		assert.NotEmpty(t, i.EndColour.AlkaliInBurette)
+	}
+	for _, r := range c.Reactions {
+		eq, err := chem.ParseEquation(r.Equation)
+		require.NoError(t, err, r.ID)
+		assert.True(t, eq.Balanced(), r.Equation)
+		again, err := eq.Balance()
+		require.NoError(t, err, r.ID)
+		assert.Equal(t, eq.String(), again.String(), "smallest whole coefficients")
+		for _, id := range []string{r.Acid, r.Base} {
+			_, ok := eq.Coefficient(ids[id])
+			assert.True(t, ok, "%s takes part in %s", id, r.Equation)
+		}
+		for _, id := range r.Indicators {
+			_, ok := c.Indicator(id)
+			assert.True(t, ok, id)
+		}
+		assert.NotEmpty(t, r.Source, r.ID)
+	}
+}
+
+// pH ranges: CRC Handbook, from memory.
+func TestIndicatorRanges(t *testing.T) {
+	for id, want := range map[string][2]string{"methyl-orange": {"3.1", "4.4"}, "methyl-red": {"4.4", "6.2"}, "bromothymol-blue": {"6.0", "7.6"}, "phenolphthalein": {"8.2", "10.0"}, "thymolphthalein": {"9.4", "10.6"}} {
+		i, ok := catalog.BuiltIn().Indicator(id)
+		require.True(t, ok, id)
+		assert.Equal(t, want, [2]string{i.Low.String(), i.High.String()}, id)
+	}
+}
+
+func TestCautionsDependOnConcentration(t *testing.T) {
+	naoh, ok := catalog.BuiltIn().Substance(chem.MustFormula("NaOH"))
+	require.True(t, ok)
+	assert.Len(t, naoh.CautionsAt(decimal.Must("0.05")), 1)
+	strong := naoh.CautionsAt(decimal.Must("2.0"))
+	require.Len(t, strong, 3)
+	assert.Contains(t, strong[0], "Corrosive", "the gravest comes first")
+}

@@ -1,0 +1,167 @@
+package chem_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"exactflask/core/chem"
+)
+
+func TestMolarMass(t *testing.T) {
+	const weights = "IUPAC/CIAAW 2021 abridged weights, sums checked to 0.01 g/mol"
+	for _, c := range []struct {
+		formula string
+		want    float64
+		source  string
+	}{
+		{"KHC8H4O4", 204.22, weights}, {"Na2CO3", 105.99, weights}, {"KIO3", 214.00, weights}, {"K2Cr2O7", 294.18, weights},
+		{"Na2S2O3·5H2O", 248.17, weights}, {"(NH4)2Fe(SO4)2.6H2O", 392.13, weights}, {"H2C2O4*2H2O", 126.06, weights},
+		{"KHC8H4O4", 204.2212, "EURACHEM/CITAC CG4 (QUAM:2012) A2, from memory; within its u of 0.0038"},
+		{"Fe4[Fe(CN)6]3", 859.24, weights}, {"H₂SO₄", 98.08, weights}, {"MnO4-", 118.93, weights},
+	} {
+		f, err := chem.ParseFormula(c.formula)
+		require.NoError(t, err, c.formula)
+		assert.InDelta(t, c.want, f.MolarMass().Float64(), 0.0101, "%s: %s", c.formula, c.source)
+	}
+}
+
+// Ways of writing: common practice, no source.
+func TestParseFormula(t *testing.T) {
+	for _, c := range []struct {
+		text, want string
+		charge     int
+		state      string
+	}{
+		{"NaOH(aq)", "NaOH", 0, "aq"}, {"MnO4-", "MnO₄⁻", -1, ""}, {"Fe^3+", "Fe³⁺", 3, ""}, {"Fe3+", "Fe³⁺", 3, ""},
+		{"SO4 2-", "SO₄²⁻", -2, ""}, {"SO4^2-(aq)", "SO₄²⁻", -2, "aq"}, {"SO₄²⁻", "SO₄²⁻", -2, ""}, {"[Fe(CN)6]4-", "[Fe(CN)₆]⁴⁻", -4, ""},
+		{"NH4+", "NH₄⁺", 1, ""}, {"I3^-", "I₃⁻", -1, ""}, {"e-", "e⁻", -1, ""}, {"H3O+", "H₃O⁺", 1, ""}, {"Cl−", "Cl⁻", -1, ""},
+		{"CuSO4•5H2O(s)", "CuSO₄·5H₂O", 0, "s"}, {"I2(s)", "I₂", 0, "s"}, {"OH^1-", "OH⁻", -1, ""},
+	} {
+		f, err := chem.ParseFormula(c.text)
+		require.NoError(t, err, c.text)
+		assert.Equal(t, c.want, f.String(), c.text)
+		assert.Equal(t, c.charge, f.Charge(), c.text)
+		assert.Equal(t, c.state, f.State(), c.text)
+	}
+	for _, c := range []struct {
+		text     string
+		position int
+		problem  string
+	}{
+		{"", 1, "missing"}, {"naOH", 1, "capital"}, {"NaXx", 3, "no element Xx"}, {"Fe(OH", 3, "not closed"}, {"Fe(OH]2", 6, "expected"},
+		{"Fe()2", 4, "empty"}, {"NaOH)", 5, "not opened"}, {"SO42-", 3, "SO4^2-"}, {"I3-", 2, "I3^- or I^3-"}, {"H0", 2, "zero"}, {"2NaOH", 1, "coefficient"},
+		{"CuSO4·", 7, "stops here"}, {"Fe^", 3, "charge"}, {"C99999", 2, "larger"}, {"((((((((((((((H))))))))))))))", 13, "brackets in brackets"}, {"Na+-", 3, "one sign"}, {"Tc", 1, "Tc"},
+	} {
+		_, err := chem.ParseFormula(c.text)
+		var syntax *chem.SyntaxError
+		require.ErrorAs(t, err, &syntax, c.text)
+		assert.Equal(t, c.position, syntax.Position, "%s: %s", c.text, syntax.Problem)
+		assert.Contains(t, syntax.Problem, c.problem, c.text)
+	}
+}
+
+func TestBalance(t *testing.T) {
+	for _, c := range []struct{ text, want string }{
+		{"NaOH + H2SO4 -> Na2SO4 + H2O", "2 NaOH + H₂SO₄ → Na₂SO₄ + 2 H₂O"},
+		{"HCl + NaOH = NaCl + H2O", "HCl + NaOH → NaCl + H₂O"},
+		// OpenStax Chemistry 2e, ch. 4.5 (from memory): 5 H2C2O4 to 2 KMnO4.
+		{"H2C2O4 + KMnO4 + H2SO4 -> CO2 + MnSO4 + K2SO4 + H2O", "5 H₂C₂O₄ + 2 KMnO₄ + 3 H₂SO₄ → 10 CO₂ + 2 MnSO₄ + K₂SO₄ + 8 H₂O"},
+		{"MnO4- + Fe^2+ + H+ → Mn^2+ + Fe^3+ + H2O", "MnO₄⁻ + 5 Fe²⁺ + 8 H⁺ → Mn²⁺ + 5 Fe³⁺ + 4 H₂O"},
+		{"I2 + S2O3^2- -> I^- + S4O6^2-", "I₂ + 2 S₂O₃²⁻ → 2 I⁻ + S₄O₆²⁻"},
+		{"MnO4- + H+ + e- -> Mn^2+ + H2O", "MnO₄⁻ + 8 H⁺ + 5 e⁻ → Mn²⁺ + 4 H₂O"},
+		{"7 Na2CO3 + 9 HCl -> NaCl + H2O + CO2", "Na₂CO₃ + 2 HCl → 2 NaCl + H₂O + CO₂"},
+	} {
+		eq, err := chem.ParseEquation(c.text)
+		require.NoError(t, err, c.text)
+		b, err := eq.Balance()
+		require.NoError(t, err, c.text)
+		assert.Equal(t, c.want, b.String())
+		assert.True(t, b.Balanced())
+	}
+	for _, c := range []struct {
+		text string
+		err  error
+		says string
+	}{
+		{"NaOH + HCl -> NaCl", chem.ErrNoSolution, "O stands on the left side only"},
+		{"MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O", chem.ErrNotUnique, "half-reactions"},
+		{"H2O + O2 -> H2", chem.ErrWrongSide, "O₂"},
+	} {
+		eq, err := chem.ParseEquation(c.text)
+		require.NoError(t, err, c.text)
+		_, err = eq.Balance()
+		assert.ErrorIs(t, err, c.err, c.text)
+		assert.ErrorContains(t, err, c.says, c.text)
+	}
+	for _, c := range []struct {
+		text     string
+		position int
+	}{{"NaOH + HCl", 10}, {"NaOH -> X", 9}, {"A -> B -> C", 9}, {"0 NaOH -> Na", 1}, {"NaOH + -> Na", 8}, {"HCl + Na Q -> H2", 10}} {
+		_, err := chem.ParseEquation(c.text)
+		var syntax *chem.SyntaxError
+		require.ErrorAs(t, err, &syntax, c.text)
+		assert.Equal(t, c.position, syntax.Position, "%s: %v", c.text, err)
+	}
+}
+
+// Balancing conserves atoms and charge, whatever is mixed with whatever.
+func TestBalanceConserves(t *testing.T) {
+	pool := []string{"NaOH", "H2SO4", "Na2SO4", "H2O", "HCl", "NaCl", "KMnO4", "MnSO4", "K2SO4", "H2C2O4", "CO2", "Fe^2+", "Fe^3+", "H+", "MnO4^-", "Mn^2+", "O2", "H2", "e-"}
+	rapid.Check(t, func(t *rapid.T) {
+		draw := func(label string) (out []chem.Species) {
+			for _, s := range rapid.SliceOfNDistinct(rapid.SampledFrom(pool), 1, 4, rapid.ID[string]).Draw(t, label) {
+				out = append(out, chem.Species{Formula: chem.MustFormula(s)})
+			}
+			return out
+		}
+		eq := chem.Equation{Reactants: draw("reactants"), Products: draw("products")}
+		if b, err := eq.Balance(); err == nil {
+			assert.True(t, b.Balanced(), b.String())
+		}
+	})
+}
+
+func FuzzParseFormula(f *testing.F) {
+	for _, s := range []string{"Fe4[Fe(CN)6]3", "CuSO4·5H2O", "SO4 2-", "e-", "((", "I3-", "Fe³⁺"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		formula, err := chem.ParseFormula(text)
+		if err != nil {
+			return
+		}
+		again, err := chem.ParseFormula(formula.Plain())
+		require.NoError(t, err, "%q written as %q", text, formula.Plain())
+		assert.True(t, formula.Same(again), "%q written as %q", text, formula.Plain())
+		unicode, err := chem.ParseFormula(formula.String())
+		require.NoError(t, err, "%q written as %q", text, formula.String())
+		assert.True(t, formula.Same(unicode), "%q written as %q", text, formula.String())
+	})
+}
+
+func FuzzParseEquation(f *testing.F) {
+	for _, s := range []string{"NaOH + HCl -> NaCl + H2O", "->", "2 A = B", "I2 + 2 S2O3^2- ⇌ 2 I- + S4O6^2-"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		eq, err := chem.ParseEquation(text)
+		if err != nil {
+			return
+		}
+		if b, err := eq.Balance(); err == nil {
+			assert.True(t, b.Balanced())
+		}
+	})
+}
+
+func BenchmarkBalanceRedox(b *testing.B) {
+	eq, err := chem.ParseEquation("MnO4- + Fe^2+ + H+ -> Mn^2+ + Fe^3+ + H2O")
+	require.NoError(b, err)
+	b.ReportAllocs()
+	for b.Loop() {
+		_, _ = eq.Balance()
+	}
+}

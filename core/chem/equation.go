@@ -1,0 +1,337 @@
+package chem
+
+import (
+	"errors"
+	"fmt"
+	"math/big"
+	"strconv"
+	"strings"
+)
+
+// Species is a formula with its stoichiometric coefficient in an equation.
+type Species struct {
+	Coefficient int // 1 or more; 0 where none was written
+	Formula     Formula
+}
+
+// Equation is a chemical equation. Coefficients are those written until
+// Balance has been called.
+type Equation struct {
+	Reactants, Products []Species
+}
+
+// Reasons why an equation cannot be balanced; a *BalanceError wraps one.
+var (
+	ErrNoSolution   = errors.New("no numbers of these substances conserve every element and the charge")
+	ErrNotUnique    = errors.New("atoms and charge alone allow more than one balance")
+	ErrWrongSide    = errors.New("a substance would have to stand on the other side, or take no part")
+	ErrTooManyParts = fmt.Errorf("more than %d substances", maxSpecies)
+)
+
+// BalanceError says why and, where it can, through which elements or species.
+type BalanceError struct {
+	Err    error
+	Detail string
+}
+
+func (e *BalanceError) Error() string {
+	if e.Detail == "" {
+		return e.Err.Error()
+	}
+	return e.Err.Error() + ": " + e.Detail
+}
+func (e *BalanceError) Unwrap() error { return e.Err }
+
+const (
+	maxSpecies        = 16
+	maxEquationLength = 600 // characters
+)
+
+// ParseEquation reads "2 NaOH + H2SO4 -> Na2SO4 + 2 H2O". The arrow may be
+// ->, =>, =, → or ⇌; a plus between substances stands between blanks, so that
+// it is not taken for a charge. Coefficients may be left out. Errors are
+// *SyntaxError or *BalanceError (too many substances).
+func ParseEquation(text string) (Equation, error) {
+	fail := func(at int, problem string) (Equation, error) {
+		return Equation{}, (&parser{text: text}).fail(at, problem)
+	}
+	if len(text) > maxEquationLength {
+		return fail(maxEquationLength, fmt.Sprintf("an equation has at most %d characters", maxEquationLength))
+	}
+	var sides []string
+	var offsets []int
+	rest, offset := text, 0
+	for {
+		at, length := -1, 0
+		for _, arrow := range []string{"<=>", "->", "=>", "→", "⇌", "="} {
+			if i := strings.Index(rest, arrow); i >= 0 && (at < 0 || i < at) {
+				at, length = i, len(arrow)
+			}
+		}
+		if at < 0 {
+			break
+		}
+		sides, offsets = append(sides, rest[:at]), append(offsets, offset)
+		offset += len([]rune(rest[:at+length]))
+		rest = rest[at+length:]
+	}
+	sides, offsets = append(sides, rest), append(offsets, offset)
+	if len(sides) < 2 {
+		return fail(len([]rune(text))-1, "an arrow -> is missing between reactants and products")
+	}
+	if len(sides) > 2 {
+		return fail(offsets[2]-1, "there is a second arrow")
+	}
+	var eq Equation
+	for i, side := range sides {
+		species, err := parseSide(text, side, offsets[i])
+		if err != nil {
+			return Equation{}, err
+		}
+		if i == 0 {
+			eq.Reactants = species
+		} else {
+			eq.Products = species
+		}
+	}
+	if len(eq.Reactants)+len(eq.Products) > maxSpecies {
+		return Equation{}, &BalanceError{Err: ErrTooManyParts}
+	}
+	return eq, nil
+}
+
+func parseSide(whole, side string, offset int) ([]Species, error) {
+	var out []Species
+	for _, part := range strings.Split(side, " + ") {
+		body := strings.TrimLeft(part, " \t")
+		at := offset + len([]rune(part)) - len([]rune(body))
+		offset += len([]rune(part)) + len(" + ")
+		digits := 0
+		for digits < len(body) && body[digits] >= '0' && body[digits] <= '9' {
+			digits++
+		}
+		s := Species{}
+		if digits > 0 {
+			n, err := strconv.Atoi(body[:digits])
+			if err != nil || n == 0 || n > maxCount {
+				return nil, (&parser{text: whole}).fail(at, fmt.Sprintf("a coefficient is a whole number from 1 to %d", maxCount))
+			}
+			s.Coefficient = n
+			formula := strings.TrimLeft(body[digits:], " ")
+			at += len([]rune(body)) - len([]rune(formula))
+			body = formula
+		}
+		f, err := ParseFormula(body)
+		if err != nil {
+			var syntax *SyntaxError
+			if errors.As(err, &syntax) {
+				return nil, (&parser{text: whole}).fail(at+syntax.Position-1, syntax.Problem)
+			}
+			return nil, err
+		}
+		s.Formula = f
+		out = append(out, s)
+	}
+	return out, nil
+}
+
+// all lists reactants, then products.
+func (e Equation) all() []Species {
+	return append(append(make([]Species, 0, len(e.Reactants)+len(e.Products)), e.Reactants...), e.Products...)
+}
+
+// Balanced reports whether the coefficients as they stand (none written
+// counts as 1) conserve every element and the charge.
+func (e Equation) Balanced() bool {
+	sums, charge := map[string]int{}, 0
+	for i, s := range e.all() {
+		n := max(s.Coefficient, 1)
+		if i >= len(e.Reactants) {
+			n = -n
+		}
+		charge += n * s.Formula.charge
+		for _, a := range s.Formula.atoms {
+			sums[a.Element] += n * a.N
+		}
+	}
+	for _, n := range sums {
+		if n != 0 {
+			return false
+		}
+	}
+	return charge == 0
+}
+
+// Balance returns the equation with the smallest whole coefficients, found as
+// the null space of the matrix of elements and charge over the rationals.
+// Written coefficients are not looked at. The error is a *BalanceError when
+// there is no balance, more than one independent balance, or one in which a
+// substance changes side.
+func (e Equation) Balance() (Equation, error) {
+	species := e.all()
+	var rows []string // elements in order of appearance, then the charge
+	index := map[string]int{}
+	for _, s := range species {
+		for _, a := range s.Formula.atoms {
+			if _, ok := index[a.Element]; !ok {
+				index[a.Element] = len(rows)
+				rows = append(rows, a.Element)
+			}
+		}
+	}
+	m := make([][]*big.Rat, len(rows)+1)
+	for i := range m {
+		m[i] = make([]*big.Rat, len(species))
+		for j := range m[i] {
+			m[i][j] = new(big.Rat)
+		}
+	}
+	for j, s := range species {
+		sign := int64(1)
+		if j >= len(e.Reactants) {
+			sign = -1
+		}
+		for _, a := range s.Formula.atoms {
+			m[index[a.Element]][j].SetInt64(sign * int64(a.N))
+		}
+		m[len(rows)][j].SetInt64(sign * int64(s.Formula.charge))
+	}
+	pivots := reduce(m)
+	free := freeColumns(pivots, len(species))
+	switch {
+	case len(free) == 0:
+		return Equation{}, &BalanceError{ErrNoSolution, e.lonely()}
+	case len(free) > 1:
+		return Equation{}, &BalanceError{ErrNotUnique,
+			fmt.Sprintf("there are %d free choices; write it as the sum of its half-reactions, or give the coefficients", len(free))}
+	}
+	// The one free coefficient is set to 1; the others follow from the rows.
+	solution := make([]*big.Rat, len(species))
+	for j := range solution {
+		solution[j] = new(big.Rat)
+	}
+	solution[free[0]].SetInt64(1)
+	for row, col := range pivots {
+		solution[col].Neg(m[row][free[0]])
+	}
+	common := big.NewInt(1)
+	for j, x := range solution {
+		if x.Sign() <= 0 {
+			return Equation{}, &BalanceError{ErrWrongSide, species[j].Formula.String()}
+		}
+		g := new(big.Int).GCD(nil, nil, common, x.Denom())
+		common.Mul(common, new(big.Int).Quo(x.Denom(), g))
+	}
+	for j, x := range solution {
+		n := new(big.Int).Mul(x.Num(), new(big.Int).Quo(common, x.Denom()))
+		if !n.IsInt64() || n.Int64() > 1e6 {
+			return Equation{}, &BalanceError{ErrNoSolution, "the coefficients would be larger than a million"}
+		}
+		species[j].Coefficient = int(n.Int64())
+	}
+	return Equation{Reactants: species[:len(e.Reactants)], Products: species[len(e.Reactants):]}, nil
+}
+
+// reduce brings m to reduced row echelon form and returns the pivot column of
+// each row that has one.
+func reduce(m [][]*big.Rat) []int {
+	var pivots []int
+	row := 0
+	for col := 0; row < len(m) && col < len(m[0]); col++ {
+		p := row
+		for p < len(m) && m[p][col].Sign() == 0 {
+			p++
+		}
+		if p == len(m) {
+			continue
+		}
+		m[row], m[p] = m[p], m[row]
+		inverse := new(big.Rat).Inv(m[row][col])
+		for j := col; j < len(m[row]); j++ {
+			m[row][j].Mul(m[row][j], inverse)
+		}
+		for i := range m {
+			if i == row || m[i][col].Sign() == 0 {
+				continue
+			}
+			f := new(big.Rat).Set(m[i][col])
+			for j := col; j < len(m[i]); j++ {
+				m[i][j].Sub(m[i][j], new(big.Rat).Mul(f, m[row][j]))
+			}
+		}
+		pivots = append(pivots, col)
+		row++
+	}
+	return pivots
+}
+
+func freeColumns(pivots []int, columns int) []int {
+	var free []int
+	for j, p := 0, 0; j < columns; j++ {
+		if p < len(pivots) && pivots[p] == j {
+			p++
+			continue
+		}
+		free = append(free, j)
+	}
+	return free
+}
+
+// lonely names elements that stand on one side only, the usual reason for
+// "no solution".
+func (e Equation) lonely() string {
+	side := map[string]int{}
+	for i, s := range e.all() {
+		bit := 1
+		if i >= len(e.Reactants) {
+			bit = 2
+		}
+		for _, a := range s.Formula.atoms {
+			side[a.Element] |= bit
+		}
+	}
+	var only []string
+	for _, s := range e.all() {
+		for _, a := range s.Formula.atoms {
+			where := map[int]string{1: "left", 2: "right"}[side[a.Element]]
+			if where != "" {
+				only = append(only, fmt.Sprintf("%s stands on the %s side only", a.Element, where))
+				side[a.Element] = 3
+			}
+		}
+	}
+	return strings.Join(only, ", ")
+}
+
+// Coefficient returns the coefficient of a substance (same atoms and charge),
+// and whether the equation has it at all.
+func (e Equation) Coefficient(f Formula) (int, bool) {
+	for _, side := range [...][]Species{e.Reactants, e.Products} {
+		for i := range side {
+			if side[i].Formula.Same(f) {
+				return max(side[i].Coefficient, 1), true
+			}
+		}
+	}
+	return 0, false
+}
+
+// String writes the equation in Unicode with an arrow.
+func (e Equation) String() string { return e.write(Formula.String, " + ", " → ", " ") }
+
+// LaTeX writes the equation for a mathematical typesetter.
+func (e Equation) LaTeX() string { return e.write(Formula.LaTeX, " + ", ` \longrightarrow `, `\,`) }
+
+func (e Equation) write(formula func(Formula) string, plus, arrow, gap string) string {
+	side := func(species []Species) string {
+		parts := make([]string, len(species))
+		for i, s := range species {
+			if s.Coefficient > 1 {
+				parts[i] = strconv.Itoa(s.Coefficient) + gap
+			}
+			parts[i] += formula(s.Formula)
+		}
+		return strings.Join(parts, plus)
+	}
+	return side(e.Reactants) + arrow + side(e.Products)
+}

@@ -1,0 +1,512 @@
+// Package chem knows elements, formulas and equations: it parses what a
+// person types, gives molar masses and balances.
+//
+//	f, _ := chem.ParseFormula("H2C2O4·2H2O")
+//	f.MolarMass() // 126.064 g/mol
+//
+//	eq, _ := chem.ParseEquation("NaOH + H2SO4 -> Na2SO4 + H2O")
+//	eq, _ = eq.Balance()
+//	eq.String() // "2 NaOH + H2SO4 → Na2SO4 + 2 H2O"
+package chem
+
+import (
+	"fmt"
+	"sort"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"exactflask/core/decimal"
+)
+
+// Limits of what is read as one formula; beyond them the text is refused.
+const (
+	maxFormulaLength = 200  // characters
+	maxDepth         = 12   // brackets in brackets
+	maxCount         = 9999 // atoms of one kind, and any written number
+)
+
+// SyntaxError says what is wrong with a formula or equation and where.
+type SyntaxError struct {
+	Text     string // the whole text as given, cut to 80 characters
+	Position int    // counted in characters from 1
+	Problem  string // what is wrong and what to write instead
+}
+
+func (e *SyntaxError) Error() string {
+	return fmt.Sprintf("%q, character %d: %s", e.Text, e.Position, e.Problem)
+}
+
+// Count is how many atoms of one element a formula holds.
+type Count struct {
+	Element string
+	N       int
+}
+
+// Formula is a parsed chemical formula: a substance, an ion or the electron.
+type Formula struct {
+	atoms  []Count // sorted by element
+	charge int
+	state  string // "", "s", "l", "g" or "aq"
+	tokens []token
+}
+
+type tokenKind byte
+
+const (
+	plain tokenKind = iota // symbols and brackets
+	subscript
+	superscript
+	dot    // of a hydrate
+	factor // before the part after a dot
+)
+
+type token struct {
+	kind tokenKind
+	text string
+}
+
+// ParseFormula reads a formula: element symbols, numbers (also as Unicode
+// subscripts), nested groups in ( ) and [ ], hydrates joined by "·", "." or
+// "*", a charge and a state.
+//
+// A charge is written with a caret or a blank ("SO4^2-", "SO4 2-"), in Unicode
+// superscripts, behind a square bracket ("[Fe(CN)6]4-"), or as a lone sign
+// ("MnO4-", "NH4+"). "Fe3+" is read as Fe^3+, since no such cation is a
+// cluster of three; "I3-" may be either and is refused with both readings.
+// The electron is "e-". Errors are *SyntaxError.
+func ParseFormula(text string) (Formula, error) {
+	p := &parser{text: text, runes: []rune(strings.TrimSpace(normalise(text)))}
+	if len(p.runes) > maxFormulaLength || !utf8.ValidString(text) {
+		return Formula{}, p.fail(0, fmt.Sprintf("a formula has at most %d characters of plain text", maxFormulaLength))
+	}
+	if len(p.runes) == 0 {
+		return Formula{}, p.fail(0, "a formula is missing here, such as NaOH")
+	}
+	return p.formula()
+}
+
+// MustFormula is ParseFormula for formulas written in the program itself; it
+// panics on an error.
+func MustFormula(text string) Formula {
+	f, err := ParseFormula(text)
+	if err != nil {
+		panic(err)
+	}
+	return f
+}
+
+// Atoms returns how many atoms of each element there are, by symbol.
+func (f Formula) Atoms() []Count { return f.atoms }
+
+// Charge returns the charge number: -1 for MnO4-.
+func (f Formula) Charge() int { return f.charge }
+
+// State returns "s", "l", "g", "aq" or nothing.
+func (f Formula) State() string { return f.state }
+
+// Same reports whether two formulas have the same atoms and charge.
+func (f Formula) Same(g Formula) bool {
+	if f.charge != g.charge || len(f.atoms) != len(g.atoms) {
+		return false
+	}
+	for i := range f.atoms {
+		if f.atoms[i] != g.atoms[i] {
+			return false
+		}
+	}
+	return true
+}
+
+// MolarMass returns the molar mass in g/mol, exact in the standard atomic
+// weights (WeightSource). The mass of electrons is left out, as usual.
+func (f Formula) MolarMass() decimal.Decimal {
+	var m decimal.Decimal
+	for _, a := range f.atoms {
+		m = m.Add(elements[a.Element].Weight.Mul(decimal.Whole(int64(a.N))))
+	}
+	return m
+}
+
+// String writes the formula in Unicode: H₂C₂O₄·2H₂O, MnO₄⁻.
+func (f Formula) String() string {
+	var b strings.Builder
+	for _, t := range f.tokens {
+		switch t.kind {
+		case subscript:
+			b.WriteString(toSubscript.Replace(t.text))
+		case superscript:
+			b.WriteString(toSuperscript.Replace(t.text))
+		default:
+			b.WriteString(t.text)
+		}
+	}
+	return b.String()
+}
+
+// Plain writes the formula in ASCII, in a way ParseFormula reads back:
+// H2C2O4*2H2O, MnO4^-.
+func (f Formula) Plain() string {
+	var b strings.Builder
+	for _, t := range f.tokens {
+		switch t.kind {
+		case dot:
+			b.WriteString("*")
+		case superscript:
+			b.WriteString("^" + t.text)
+		default:
+			b.WriteString(t.text)
+		}
+	}
+	return b.String()
+}
+
+// LaTeX writes the formula for a mathematical typesetter.
+func (f Formula) LaTeX() string {
+	var b strings.Builder
+	b.WriteString(`\mathrm{`)
+	for _, t := range f.tokens {
+		switch t.kind {
+		case subscript:
+			b.WriteString("_{" + t.text + "}")
+		case superscript:
+			b.WriteString("^{" + t.text + "}")
+		case dot:
+			b.WriteString(`{\cdot}`)
+		default:
+			b.WriteString(t.text)
+		}
+	}
+	b.WriteString("}")
+	return b.String()
+}
+
+var (
+	subscripts    = []rune("₀₁₂₃₄₅₆₇₈₉")
+	superscripts  = []rune("⁰¹²³⁴⁵⁶⁷⁸⁹")
+	toSubscript   = digitReplacer(subscripts)
+	toSuperscript = strings.NewReplacer(append(digitPairs(superscripts), "+", "⁺", "-", "⁻")...)
+)
+
+func digitPairs(to []rune) []string {
+	var pairs []string
+	for i, r := range to {
+		pairs = append(pairs, strconv.Itoa(i), string(r))
+	}
+	return pairs
+}
+
+func digitReplacer(to []rune) *strings.Replacer { return strings.NewReplacer(digitPairs(to)...) }
+
+// normalise brings other ways of writing to the one the parser reads, keeping
+// the number of characters so that positions stay true.
+func normalise(text string) string {
+	return strings.Map(func(r rune) rune {
+		for i := range subscripts {
+			if r == subscripts[i] {
+				return rune('0' + i)
+			}
+		}
+		switch r {
+		case '−', '–':
+			return '-'
+		case '*', '•', '∙', '⋅':
+			return '·'
+		case '\u00a0', '\u202f', '\t':
+			return ' '
+		}
+		return r
+	}, text)
+}
+
+type parser struct {
+	text  string
+	runes []rune
+	at    int
+	out   Formula
+}
+
+func (p *parser) fail(at int, problem string) error {
+	text := p.text
+	if r := []rune(text); len(r) > 80 {
+		text = string(r[:80]) + "…"
+	}
+	return &SyntaxError{Text: text, Position: at + 1, Problem: problem}
+}
+
+// peek returns the rune at offset n from the current one, 0 past the end.
+func (p *parser) peek(n int) rune {
+	if p.at+n < len(p.runes) {
+		return p.runes[p.at+n]
+	}
+	return 0
+}
+
+func (p *parser) emit(kind tokenKind, text string) {
+	p.out.tokens = append(p.out.tokens, token{kind, text})
+}
+
+func (p *parser) formula() (Formula, error) {
+	total := map[string]int{}
+	if p.peek(0) == 'e' && (p.peek(1) == '-' || p.peek(1) == '^' || p.peek(1) == '⁻') {
+		p.at++
+		p.emit(plain, "e")
+	} else {
+		for part := 0; ; part++ {
+			times := 1
+			if part > 0 {
+				if n, ok, err := p.number(); err != nil {
+					return Formula{}, err
+				} else if ok {
+					times = n
+					p.emit(factor, strconv.Itoa(n))
+				}
+			}
+			atoms, err := p.groups(0)
+			if err != nil {
+				return Formula{}, err
+			}
+			if len(atoms) == 0 {
+				return Formula{}, p.fail(p.at, p.unexpected())
+			}
+			if err := p.addTo(total, atoms, times); err != nil {
+				return Formula{}, err
+			}
+			if p.peek(0) != '·' && p.peek(0) != '.' {
+				break
+			}
+			p.at++
+			p.emit(dot, "·")
+		}
+	}
+	if err := p.chargeAndState(); err != nil {
+		return Formula{}, err
+	}
+	for symbol, n := range total {
+		p.out.atoms = append(p.out.atoms, Count{symbol, n})
+	}
+	sort.Slice(p.out.atoms, func(i, j int) bool { return p.out.atoms[i].Element < p.out.atoms[j].Element })
+	return p.out, nil
+}
+
+func (p *parser) addTo(total, part map[string]int, times int) error {
+	for symbol, n := range part {
+		if total[symbol] += n * times; total[symbol] > maxCount {
+			return p.fail(p.at-1, fmt.Sprintf("more than %d atoms of %s", maxCount, symbol))
+		}
+	}
+	return nil
+}
+
+func (p *parser) unexpected() string {
+	switch r := p.peek(0); {
+	case r == 0:
+		return "the formula stops here; an element is missing"
+	case r >= '0' && r <= '9':
+		return "a formula does not begin with a number; write the coefficient of an equation apart from it"
+	case r == ')' || r == ']':
+		return fmt.Sprintf("%q closes a group that was not opened", r)
+	default:
+		return fmt.Sprintf("%q is no element symbol; symbols begin with a capital letter, such as Na", r)
+	}
+}
+
+// groups reads elements and bracketed groups up to whatever is neither.
+func (p *parser) groups(depth int) (map[string]int, error) {
+	atoms := map[string]int{}
+	for {
+		start := p.at
+		part := map[string]int{}
+		switch r := p.peek(0); {
+		case r == '(' && p.stateLength() > 0:
+			return atoms, nil
+		case r == '(' || r == '[':
+			if depth == maxDepth {
+				return nil, p.fail(p.at, fmt.Sprintf("more than %d brackets in brackets", maxDepth))
+			}
+			p.at++
+			p.emit(plain, string(r))
+			inner, err := p.groups(depth + 1)
+			if err != nil {
+				return nil, err
+			}
+			closing := map[rune]rune{'(': ')', '[': ']'}[r]
+			switch {
+			case p.peek(0) == 0:
+				return nil, p.fail(start, fmt.Sprintf("%q is not closed", r))
+			case p.peek(0) != closing:
+				return nil, p.fail(p.at, fmt.Sprintf("%q expected here", closing))
+			case len(inner) == 0:
+				return nil, p.fail(p.at, "the brackets are empty")
+			}
+			p.at++
+			p.emit(plain, string(closing))
+			part = inner
+		case r >= 'A' && r <= 'Z':
+			symbol := string(r)
+			if next := p.peek(1); next >= 'a' && next <= 'z' {
+				if _, ok := ElementOf(symbol + string(next)); ok {
+					symbol += string(next)
+				} else {
+					return nil, p.fail(p.at, fmt.Sprintf("there is no element %s%c with a standard atomic weight", symbol, next))
+				}
+			} else if _, ok := ElementOf(symbol); !ok {
+				return nil, p.fail(p.at, fmt.Sprintf("there is no element %s with a standard atomic weight", symbol))
+			}
+			p.at += len(symbol)
+			p.emit(plain, symbol)
+			part[symbol] = 1
+		default:
+			return atoms, nil
+		}
+		if p.chargeAhead(depth, len(atoms) == 0, start) {
+			return atoms, p.addTo(atoms, part, 1)
+		}
+		times, ok, err := p.number()
+		if err != nil {
+			return nil, err
+		}
+		if ok {
+			p.emit(subscript, strconv.Itoa(times))
+		} else {
+			times = 1
+		}
+		if err := p.addTo(atoms, part, times); err != nil {
+			return nil, err
+		}
+	}
+}
+
+// chargeAhead reports whether digits that follow directly are those of a
+// charge: behind a square bracket, or "Fe3+", a lone element with a plus.
+func (p *parser) chargeAhead(depth int, first bool, start int) bool {
+	n := 0
+	for p.peek(n) >= '0' && p.peek(n) <= '9' {
+		n++
+	}
+	sign := p.peek(n)
+	if depth > 0 || n != 1 || (sign != '+' && sign != '-') || !p.endsAfter(n+1) {
+		return false
+	}
+	if p.runes[p.at-1] == ']' {
+		return true
+	}
+	return first && start == 0 && sign == '+'
+}
+
+// endsAfter reports whether only a state may follow the n runes ahead.
+func (p *parser) endsAfter(n int) bool {
+	r := p.peek(n)
+	return r == 0 || r == ' ' || r == '('
+}
+
+func (p *parser) number() (n int, ok bool, err error) {
+	start := p.at
+	for p.peek(0) >= '0' && p.peek(0) <= '9' {
+		if n = n*10 + int(p.peek(0)-'0'); n > maxCount {
+			return 0, false, p.fail(start, fmt.Sprintf("the number is larger than %d", maxCount))
+		}
+		p.at++
+	}
+	if p.at == start {
+		return 0, false, nil
+	}
+	if n == 0 {
+		return 0, false, p.fail(start, "zero atoms of an element cannot be")
+	}
+	return n, true, nil
+}
+
+// stateLength returns the length of a state such as "(aq)" at the cursor.
+func (p *parser) stateLength() int {
+	for _, s := range []string{"(s)", "(l)", "(g)", "(aq)"} {
+		if strings.HasPrefix(string(p.runes[p.at:min(len(p.runes), p.at+4)]), s) {
+			return len(s)
+		}
+	}
+	return 0
+}
+
+func (p *parser) chargeAndState() error {
+	for p.peek(0) == ' ' {
+		p.at++
+	}
+	start := p.at
+	raised := p.peek(0) == '^'
+	if raised {
+		p.at++
+	}
+	var digits, sign string
+	for {
+		r := p.peek(0)
+		for i := range superscripts {
+			if r == superscripts[i] {
+				r = rune('0' + i)
+			}
+		}
+		switch {
+		case r >= '0' && r <= '9':
+			digits += string(r)
+		case r == '⁺' || r == '+':
+			sign += "+"
+		case r == '⁻' || r == '-':
+			sign += "-"
+		default:
+			r = 0
+		}
+		if r == 0 {
+			break
+		}
+		p.at++
+	}
+	if digits != "" || sign != "" || raised {
+		size := 1
+		if digits != "" {
+			size, _ = strconv.Atoi(digits)
+		}
+		if len(sign) != 1 || size == 0 || size > 9 {
+			return p.fail(start, "a charge is a number up to 9 and one sign, such as ^2- or ^+")
+		}
+		if !raised && digits == "" && start > 0 {
+			if err := p.unclearCharge(start, sign); err != nil {
+				return err
+			}
+		}
+		p.out.charge = size
+		if sign == "-" {
+			p.out.charge = -size
+		}
+		if digits == "1" {
+			digits = ""
+		}
+		p.emit(superscript, digits+sign)
+	}
+	for p.peek(0) == ' ' {
+		p.at++
+	}
+	if n := p.stateLength(); n > 0 {
+		p.out.state = string(p.runes[p.at+1 : p.at+n-1])
+		p.at += n
+	}
+	if p.at < len(p.runes) {
+		return p.fail(p.at, p.unexpected())
+	}
+	return nil
+}
+
+// unclearCharge refuses texts whose digits may belong to the subscript or to
+// the charge: "SO42-" and "I3-".
+func (p *parser) unclearCharge(at int, sign string) error {
+	last := p.out.tokens[len(p.out.tokens)-1]
+	if last.kind != subscript || p.runes[at-1] < '0' || p.runes[at-1] > '9' {
+		return nil
+	}
+	written := string(p.runes[:at-len(last.text)])
+	if n := len(last.text); n > 1 {
+		return p.fail(at-n, fmt.Sprintf("write the charge apart: %s%s^%s%s", written, last.text[:n-1], last.text[n-1:], sign))
+	}
+	if len(p.out.tokens) == 2 && sign == "-" {
+		return p.fail(at-1, fmt.Sprintf("this may be %s%s^%s or %s^%s%s: write the charge with ^", written, last.text, sign, written, last.text, sign))
+	}
+	return nil
+}

@@ -1,0 +1,94 @@
+package experiment
+
+import (
+	"exactflask/core/decimal"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+)
+
+// readingFindings looks at every reading and titre. Nothing is refused here.
+func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bool) []finding.Finding {
+	var out []finding.Finding
+	add := func(code string, severity finding.Severity, subject string, pairs ...string) {
+		out = append(out, finding.New(code, severity, subject, pairs...))
+	}
+	var rough *Trial
+	var lastEnd *Reading
+	for i := range trials {
+		t := &trials[i]
+		if t.Withdrawn {
+			continue
+		}
+		for _, r := range []*Reading{t.Start, t.End} {
+			if r != nil {
+				s.scaleFindings(r, add)
+			}
+		}
+		if t.Start != nil {
+			if s.Readings.StartAtZero && !t.Start.Value.IsZero() {
+				add("reading.start-not-zero", finding.Check, t.Start.Entry, "reading", t.Start.Text)
+			}
+			// Filling brings the level up the tube, so the new start is less
+			// than the last end. Liquid that was run off makes it more.
+			if lastEnd != nil && t.Start.Value.Cmp(lastEnd.Value) > 0 {
+				add("reading.start-differs", finding.Note, t.Start.Entry, "reading", t.Start.Text, "last", lastEnd.Text)
+			}
+		}
+		if len(t.Struck.Start) > 0 && t.Start != nil && t.Struck.Start[len(t.Struck.Start)-1].Reason == "" {
+			add("reading.taken-again", finding.Note, t.Start.Entry, "before", t.Struck.Start[len(t.Struck.Start)-1].Text, "now", t.Start.Text)
+		}
+		if t.End != nil {
+			lastEnd = t.End
+		}
+		if t.Titre == nil {
+			continue
+		}
+		switch {
+		case t.Titre.Sign() < 0:
+			add("titre.end-before-start", finding.Warning, t.ID, "start", t.Start.Text, "end", t.End.Text)
+			continue
+		case t.Titre.IsZero():
+			add("titre.nothing-ran", finding.Warning, t.ID, "reading", t.End.Text)
+			continue
+		}
+		if t.Type == journal.Rough {
+			if rough == nil && t.SetAside == nil {
+				rough = t
+			}
+			continue
+		}
+		if rough != nil && t.SetAside == nil {
+			if over := t.Titre.Sub(*rough.Titre); over.Cmp(decimal.Must("1")) > 0 {
+				add("titre.beyond-rough", finding.Check, t.ID, "titre", t.Titre.String(), "rough", rough.Titre.String(), "over", over.String())
+			}
+		}
+	}
+	if steered && s.Agreement.Tolerance.Mul(decimal.Must("100")).Cmp(steer) > 0 {
+		percent, _ := s.Agreement.Tolerance.Mul(decimal.Must("100")).Div(steer)
+		add("agreement.tolerance-loose", finding.Warning, "", "tolerance", s.Agreement.Tolerance.String(), "titre", steer.String(), "percent", percent.RoundFigures(2).String())
+	}
+	return out
+}
+
+// scaleFindings compares a reading with the scale it was read from.
+func (s setup) scaleFindings(r *Reading, add func(string, finding.Severity, string, ...string)) {
+	step := s.Burette.Step(s.Readings.Resolution)
+	switch {
+	case r.Value.Sign() < 0:
+		add("reading.below-scale", finding.Warning, r.Entry, "reading", r.Text)
+	case r.Value.Cmp(s.Burette.Capacity) > 0:
+		add("reading.beyond-scale", finding.Warning, r.Entry, "reading", r.Text, "capacity", s.Burette.Capacity.String())
+	case r.Value.Places() < step.Places():
+		add("reading.few-decimals", finding.Check, r.Entry, "reading", r.Text, "written", r.Value.Round(step.Places()).String(), "step", step.String())
+	case !r.Value.MultipleOf(step):
+		add("reading.off-resolution", finding.Check, r.Entry, "reading", r.Text, "step", step.String())
+	}
+}
+
+// agreementFindings speaks of the set as a whole.
+func (s setup) agreementFindings(ev Evaluation) []finding.Finding {
+	if ev.Agreement.Status != "ambiguous" {
+		return nil
+	}
+	return []finding.Finding{finding.New("agreement.ambiguous", finding.Check, "", "tolerance", s.Agreement.Tolerance.String())}
+}

@@ -1,0 +1,139 @@
+package experiment
+
+import (
+	"exactflask/core/agreement"
+	"exactflask/core/decimal"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+)
+
+// Next is the one thing to do now.
+type Next struct {
+	Code   string            `json:"code" doc:"what to do, such as next.run"`
+	Values map[string]string `json:"values,omitempty"`
+	// Entry describes the entry that the bench expects. Nothing is expected
+	// when the work at the bench is done.
+	Entry *Expect `json:"entry,omitempty"`
+	// SlowAt, DropAt and ExpectAt are readings in mL to look for.
+	SlowAt   *decimal.Decimal `json:"slowAt,omitempty" doc:"reading at which free flow ends, mL"`
+	DropAt   *decimal.Decimal `json:"dropAt,omitempty" doc:"reading from which to go drop by drop, mL"`
+	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL"`
+}
+
+// Expect describes the entry the bench waits for: a reading of an open trial,
+// or the start reading of a trial that is still to be opened.
+type Expect struct {
+	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
+	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate" doc:"type of the trial to open"`
+	Mark     journal.Mark      `json:"mark" enum:"start,end"`
+	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
+}
+
+// spare is kept between an expected reading and the last mark, mL.
+var spare = decimal.Must("1.00")
+
+// next finds what to do now. expected is the titre to expect of a trial, if
+// anything is known about it.
+func (s setup) next(ev Evaluation, expected decimal.Decimal, known bool) Next {
+	last, open := lastTrial(ev.Trials)
+	if open != nil {
+		return s.nextReading(ev, open, expected, known)
+	}
+	opens := journal.Accurate
+	code := "next.accurate"
+	switch {
+	case !s.Readings.NoRough && !hasRough(ev.Trials) && len(candidatesOf(ev.Trials)) == 0:
+		opens, code = journal.Rough, "next.rough"
+	case ev.Agreement.Status == agreement.Agreed:
+		return Next{Code: "next.agreed", Values: finding.Values("count", whole(len(ev.Agreement.Chosen)), "mean", ev.Agreement.Mean.String()),
+			Entry: &Expect{Opens: journal.Accurate, Mark: journal.Start}}
+	case ev.Agreement.Status == agreement.Ambiguous:
+		code = "next.ambiguous"
+	case ev.Agreement.Status == agreement.Disagree:
+		code = "next.disagree"
+	case last != nil && last.Reason == OutNegative:
+		code = "next.check-readings"
+	}
+	n := Next{Code: code, Values: finding.Values("missing", whole(ev.Agreement.Missing), "tolerance", s.Agreement.Tolerance.String()), Entry: &Expect{Opens: opens, Mark: journal.Start}}
+	if s.Readings.StartAtZero || last == nil || last.End == nil {
+		return n
+	}
+	// The last end is where the burette stands, if what is left suffices.
+	n.Values["last"] = last.End.Text
+	if known && last.End.Value.Sign() >= 0 {
+		if last.End.Value.Add(expected).Add(spare).Cmp(s.Burette.Capacity) <= 0 {
+			n.Entry.Proposal = last.End.Value.String()
+		} else {
+			n.Values["refill"] = "yes"
+		}
+	}
+	return n
+}
+
+// nextReading says which reading the open trial waits for.
+func (s setup) nextReading(ev Evaluation, t *Trial, expected decimal.Decimal, known bool) Next {
+	if t.Start == nil {
+		return Next{Code: "next.read-start", Entry: &Expect{Trial: t.ID, Mark: journal.Start}}
+	}
+	n := Next{Code: "next.run", Values: finding.Values("start", t.Start.Text), Entry: &Expect{Trial: t.ID, Mark: journal.End}}
+	if t.Type == journal.Rough {
+		n.Code = "next.run-rough"
+	}
+	if !known || s.Readings.HideExpected {
+		n.Code += "-blind"
+		return n
+	}
+	at := t.Start.Value.Add(expected)
+	if at.Cmp(s.Burette.Capacity) > 0 {
+		n.Values["beyond"] = s.Burette.Capacity.String()
+	}
+	slow, drop := at.Sub(s.Readings.FreeFlow), at.Sub(s.Readings.Dropwise)
+	if slow.Cmp(t.Start.Value) < 0 {
+		slow = t.Start.Value
+	}
+	if drop.Cmp(t.Start.Value) < 0 {
+		drop = t.Start.Value
+	}
+	n.SlowAt, n.DropAt, n.ExpectAt = &slow, &drop, &at
+	return n
+}
+
+// lastTrial returns the last trial that was not withdrawn, and the last one
+// that still waits for a reading.
+func lastTrial(trials []Trial) (last, open *Trial) {
+	for i := range trials {
+		t := &trials[i]
+		if t.Withdrawn {
+			continue
+		}
+		last = t
+		if t.Titre == nil && t.SetAside == nil {
+			open = t
+		}
+	}
+	return last, open
+}
+
+func hasRough(trials []Trial) bool {
+	for _, t := range trials {
+		if t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil && t.Titre.Sign() > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// candidatesOf returns the trials that were judged for agreement.
+func candidatesOf(trials []Trial) []Trial {
+	var out []Trial
+	for _, t := range trials {
+		switch t.Reason {
+		case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative:
+		default:
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+func whole(n int) string { return decimal.Whole(int64(n)).String() }

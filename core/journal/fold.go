@@ -1,0 +1,311 @@
+package journal
+
+import (
+	"time"
+
+	"exactflask/core/decimal"
+	"exactflask/core/finding"
+)
+
+// Record is what the entries of a notebook add up to.
+type Record struct {
+	Trials []Trial
+	Notes  []Remarked
+	// Findings are about entries that fit nowhere; they are kept all the same.
+	Findings []finding.Finding
+	// Clock is the highest logical clock seen; the next entry takes one more.
+	Clock int64
+	// Entries is the number of different entries.
+	Entries int
+}
+
+// Trial is one run of the burette.
+type Trial struct {
+	ID       string // of the entry that opened it
+	Type     TrialType
+	Number   int // among the trials of its type, from 1, in notebook order
+	At       time.Time
+	By       string
+	Start    *Reading
+	End      *Reading
+	SetAside *SetAside
+	// Withdrawn is set when the trial was opened by mistake. It has no number
+	// and counts nowhere, and is shown struck through.
+	Withdrawn bool
+	Struck    History
+}
+
+// History is what once stood in a trial, oldest first: nothing vanishes, also
+// where nothing stands now.
+type History struct {
+	Type, Start, End, SetAside []Struck
+}
+
+// Reading is a reading of the burette as it stands now.
+type Reading struct {
+	Entry string // id of the entry to name in a correction
+	Text  string // as written
+	Value decimal.Decimal
+	At    time.Time
+	By    string
+}
+
+// SetAside says why a trial is left out.
+type SetAside struct {
+	Entry  string
+	Reason string
+	At     time.Time
+	By     string
+}
+
+// Remarked is a note with who wrote it and what it said before.
+type Remarked struct {
+	Entry  string
+	Trial  string
+	Text   string
+	At     time.Time
+	By     string
+	Struck []Struck
+}
+
+// Struck is a line struck through: what it said, and why, by whom and when it
+// was replaced. Reason is empty where a reading was simply taken again.
+type Struck struct {
+	Text   string    `json:"text"`
+	Reason string    `json:"reason,omitempty"`
+	At     time.Time `json:"at"`
+	By     string    `json:"by,omitempty"`
+}
+
+// Titre returns end minus start, exact, and whether both have been read. It
+// may be negative: an odd record is kept and flagged.
+func (t Trial) Titre() (decimal.Decimal, bool) {
+	if t.Start == nil || t.End == nil {
+		return decimal.Decimal{}, false
+	}
+	return t.End.Value.Sub(t.Start.Value), true
+}
+
+// Complete reports whether the trial has a titre.
+func (t Trial) Complete() bool { _, ok := t.Titre(); return ok }
+
+// line is an entry's current value with its history.
+type line struct {
+	entry     Entry
+	value     string
+	withdrawn bool
+	struck    []Struck
+}
+
+// Fold turns entries into a record. Entries in another order, or repeated,
+// give the same record. Entries that fail Check are skipped with a finding,
+// so that a damaged file still shows everything else.
+func Fold(entries []Entry) Record {
+	var rec Record
+	sorted := Sort(entries)
+	rec.Entries = len(sorted)
+	lines := make([]line, 0, len(sorted)) // never grows past this, so that pointers into it stay good
+	byID := make(map[string]*line, len(sorted))
+	var root map[string]string // a correction's id to the entry it corrects
+	for i := range sorted {
+		e := &sorted[i]
+		rec.Clock = max(rec.Clock, e.Clock)
+		if fault := e.Check(); fault != nil {
+			rec.Findings = append(rec.Findings, finding.New("entry.unreadable", finding.Warning, e.ID, "problem", fault.Error()))
+			continue
+		}
+		if e.Kind == KindCorrection {
+			if root == nil {
+				root = map[string]string{}
+			}
+			root[e.ID] = e.Correction.Replaces
+			continue
+		}
+		lines = append(lines, line{entry: *e, value: e.value()})
+		byID[e.ID] = &lines[len(lines)-1]
+	}
+	rec.correct(sorted, byID, root)
+
+	trials := map[string]*Trial{}
+	numbers := map[TrialType]int{}
+	order := make([]string, 0, 8)
+	for i := range lines {
+		l := &lines[i]
+		e := &l.entry
+		if e.Kind != KindTrial {
+			continue
+		}
+		t := &Trial{ID: e.ID, Type: TrialType(l.value), At: e.At, By: e.Author, Withdrawn: l.withdrawn}
+		t.Struck.Type = l.struck
+		if !t.Withdrawn {
+			numbers[t.Type]++
+			t.Number = numbers[t.Type]
+		}
+		trials[e.ID], order = t, append(order, e.ID)
+	}
+	for i := range lines {
+		l := &lines[i]
+		e := &l.entry
+		if e.Kind == KindNote {
+			if !l.withdrawn {
+				rec.Notes = append(rec.Notes, Remarked{e.ID, e.Note.Trial, l.value, e.At, e.Author, l.struck})
+			}
+			continue
+		}
+		var id string
+		switch e.Kind {
+		case KindReading:
+			id = e.Reading.Trial
+		case KindSetAside:
+			id = e.SetAside.Trial
+		default:
+			continue
+		}
+		t := trials[id]
+		if t == nil {
+			// The trial's own entry may be on its way.
+			rec.Findings = append(rec.Findings, finding.New("entry.orphan", finding.Check, e.ID, "text", l.value))
+			continue
+		}
+		if e.Kind == KindReading {
+			t.read(l)
+			continue
+		}
+		t.Struck.SetAside = append(t.Struck.SetAside, l.struck...)
+		if !l.withdrawn {
+			t.SetAside = &SetAside{e.ID, l.value, e.At, e.Author}
+		}
+	}
+	rec.Trials = make([]Trial, 0, len(order))
+	for _, id := range order {
+		rec.Trials = append(rec.Trials, *trials[id])
+	}
+	return rec
+}
+
+// correct applies the corrections in notebook order.
+func (rec *Record) correct(sorted []Entry, byID map[string]*line, root map[string]string) {
+	for _, e := range sorted {
+		if _, ok := root[e.ID]; !ok {
+			continue
+		}
+		c := e.Correction
+		target := c.Replaces
+		for range root { // at most as many steps as there are corrections: a circle ends
+			next, ok := root[target]
+			if !ok {
+				break
+			}
+			target = next
+		}
+		l := byID[target]
+		if l == nil {
+			rec.Findings = append(rec.Findings, finding.New("entry.orphan", finding.Check, e.ID, "text", c.Value))
+			continue
+		}
+		if !c.Withdraw {
+			if fault := l.entry.checkValue(c.Value); fault != nil {
+				rec.Findings = append(rec.Findings, finding.New("entry.unreadable", finding.Warning, e.ID, "problem", fault.Error()))
+				continue
+			}
+		}
+		l.struck = append(l.struck, Struck{l.value, c.Reason, e.At, e.Author})
+		l.withdrawn = c.Withdraw
+		if !c.Withdraw {
+			l.value = c.Value
+		}
+	}
+}
+
+// read lets a reading stand in its place. A later one takes the place of an
+// earlier: the start is read again when liquid was run off since.
+func (t *Trial) read(l *line) {
+	e := &l.entry
+	place, struck := &t.Start, &t.Struck.Start
+	if e.Reading.Mark == End {
+		place, struck = &t.End, &t.Struck.End
+	}
+	old := *place
+	if old != nil && !l.withdrawn {
+		*struck = append(*struck, Struck{Text: old.Text, At: e.At, By: e.Author})
+	}
+	*struck = append(*struck, l.struck...)
+	if l.withdrawn {
+		return // what stood before stands again
+	}
+	value, err := decimal.Parse(l.value)
+	if err != nil {
+		return // cannot be: every value was checked
+	}
+	*place = &Reading{Entry: e.ID, Text: l.value, Value: value, At: e.At, By: e.Author}
+}
+
+// value is the part of an entry that a correction replaces.
+func (e Entry) value() string {
+	switch e.Kind {
+	case KindTrial:
+		return string(e.Trial.Type)
+	case KindReading:
+		return e.Reading.Text
+	case KindSetAside:
+		return e.SetAside.Reason
+	case KindNote:
+		return e.Note.Text
+	default:
+		return ""
+	}
+}
+
+// checkValue checks a correction's value against the kind of entry it replaces.
+func (e Entry) checkValue(value string) *finding.Fault {
+	switch e.Kind {
+	case KindTrial:
+		return checkType("correction.value", TrialType(value))
+	case KindReading:
+		return CheckReading("correction.value", value)
+	case KindSetAside:
+		return checkText("correction.value", value, 1, 300)
+	default:
+		return checkText("correction.value", value, 1, 2000)
+	}
+}
+
+// CheckAgainst returns the fault of an entry that is well formed but cannot
+// belong to this notebook: it names a trial or an entry that is not there.
+// known holds the notebook's entries by id, those of the same batch included.
+func (e Entry) CheckAgainst(known map[string]Entry) *finding.Fault {
+	trial := func(path, id string) *finding.Fault {
+		if known[id].Kind != KindTrial {
+			return finding.Faultf(path, "no trial %q is in this notebook; open the trial first", id)
+		}
+		return nil
+	}
+	switch e.Kind {
+	case KindReading:
+		return trial("reading.trial", e.Reading.Trial)
+	case KindSetAside:
+		return trial("setAside.trial", e.SetAside.Trial)
+	case KindNote:
+		if e.Note.Trial != "" {
+			return trial("note.trial", e.Note.Trial)
+		}
+	case KindCorrection:
+		target, ok := known[e.Correction.Replaces]
+		for range known {
+			if !ok || target.Kind != KindCorrection {
+				break
+			}
+			target, ok = known[target.Correction.Replaces]
+		}
+		if !ok {
+			return finding.Faultf("correction.replaces", "no entry %q is in this notebook", e.Correction.Replaces)
+		}
+		if target.Kind == KindCorrection {
+			return finding.Faultf("correction.replaces", "these corrections replace each other in a circle")
+		}
+		if !e.Correction.Withdraw {
+			return target.checkValue(e.Correction.Value)
+		}
+	}
+	return nil
+}
