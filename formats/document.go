@@ -181,7 +181,7 @@ func Registry(prefix string) huma.Registry {
 var documentSchema = sync.OnceValues(func() (huma.Registry, *huma.Schema) {
 	huma.DefaultArrayNullable = false
 	r := Registry("#/$defs/")
-	return r, r.Schema(reflect.TypeFor[Document](), false, "Document")
+	return r, r.Schema(reflect.TypeFor[Document](), true, "Document")
 })
 
 // validate compares a decoded document with the schema.

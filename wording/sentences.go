@@ -61,6 +61,7 @@ var sentences = map[string]string{
 	// Agreement.
 	"agreement.too-few":     "{missing} more [titres] are needed before they can be compared.",
 	"agreement.one-missing": "One more [titre] is needed before they can be compared.",
+	"agreement.undecided":   "Undecided: two sets of [titres] tie within {tolerance} [mL].",
 	"agreement.disagree":    "No set of [titres] lies within {tolerance} [mL] yet.",
 	"agreement.agreed":      "{count} [titres] agree: spread {spread} [mL], within {tolerance} [mL]. [Mean] [titre] {mean} [mL].",
 
@@ -85,7 +86,7 @@ var sentences = map[string]string{
 	"step.concentration":  "Concentration of {unknown}",
 	"figures.rule":        "{figures} significant figures: the fewest among the measured values ({limit})",
 	"figures.fixed":       "{figures} significant figures, as this practical fixes them",
-	"answer.statement":    "The concentration of {name} is {value} [mol/L].",
+	"answer.statement":    "The concentration of {formula} ({name}) is {value} [mol/L].",
 	"answer.comparison":   "{percent} % {side} the expected {expected} [mol/L].",
 	"origin.reading":      "Read from the [burette], {place}; written {written}.",
 	"origin.given-known":  "Given in the practical: {written} [mol/L].",

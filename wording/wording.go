@@ -300,5 +300,8 @@ func (w writer) agreement(p experiment.Practical, ev experiment.Evaluation) stri
 	if a.Status == agreement.TooFew && a.Missing == 1 {
 		return w.say("agreement.one-missing", values)
 	}
+	if a.Status == agreement.Ambiguous {
+		return w.say("agreement.undecided", values)
+	}
 	return w.say("agreement."+string(a.Status), values)
 }

@@ -53,7 +53,7 @@ func (w writer) answer(p experiment.Practical, ev experiment.Evaluation, trials 
 	}
 	figures := quantity.Show(float64(r.Answer.Figures), 0)
 	out := &AnswerText{
-		Statement: w.say("answer.statement", finding.Values("name", unknown.Name, "value", r.Answer.String())),
+		Statement: w.say("answer.statement", finding.Values("name", unknown.Name, "formula", formula(answer.Of), "value", r.Answer.String())),
 		Symbol:    symbolLaTeX(answer), Value: r.Answer.String(), Unit: w.unit(r.Answer.Unit), Unrounded: quantity.Show(r.Answer.Value, 8),
 		Figures: w.say("figures.fixed", finding.Values("figures", figures)),
 		Origins: map[string]Origin{},

@@ -52,7 +52,7 @@ type Trial struct {
 	Reason    Reason            `json:"reason" doc:"why it is in or out"`
 	SetAside  *Mark             `json:"setAside,omitempty"`
 	Withdrawn bool              `json:"withdrawn,omitempty" doc:"opened by mistake; shown struck through"`
-	Struck    Struck            `json:"struck,omitzero" doc:"what once stood here"`
+	Struck    journal.History   `json:"struck" doc:"what once stood here"`
 }
 
 // Reason says why a trial is in or out: one of agreement.Reason, or one below.
@@ -82,14 +82,6 @@ type Mark struct {
 	Text  string    `json:"text"`
 	At    time.Time `json:"at"`
 	By    string    `json:"by,omitempty"`
-}
-
-// Struck lists the lines that are struck through, oldest first.
-type Struck struct {
-	Type     []journal.Struck `json:"type,omitempty"`
-	Start    []journal.Struck `json:"start,omitempty"`
-	End      []journal.Struck `json:"end,omitempty"`
-	SetAside []journal.Struck `json:"setAside,omitempty"`
 }
 
 // Note is a note of the notebook.
@@ -175,7 +167,7 @@ func (ev Evaluation) Redacted() Evaluation {
 
 // trial takes a folded trial over; its reason is filled by judge.
 func (s setup) trial(t journal.Trial) Trial {
-	out := Trial{ID: t.ID, Type: t.Type, Number: t.Number, At: t.At, By: t.By, Withdrawn: t.Withdrawn, Struck: Struck(t.Struck)}
+	out := Trial{ID: t.ID, Type: t.Type, Number: t.Number, At: t.At, By: t.By, Withdrawn: t.Withdrawn, Struck: t.Struck}
 	for _, r := range []struct {
 		from *journal.Reading
 		to   **Reading

@@ -38,7 +38,10 @@ type Trial struct {
 // History is what once stood in a trial, oldest first: nothing vanishes, also
 // where nothing stands now.
 type History struct {
-	Type, Start, End, SetAside []Struck
+	Type     []Struck `json:"type,omitempty"`
+	Start    []Struck `json:"start,omitempty"`
+	End      []Struck `json:"end,omitempty"`
+	SetAside []Struck `json:"setAside,omitempty"`
 }
 
 // Reading is a reading of the burette as it stands now.

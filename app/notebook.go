@@ -1,0 +1,453 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/formats"
+	"exactflask/store"
+	"exactflask/store/db"
+	"exactflask/wording"
+)
+
+// MaxBatch is the largest number of entries that are taken at once.
+const MaxBatch = 200
+
+// Notebook is a notebook as one person may see it.
+type Notebook struct {
+	ID        string               `json:"id"`
+	Class     string               `json:"class" doc:"name of the class"`
+	Student   string               `json:"student" doc:"name of the student it belongs to"`
+	Started   time.Time            `json:"started"`
+	MayWrite  bool                 `json:"mayWrite" doc:"whether this reader may add entries"`
+	Practical experiment.Practical `json:"practical" doc:"without what this reader must not see"`
+	People    map[string]string    `json:"people" doc:"names of the authors, by id"`
+	Sheet     wording.Sheet        `json:"sheet"`
+}
+
+// access is what a person may do with a notebook.
+type access struct {
+	row       db.NotebookRow
+	practical experiment.Practical
+	role      Role
+}
+
+// open finds a notebook and decides what the person may do with it: its
+// student writes and reads, an instructor of its class reads. For everyone
+// else it is not there.
+func (a *App) open(ctx context.Context, q *db.Queries, p Person, id string) (access, error) {
+	row, err := q.Notebook(ctx, id)
+	if err := store.Found(err); err != nil {
+		return access{}, notFound(err)
+	}
+	acc := access{row: row}
+	for _, m := range p.Classes {
+		switch {
+		case m.Class != row.ClassID:
+		case m.Role == Instructor:
+			acc.role = Instructor
+		case row.StudentID == p.ID:
+			acc.role = Student
+		}
+	}
+	if acc.role == "" {
+		return access{}, ErrNotFound
+	}
+	if err := json.Unmarshal([]byte(row.Practical), &acc.practical); err != nil {
+		return access{}, fmt.Errorf("practical of notebook %s: %w", id, err)
+	}
+	return acc, nil
+}
+
+// visible is the practical without what this reader must not see.
+func (acc access) visible() experiment.Practical {
+	p := acc.practical
+	if acc.role == Student {
+		p.Reference = decimal.Decimal{}
+	}
+	return p
+}
+
+// withheld tells whether this reader does not see results yet.
+func (acc access) withheld() bool {
+	return acc.role == Student && acc.practical.Result.Show != experiment.Always
+}
+
+// evaluate evaluates a notebook for a reader, and takes out what the reader
+// must not see.
+func (acc access) evaluate(entries []journal.Entry) (experiment.Evaluation, error) {
+	ev, fault := experiment.Evaluate(acc.practical, entries)
+	if fault != nil {
+		return experiment.Evaluation{}, fmt.Errorf("notebook %s: %w", acc.row.ID, fault)
+	}
+	if acc.withheld() {
+		ev = ev.Redacted()
+	}
+	return ev, nil
+}
+
+// Notebook returns a notebook, evaluated, in the reader's words.
+func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, error) {
+	q := a.store.Read()
+	acc, err := a.open(ctx, q, p, id)
+	if err != nil {
+		return Notebook{}, err
+	}
+	entries, err := readEntries(ctx, q, id)
+	if err != nil {
+		return Notebook{}, err
+	}
+	return a.present(ctx, p, acc, entries)
+}
+
+func (a *App) present(ctx context.Context, p Person, acc access, entries []journal.Entry) (Notebook, error) {
+	ev, err := acc.evaluate(entries)
+	if err != nil {
+		return Notebook{}, err
+	}
+	people, err := a.authors(ctx, p, acc, entries)
+	if err != nil {
+		return Notebook{}, err
+	}
+	started, err := time.Parse(time.RFC3339Nano, acc.row.Started)
+	if err != nil {
+		return Notebook{}, fmt.Errorf("notebook %s: %w", acc.row.ID, err)
+	}
+	visible := acc.visible()
+	return Notebook{ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
+		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style)}, nil
+}
+
+// authors returns the names of those who wrote in a notebook. Its student and
+// the reader are known already; others are looked up.
+func (a *App) authors(ctx context.Context, p Person, acc access, entries []journal.Entry) (map[string]string, error) {
+	names := map[string]string{acc.row.StudentID: acc.row.StudentName, p.ID: p.Name}
+	var class []db.NamesInClassRow
+	for _, e := range entries {
+		if _, known := names[e.Author]; known {
+			continue
+		}
+		if class == nil {
+			var err error
+			if class, err = a.store.Read().NamesInClass(ctx, acc.row.ClassID); err != nil {
+				return nil, fmt.Errorf("reading names: %w", err)
+			}
+			for _, r := range class {
+				names[r.ID] = r.Name
+			}
+		}
+	}
+	used := map[string]string{}
+	for _, e := range entries {
+		if name, ok := names[e.Author]; ok {
+			used[e.Author] = name
+		}
+	}
+	return used, nil
+}
+
+func readEntries(ctx context.Context, q *db.Queries, id string) ([]journal.Entry, error) {
+	rows, err := q.Entries(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading entries: %w", err)
+	}
+	entries := make([]journal.Entry, len(rows))
+	for i, text := range rows {
+		if err := json.Unmarshal([]byte(text), &entries[i]); err != nil {
+			return nil, fmt.Errorf("entry %d of notebook %s: %w", i, id, err)
+		}
+	}
+	return entries, nil
+}
+
+// Append adds entries to a notebook, all of them or none, and returns it
+// evaluated. Entries that are there already are passed over, so that a request
+// can be repeated. The author is the person who asks, whatever the entries say.
+//
+// Errors: ErrNotFound, ErrForbidden (an instructor does not write in a
+// student's notebook), ErrConflict, *finding.Fault with a path such as
+// entries[2].reading.text.
+func (a *App) Append(ctx context.Context, p Person, id string, added []journal.Entry) (Notebook, error) {
+	if len(added) == 0 || len(added) > MaxBatch {
+		return Notebook{}, finding.Faultf("entries", "1 to %d entries are taken at once; these are %d", MaxBatch, len(added))
+	}
+	acc, err := a.open(ctx, a.store.Read(), p, id)
+	if err != nil {
+		return Notebook{}, err
+	}
+	if acc.role != Student {
+		return Notebook{}, fmt.Errorf("writing in a student's notebook: %w", ErrForbidden)
+	}
+	for i := range added {
+		added[i].Author, added[i].At = p.ID, added[i].At.UTC()
+		if fault := added[i].Check(); fault != nil {
+			return Notebook{}, fault.In(fmt.Sprintf("entries[%d]", i))
+		}
+	}
+	var entries []journal.Entry
+	err = a.store.Write(ctx, func(q *db.Queries) error {
+		var err error
+		if entries, err = readEntries(ctx, q, id); err != nil {
+			return err
+		}
+		fresh, err := unseen(ctx, q, id, entries, added)
+		if err != nil {
+			return err
+		}
+		for _, e := range fresh {
+			text, err := json.Marshal(e)
+			if err != nil {
+				return fmt.Errorf("writing entry %s: %w", e.ID, err)
+			}
+			if err := q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: id, Document: string(text), Received: a.stamp()}); err != nil {
+				return fmt.Errorf("keeping entry %s: %w", e.ID, err)
+			}
+		}
+		entries = append(entries, fresh...)
+		return nil
+	})
+	if err != nil {
+		return Notebook{}, err
+	}
+	return a.present(ctx, p, acc, entries)
+}
+
+// maxClockLead is how far an entry's clock may run ahead of the notebook's. A
+// device that was long without network counts its own entries only.
+const maxClockLead = 100_000
+
+// unseen returns the entries that are not in the notebook yet, checked
+// against it.
+func unseen(ctx context.Context, q *db.Queries, id string, kept, added []journal.Entry) ([]journal.Entry, error) {
+	known := make(map[string]journal.Entry, len(kept)+len(added))
+	var clock int64
+	for _, e := range kept {
+		known[e.ID] = e
+		clock = max(clock, e.Clock)
+	}
+	var fresh []journal.Entry
+	for i, e := range added {
+		at := fmt.Sprintf("entries[%d]", i)
+		if old, ok := known[e.ID]; ok {
+			old.Author = e.Author // the first one to send it is its author
+			if !same(old, e) {
+				return nil, finding.Faultf(at+".id", "entry %s: %w", e.ID, ErrConflict)
+			}
+			continue
+		}
+		if e.Clock > clock+maxClockLead {
+			return nil, finding.Faultf(at+".clock", "the logical clock %d runs far ahead of the notebook's %d; load the notebook again", e.Clock, clock)
+		}
+		if fault := e.CheckAgainst(known); fault != nil {
+			return nil, fault.In(at)
+		}
+		if _, err := q.EntryByID(ctx, e.ID); !errors.Is(store.Found(err), store.ErrNotFound) {
+			if err != nil {
+				return nil, fmt.Errorf("looking for entry %s: %w", e.ID, err)
+			}
+			return nil, finding.Faultf(at+".id", "entry %s: %w", e.ID, ErrConflict)
+		}
+		known[e.ID] = e
+		fresh = append(fresh, e)
+	}
+	if len(kept)+len(fresh) > formats.MaxEntries {
+		return nil, finding.Faultf("entries", "a notebook holds at most %d entries", formats.MaxEntries)
+	}
+	return fresh, nil
+}
+
+func same(a, b journal.Entry) bool {
+	x, errX := json.Marshal(a)
+	y, errY := json.Marshal(b)
+	return errX == nil && errY == nil && string(x) == string(y)
+}
+
+// Document returns a notebook as an open file, without what the reader must
+// not see.
+func (a *App) Document(ctx context.Context, p Person, id string) (formats.Document, error) {
+	q := a.store.Read()
+	acc, err := a.open(ctx, q, p, id)
+	if err != nil {
+		return formats.Document{}, err
+	}
+	entries, err := readEntries(ctx, q, id)
+	if err != nil {
+		return formats.Document{}, err
+	}
+	people, err := a.authors(ctx, p, acc, entries)
+	if err != nil {
+		return formats.Document{}, err
+	}
+	doc := formats.New(acc.visible(), journal.Sort(entries), people)
+	doc.Written = a.now()
+	return doc, nil
+}
+
+// Begin starts the person's own notebook of a practical that is set to one of
+// their classes, under its present revision, and returns its id. Beginning
+// again returns the same notebook.
+func (a *App) Begin(ctx context.Context, p Person, classID, practicalID string) (string, error) {
+	role := p.roleIn(classID)
+	if role == "" {
+		return "", ErrNotFound
+	}
+	var id string
+	return id, a.store.Write(ctx, func(q *db.Queries) error {
+		revision, err := q.Assignment(ctx, db.AssignmentParams{ClassID: classID, PracticalID: practicalID})
+		if err := store.Found(err); err != nil {
+			return notFound(err)
+		}
+		if role != Student {
+			return fmt.Errorf("keeping a notebook: %w", ErrForbidden)
+		}
+		if err := q.AddNotebook(ctx, db.AddNotebookParams{ID: newID(), ClassID: classID, PracticalID: practicalID, Revision: revision, StudentID: p.ID, Started: a.stamp()}); err != nil {
+			return fmt.Errorf("starting a notebook: %w", err)
+		}
+		id, err = q.NotebookOf(ctx, db.NotebookOfParams{ClassID: classID, PracticalID: practicalID, StudentID: p.ID})
+		return err
+	})
+}
+
+func (p Person) roleIn(classID string) Role {
+	for _, m := range p.Classes {
+		if m.Class == classID {
+			return m.Role
+		}
+	}
+	return ""
+}
+
+// Shelf is what stands on a person's shelf: their own practicals, and for an
+// instructor those of the class.
+type Shelf struct {
+	Shelves []ClassShelf `json:"shelves"`
+}
+
+// ClassShelf is one class's part of the shelf.
+type ClassShelf struct {
+	Class      string      `json:"class" doc:"id of the class"`
+	Name       string      `json:"name"`
+	Role       Role        `json:"role" enum:"student,instructor"`
+	Practicals []ShelfItem `json:"practicals"`
+}
+
+// ShelfItem is a practical with the notebooks that the person may see.
+type ShelfItem struct {
+	Practical string          `json:"practical" doc:"id of the practical"`
+	Title     string          `json:"title"`
+	Purpose   string          `json:"purpose"`
+	Setting   wording.Setting `json:"setting"`
+	Notebooks []ShelfNotebook `json:"notebooks" doc:"the student's own, if begun; or those of the whole class, for an instructor"`
+}
+
+// ShelfNotebook says where a notebook stands.
+type ShelfNotebook struct {
+	ID        string           `json:"id,omitempty" doc:"empty while not begun"`
+	Student   string           `json:"student"`
+	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
+	StageText string           `json:"stageText"`
+	Next      string           `json:"next" doc:"what to do next in it"`
+	Trials    int              `json:"trials" doc:"accurate trials with a titre"`
+	Agreement string           `json:"agreement"`
+	Checks    int              `json:"checks" doc:"findings that ask for a look"`
+	Capacity  float64          `json:"capacity" doc:"of the burette, mL"`
+	Bands     []Band           `json:"bands" doc:"the trials on the burette, in mL"`
+}
+
+// Band is one trial on the scale of the burette.
+type Band struct {
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	State string  `json:"state" enum:"rough,counts,pending,aside"`
+}
+
+// Shelf returns the person's shelf.
+func (a *App) Shelf(ctx context.Context, p Person) (Shelf, error) {
+	out := Shelf{Shelves: []ClassShelf{}}
+	q := a.store.Read()
+	for _, m := range p.Classes {
+		shelf := ClassShelf{Class: m.Class, Name: m.Name, Role: m.Role, Practicals: []ShelfItem{}}
+		rows, err := q.AssignmentsOfClass(ctx, m.Class)
+		if err != nil {
+			return Shelf{}, fmt.Errorf("reading practicals: %w", err)
+		}
+		for _, row := range rows {
+			var practical experiment.Practical
+			if err := json.Unmarshal([]byte(row.Document), &practical); err != nil {
+				return Shelf{}, fmt.Errorf("practical %s: %w", row.PracticalID, err)
+			}
+			item, err := a.shelfItem(ctx, q, p, m, practical)
+			if err != nil {
+				return Shelf{}, err
+			}
+			shelf.Practicals = append(shelf.Practicals, item)
+		}
+		out.Shelves = append(out.Shelves, shelf)
+	}
+	return out, nil
+}
+
+func (a *App) shelfItem(ctx context.Context, q *db.Queries, p Person, m Membership, practical experiment.Practical) (ShelfItem, error) {
+	untouched, fault := experiment.Evaluate(practical, nil)
+	if fault != nil {
+		return ShelfItem{}, fault
+	}
+	sheet := wording.Speak(practical, untouched, p.Style)
+	item := ShelfItem{Practical: practical.ID, Title: practical.Title, Purpose: practical.Purpose, Setting: sheet.Setting, Notebooks: []ShelfNotebook{}}
+	roll, err := q.RollOfClass(ctx, db.RollOfClassParams{ClassID: m.Class, PracticalID: practical.ID})
+	if err != nil {
+		return ShelfItem{}, fmt.Errorf("reading the roll: %w", err)
+	}
+	for _, r := range roll {
+		if m.Role == Student && r.PersonID != p.ID {
+			continue
+		}
+		n := shelfNotebook(practical, sheet)
+		if r.NotebookID != "" {
+			notebook, err := a.Notebook(ctx, p, r.NotebookID)
+			if err != nil {
+				return ShelfItem{}, err
+			}
+			n = shelfNotebook(notebook.Practical, notebook.Sheet)
+		}
+		n.ID, n.Student = r.NotebookID, r.Name
+		item.Notebooks = append(item.Notebooks, n)
+	}
+	return item, nil
+}
+
+func shelfNotebook(p experiment.Practical, s wording.Sheet) ShelfNotebook {
+	ev := s.Evaluation
+	n := ShelfNotebook{Stage: ev.Stage, StageText: s.Stage, Next: s.Next, Agreement: s.Agreement, Capacity: p.Burette.Capacity.Float64(), Bands: []Band{}}
+	for _, f := range ev.Findings {
+		if f.Severity != finding.Note {
+			n.Checks++
+		}
+	}
+	for _, t := range ev.Trials {
+		if t.Titre == nil || t.Withdrawn {
+			continue
+		}
+		band := Band{From: t.Start.Value.Float64(), To: t.End.Value.Float64(), State: "pending"}
+		switch {
+		case t.SetAside != nil:
+			band.State = "aside"
+		case t.Type == journal.Rough:
+			band.State = "rough"
+		case t.Counts:
+			band.State = "counts"
+		}
+		if t.Type == journal.Accurate {
+			n.Trials++
+		}
+		n.Bands = append(n.Bands, band)
+	}
+	return n
+}

@@ -1,0 +1,284 @@
+// Command exactflask serves the application and works on its open files.
+package main
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/alecthomas/kong"
+
+	"exactflask/app"
+	"exactflask/core/experiment"
+	"exactflask/demo"
+	"exactflask/formats"
+	"exactflask/store"
+	"exactflask/web"
+	"exactflask/wording"
+)
+
+// exitInput is the exit status for input that could not be taken.
+const exitInput = 2
+
+type cli struct {
+	Serve    serveCommand    `cmd:"" help:"Serve the application."`
+	Evaluate evaluateCommand `cmd:"" help:"Evaluate a notebook document and print what follows from it."`
+	Schema   schemaCommand   `cmd:"" help:"Print the JSON Schema of a notebook document."`
+	Openapi  openapiCommand  `cmd:"" help:"Print the OpenAPI document of the API."`
+	User     userCommand     `cmd:"" help:"Add people and change passwords."`
+	Assign   assignCommand   `cmd:"" help:"Set the practical of a document to a class."`
+	Version  kong.VersionFlag
+}
+
+func main() {
+	var c cli
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	k := kong.Must(&c, kong.Name("exactflask"), kong.Description("Titrations in a teaching laboratory: from burette readings to a concentration."),
+		kong.UsageOnError(), kong.Vars{"version": web.Version}, kong.BindTo(ctx, (*context.Context)(nil)))
+	parsed, err := k.Parse(os.Args[1:])
+	k.FatalIfErrorf(err)
+	if err := parsed.Run(); err != nil {
+		fmt.Fprintln(os.Stderr, "exactflask:", err)
+		var input *inputError
+		if errors.As(err, &input) {
+			os.Exit(exitInput)
+		}
+		os.Exit(1)
+	}
+}
+
+// inputError is an error of what was given, not of the program.
+type inputError struct{ err error }
+
+func (e *inputError) Error() string { return e.err.Error() }
+func (e *inputError) Unwrap() error { return e.err }
+
+type database struct {
+	Data string `help:"File that holds everything." default:"data/exactflask.db" env:"EXACTFLASK_DATA" type:"path"`
+}
+
+// open opens the database file and the application over it.
+func (d database) open(ctx context.Context, cheap bool) (*store.Store, *app.App, error) {
+	if err := os.MkdirAll(filepath.Dir(d.Data), 0o700); err != nil {
+		return nil, nil, fmt.Errorf("making the folder for the data: %w", err)
+	}
+	s, err := store.Open(ctx, d.Data)
+	if err != nil {
+		return nil, nil, err
+	}
+	a, err := app.New(s, cheap)
+	if err != nil {
+		return nil, nil, errors.Join(err, s.Close())
+	}
+	return s, a, nil
+}
+
+type serveCommand struct {
+	database
+	Demo   bool   `help:"Fill an empty file with the demo, and let everyone sign in from a list. Never with real data."`
+	Host   string `help:"Address to listen on." default:"localhost" env:"HOST"`
+	Port   int    `help:"Port to listen on." default:"8080" env:"PORT"`
+	Secure bool   `help:"Send cookies over HTTPS only (behind a proxy that speaks HTTPS)."`
+	Quiet  bool   `help:"Log warnings and errors only."`
+}
+
+func (c *serveCommand) Run(ctx context.Context) error {
+	level := slog.LevelInfo
+	if c.Quiet {
+		level = slog.LevelWarn
+	}
+	log := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	s, a, err := c.open(ctx, c.Demo)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		if err := s.Close(); err != nil {
+			log.Error("closing the data file", "err", err)
+		}
+	}()
+	if c.Demo {
+		empty, err := a.Empty(ctx)
+		if err != nil {
+			return err
+		}
+		if empty {
+			if err := demo.Fill(ctx, a); err != nil {
+				return err
+			}
+		}
+	}
+	listener, err := net.Listen("tcp", net.JoinHostPort(c.Host, fmt.Sprint(c.Port)))
+	if err != nil {
+		return fmt.Errorf("listening: %w (another port can be chosen with PORT)", err)
+	}
+	server := &http.Server{
+		Handler:           web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Log: log}),
+		ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
+		MaxHeaderBytes: 32 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
+	}
+	fmt.Printf("Exact Flask is at http://%s\n", listener.Addr())
+	err = web.Serve(ctx, server, func() error { return server.Serve(listener) })
+	if errors.Is(err, http.ErrServerClosed) {
+		return nil
+	}
+	return err
+}
+
+type evaluateCommand struct {
+	File string `arg:"" help:"Notebook document, or - for standard input."`
+	Text bool   `help:"Print tables and working for a person instead of JSON."`
+}
+
+func (c *evaluateCommand) Run() error {
+	doc, err := readDocument(c.File)
+	if err != nil {
+		return err
+	}
+	ev, fault := experiment.Evaluate(doc.Practical, doc.Journal)
+	if fault != nil {
+		return &inputError{fmt.Errorf("%s: %w", c.File, fault)}
+	}
+	out := bufio.NewWriter(os.Stdout)
+	if c.Text {
+		if err := wording.WriteText(out, doc.Practical, wording.Speak(doc.Practical, ev, experiment.Style{})); err != nil {
+			return err
+		}
+		return out.Flush()
+	}
+	enc := json.NewEncoder(out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", "  ")
+	if err := enc.Encode(ev); err != nil {
+		return err
+	}
+	return out.Flush()
+}
+
+// readDocument reads a document; every fault names the file and the place.
+func readDocument(file string) (formats.Document, error) {
+	var in io.Reader = os.Stdin
+	if file != "-" {
+		f, err := os.Open(file)
+		if err != nil {
+			return formats.Document{}, &inputError{err}
+		}
+		defer f.Close()
+		in = f
+	}
+	doc, err := formats.Read(in)
+	var faults formats.Faults
+	switch {
+	case errors.As(err, &faults):
+		lines := make([]string, len(faults))
+		for i, f := range faults {
+			lines[i] = file + ": " + f.Error()
+		}
+		return doc, &inputError{errors.New(strings.Join(lines, "\nexactflask: "))}
+	case err != nil:
+		return doc, &inputError{fmt.Errorf("%s: %w", file, err)}
+	}
+	return doc, nil
+}
+
+type schemaCommand struct{}
+
+func (schemaCommand) Run() error { return printed(formats.Schema()) }
+
+type openapiCommand struct{}
+
+func (openapiCommand) Run() error { return printed(web.OpenAPI()) }
+
+func printed(text []byte, err error) error {
+	if err != nil {
+		return err
+	}
+	_, err = os.Stdout.Write(text)
+	return err
+}
+
+type userCommand struct {
+	Add      userAdd      `cmd:"" help:"Add a person to a class."`
+	Password userPassword `cmd:"" help:"Give a person a new password."`
+}
+
+type userAdd struct {
+	database
+	Username string `arg:""`
+	Name     string `help:"Full name." required:""`
+	Class    string `help:"Name of the class; it is made when there is none." required:""`
+	Role     string `help:"student or instructor." enum:"student,instructor" default:"student"`
+}
+
+func (c *userAdd) Run(ctx context.Context) error {
+	return c.with(ctx, func(a *app.App, password string) error {
+		id, err := a.AddPerson(ctx, c.Username, c.Name, password)
+		if err != nil {
+			return err
+		}
+		class, err := a.AddClass(ctx, c.Class)
+		if err != nil {
+			return err
+		}
+		return a.Join(ctx, class, id, app.Role(c.Role))
+	})
+}
+
+type userPassword struct {
+	database
+	Username string `arg:""`
+}
+
+func (c *userPassword) Run(ctx context.Context) error {
+	return c.with(ctx, func(a *app.App, password string) error { return a.SetPassword(ctx, c.Username, password) })
+}
+
+// with asks for a password on standard input (never as an argument, where
+// others on the machine could read it) and does something with it.
+func (d database) with(ctx context.Context, do func(*app.App, string) error) error {
+	fmt.Fprint(os.Stderr, "Password (one line on standard input): ")
+	password, err := bufio.NewReader(io.LimitReader(os.Stdin, 1024)).ReadString('\n')
+	if err != nil && !errors.Is(err, io.EOF) {
+		return fmt.Errorf("reading the password: %w", err)
+	}
+	s, a, err := d.open(ctx, false)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(a, strings.TrimRight(password, "\r\n")), s.Close())
+}
+
+type assignCommand struct {
+	database
+	File  string `arg:"" help:"Notebook document whose practical is meant."`
+	Class string `help:"Name of the class." required:""`
+}
+
+func (c *assignCommand) Run(ctx context.Context) error {
+	doc, err := readDocument(c.File)
+	if err != nil {
+		return err
+	}
+	s, a, err := c.open(ctx, false)
+	if err != nil {
+		return err
+	}
+	class, err := a.AddClass(ctx, c.Class)
+	if err == nil {
+		err = a.Assign(ctx, class, doc.Practical)
+	}
+	return errors.Join(err, s.Close())
+}

@@ -1,0 +1,142 @@
+// Package demo makes up a college: Kelpwick College runs a teaching laboratory
+// that looks after a sea-water aquarium, and its practicals assay what keeps
+// the tanks healthy. People, names and numbers are invented.
+package demo
+
+import (
+	"bytes"
+	"context"
+	_ "embed"
+	"fmt"
+	"strings"
+	"time"
+
+	"exactflask/app"
+	"exactflask/core/journal"
+	"exactflask/formats"
+)
+
+// Password is everyone's password in the demo. It is shown on the sign-in page.
+const Password = "tide-pool"
+
+// Class is the name of the demo's class.
+const Class = "Tide Laboratory, Tuesday group"
+
+//go:embed buffer-dosing.json
+var practical []byte
+
+// student is a made-up student with a notebook, written as lines:
+//
+//	rough 0.00 24.40        a trial with its readings
+//	accurate 0.00           one that is still running
+//	aside: overshot         the last trial is set aside
+//	correct end 23.90: why  a reading of the last trial is corrected
+//	note: text
+type student struct {
+	username, name string
+	begun          bool
+	lines          []string
+}
+
+var students = []student{
+	{"mira", "Mira Quillon", true, []string{
+		"rough 0.00 24.40", "accurate 0.00 23.85", "accurate 23.85 47.65", "correct end 47.70: read the top of the meniscus", "accurate 0.10 23.95",
+		"note: Swirled until the fizzing stopped before going drop by drop."}},
+	{"teo", "Teodor Vask", true, []string{"rough 0.00 24.90", "accurate 0.00 24.05", "accurate 24.05 47.75", "accurate 0.00 24.30"}},
+	{"anouk", "Anouk Brill", true, []string{"rough 0.50 24.70"}},
+	{"jory", "Jory Pellam", true, []string{"rough 0.00 24.10", "accurate 0.00 23.85", "accurate 0.20 24.95", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 23.85"}},
+	{"sanna", "Sanna Odell", true, []string{"rough 0.00 24.50", "accurate 0.00 23.8", "correct end 23.80: the last zero was read but not written", "accurate 0.00"}},
+	{"bevan", "Bevan Thrale", false, nil},
+}
+
+// Fill puts the demo into an empty store.
+func Fill(ctx context.Context, a *app.App) error {
+	doc, err := formats.Read(bytes.NewReader(practical))
+	if err != nil {
+		return fmt.Errorf("demo practical: %w", err)
+	}
+	class, err := a.AddClass(ctx, Class)
+	if err != nil {
+		return fmt.Errorf("demo class: %w", err)
+	}
+	instructor, err := a.AddPerson(ctx, "farrow", "Dr Ondine Farrow", Password)
+	if err != nil {
+		return fmt.Errorf("demo instructor: %w", err)
+	}
+	if err := a.Join(ctx, class, instructor, app.Instructor); err != nil {
+		return fmt.Errorf("demo instructor: %w", err)
+	}
+	if err := a.Assign(ctx, class, doc.Practical); err != nil {
+		return fmt.Errorf("demo practical: %w", err)
+	}
+	for _, s := range students {
+		if err := s.fill(ctx, a, class, doc.Practical.ID); err != nil {
+			return fmt.Errorf("demo student %s: %w", s.username, err)
+		}
+	}
+	return nil
+}
+
+func (s student) fill(ctx context.Context, a *app.App, class, practical string) error {
+	id, err := a.AddPerson(ctx, s.username, s.name, Password)
+	if err != nil {
+		return err
+	}
+	if err := a.Join(ctx, class, id, app.Student); err != nil {
+		return err
+	}
+	if !s.begun {
+		return nil
+	}
+	person, err := a.Person(ctx, id)
+	if err != nil {
+		return err
+	}
+	notebook, err := a.Begin(ctx, person, class, practical)
+	if err != nil {
+		return err
+	}
+	entries, err := s.entries()
+	if err != nil || len(entries) == 0 {
+		return err
+	}
+	_, err = a.Append(ctx, person, notebook, entries)
+	return err
+}
+
+// entries turns the lines into entries, a minute apart.
+func (s student) entries() ([]journal.Entry, error) {
+	var out []journal.Entry
+	var trial string
+	readings := map[journal.Mark]string{}
+	add := func(e journal.Entry) string {
+		e.Clock = int64(len(out) + 1)
+		e.ID = fmt.Sprintf("demo-%s-%04d", s.username, e.Clock)
+		e.Device = "demo-" + s.username
+		e.At = time.Date(2026, 11, 24, 9, 20, 0, 0, time.UTC).Add(time.Duration(len(out)) * time.Minute)
+		out = append(out, e)
+		return e.ID
+	}
+	for _, line := range s.lines {
+		head, rest, _ := strings.Cut(line, ": ")
+		words := strings.Fields(head)
+		switch words[0] {
+		case "aside":
+			add(journal.Entry{Kind: journal.KindSetAside, SetAside: &journal.Exclusion{Trial: trial, Reason: rest}})
+		case "note":
+			add(journal.Entry{Kind: journal.KindNote, Note: &journal.Remark{Text: rest}})
+		case "correct":
+			add(journal.Entry{Kind: journal.KindCorrection, Correction: &journal.Correction{Replaces: readings[journal.Mark(words[1])], Value: words[2], Reason: rest}})
+		case "rough", "accurate":
+			trial = add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.TrialType(words[0])}})
+			for i, mark := range []journal.Mark{journal.Start, journal.End} {
+				if len(words) > i+1 {
+					readings[mark] = add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: mark, Text: words[i+1]}})
+				}
+			}
+		default:
+			return nil, fmt.Errorf("no such line: %q", line)
+		}
+	}
+	return out, nil
+}

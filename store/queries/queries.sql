@@ -1,0 +1,96 @@
+-- name: AddPerson :exec
+INSERT INTO people (id, username, name, password, created) VALUES (?, ?, ?, ?, ?);
+
+-- name: PersonByUsername :one
+SELECT * FROM people WHERE username = ?;
+
+-- name: Person :one
+SELECT * FROM people WHERE id = ?;
+
+-- name: CountPeople :one
+SELECT count(*) FROM people;
+
+-- name: SetPreferences :exec
+UPDATE people SET words = ?, units = ?, theme = ? WHERE id = ?;
+
+-- name: SetPassword :execrows
+UPDATE people SET password = ? WHERE id = ?;
+
+-- name: AddClass :exec
+INSERT INTO classes (id, name, created) VALUES (?, ?, ?);
+
+-- name: ClassByName :one
+SELECT * FROM classes WHERE name = ?;
+
+-- name: Join :exec
+INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
+ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role;
+
+-- name: MembershipsOf :many
+SELECT m.class_id, m.role, c.name AS class_name
+FROM memberships m JOIN classes c ON c.id = m.class_id
+WHERE m.person_id = ? ORDER BY c.name;
+
+-- name: RoleIn :one
+SELECT role FROM memberships WHERE class_id = ? AND person_id = ?;
+
+-- name: AddPractical :exec
+INSERT INTO practicals (id, revision, document, created) VALUES (?, ?, ?, ?);
+
+-- name: Practical :one
+SELECT document FROM practicals WHERE id = ? AND revision = ?;
+
+-- name: Assign :exec
+INSERT INTO assignments (class_id, practical_id, revision, created) VALUES (?, ?, ?, ?)
+ON CONFLICT (class_id, practical_id) DO UPDATE SET revision = excluded.revision;
+
+-- name: Assignment :one
+SELECT revision FROM assignments WHERE class_id = ? AND practical_id = ?;
+
+-- name: AssignmentsOfClass :many
+SELECT a.practical_id, a.revision, p.document
+FROM assignments a JOIN practicals p ON p.id = a.practical_id AND p.revision = a.revision
+WHERE a.class_id = ? ORDER BY a.created, a.practical_id;
+
+-- name: AddNotebook :exec
+INSERT INTO notebooks (id, class_id, practical_id, revision, student_id, started) VALUES (?, ?, ?, ?, ?, ?)
+ON CONFLICT (class_id, practical_id, student_id) DO NOTHING;
+
+-- name: NotebookOf :one
+SELECT id FROM notebooks WHERE class_id = ? AND practical_id = ? AND student_id = ?;
+
+-- name: Notebook :one
+SELECT n.*, p.document AS practical, s.name AS student_name, c.name AS class_name
+FROM notebooks n
+JOIN practicals p ON p.id = n.practical_id AND p.revision = n.revision
+JOIN people s ON s.id = n.student_id
+JOIN classes c ON c.id = n.class_id
+WHERE n.id = ?;
+
+-- name: NotebooksOfStudent :many
+SELECT id, class_id, practical_id FROM notebooks WHERE student_id = ? AND class_id = ?;
+
+-- name: RollOfClass :many
+SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id
+FROM memberships m
+JOIN people p ON p.id = m.person_id
+LEFT JOIN notebooks n ON n.class_id = m.class_id AND n.student_id = p.id AND n.practical_id = sqlc.arg(practical_id)
+WHERE m.class_id = sqlc.arg(class_id) AND m.role = 'student'
+ORDER BY p.name;
+
+-- name: Entries :many
+SELECT document FROM entries WHERE notebook_id = ? ORDER BY seq;
+
+-- name: EntryByID :one
+SELECT notebook_id, document FROM entries WHERE id = ?;
+
+-- name: AddEntry :exec
+INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?);
+
+-- name: NamesInClass :many
+SELECT p.id, p.name FROM memberships m JOIN people p ON p.id = m.person_id WHERE m.class_id = ?;
+
+-- name: DemoPeople :many
+SELECT p.id, p.username, p.name, m.role, c.name AS class_name
+FROM people p JOIN memberships m ON m.person_id = p.id JOIN classes c ON c.id = m.class_id
+ORDER BY m.role, p.name;

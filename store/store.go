@@ -1,0 +1,128 @@
+// Package store keeps everything in one SQLite file: people, classes,
+// practicals, notebooks and their entries, and sessions.
+//
+// Writing goes through a single connection, so that two writers never wait on
+// locks inside SQLite; reading through a pool. A commit is on the disk before
+// it is acknowledged (WAL with synchronous=FULL).
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"runtime"
+	"time"
+
+	"github.com/alexedwards/scs/sqlite3store"
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the driver "sqlite"
+
+	"exactflask/store/db"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is an open database. Its methods may be used by many goroutines.
+type Store struct {
+	write, read *sql.DB
+	sessions    *sessions
+}
+
+// ErrNotFound is returned where a row that was asked for is not there.
+var ErrNotFound = errors.New("not found")
+
+// Open opens the database file, creating it when it is not there, and brings
+// it to the newest schema. Close it when done.
+func Open(ctx context.Context, path string) (*Store, error) {
+	write, err := open(path, "_txlock=immediate", 1)
+	if err != nil {
+		return nil, err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, errors.Join(err, write.Close())
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, write, files)
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("reading the migrations: %w", err), write.Close())
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return nil, errors.Join(fmt.Errorf("migrating %s: %w", path, err), write.Close())
+	}
+	read, err := open(path, "_pragma=query_only(1)", max(4, runtime.NumCPU()))
+	if err != nil {
+		return nil, errors.Join(err, write.Close())
+	}
+	s := &Store{write: write, read: read}
+	s.sessions = &sessions{write: sqlite3store.NewWithCleanupInterval(write, 10*time.Minute), read: sqlite3store.NewWithCleanupInterval(read, 0)}
+	return s, nil
+}
+
+func open(path, option string, connections int) (*sql.DB, error) {
+	dsn := (&url.URL{Scheme: "file", Opaque: url.PathEscape(path), RawQuery: option +
+		"&_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=foreign_keys(1)"}).String()
+	d, err := sql.Open("sqlite", dsn)
+	if err != nil {
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	d.SetMaxOpenConns(connections)
+	d.SetMaxIdleConns(connections)
+	return d, nil
+}
+
+// Close finishes what is being written and closes the file.
+func (s *Store) Close() error {
+	s.sessions.write.StopCleanup()
+	return errors.Join(s.read.Close(), s.write.Close())
+}
+
+// Read returns the queries that only read.
+func (s *Store) Read() *db.Queries { return db.New(s.read) }
+
+// Write runs do in one transaction. When do returns an error nothing of it is
+// kept; otherwise all of it is on the disk when Write returns.
+func (s *Store) Write(ctx context.Context, do func(*db.Queries) error) error {
+	tx, err := s.write.BeginTx(ctx, nil)
+	if err != nil {
+		return fmt.Errorf("beginning to write: %w", err)
+	}
+	if err := do(db.New(tx)); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	if err := tx.Commit(); err != nil {
+		return fmt.Errorf("writing to the disk: %w", err)
+	}
+	return nil
+}
+
+// Found turns "no rows" into ErrNotFound and passes everything else on.
+func Found(err error) error {
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// sessions implements scs.Store: it finds through the readers and writes
+// through the writer.
+type sessions struct{ write, read *sqlite3store.SQLite3Store }
+
+func (s *sessions) Find(token string) ([]byte, bool, error) { return s.read.Find(token) }
+func (s *sessions) Commit(token string, data []byte, expiry time.Time) error {
+	return s.write.Commit(token, data, expiry)
+}
+func (s *sessions) Delete(token string) error { return s.write.Delete(token) }
+
+// Sessions returns where sessions are kept. It implements scs.Store.
+func (s *Store) Sessions() interface {
+	Find(token string) ([]byte, bool, error)
+	Commit(token string, data []byte, expiry time.Time) error
+	Delete(token string) error
+} {
+	return s.sessions
+}

@@ -1,0 +1,88 @@
+package web
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"exactflask/app"
+	"exactflask/core/journal"
+	"exactflask/formats"
+)
+
+type notebookOutput struct {
+	Body app.Notebook
+}
+
+type notebookPath struct {
+	ID string `path:"id" maxLength:"64" doc:"id of the notebook"`
+}
+
+// asked runs an operation for whoever is signed in.
+func asked[In, Out any](s *server, do func(context.Context, app.Person, *In) (*Out, error)) func(context.Context, *In) (*Out, error) {
+	return func(ctx context.Context, in *In) (*Out, error) {
+		p, err := s.person(ctx)
+		if err != nil {
+			return nil, err
+		}
+		out, err := do(ctx, p, in)
+		if err != nil {
+			return nil, s.problemOf(err)
+		}
+		return out, nil
+	}
+}
+
+func (s *server) notebooks(api huma.API) {
+	type shelfOutput struct{ Body app.Shelf }
+	huma.Register(api, huma.Operation{OperationID: "shelf", Method: http.MethodGet, Path: "/shelf", Summary: "My practicals and where each stands", Security: signedIn, Errors: []int{401}},
+		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*shelfOutput, error) {
+			shelf, err := s.app.Shelf(ctx, p)
+			return &shelfOutput{shelf}, err
+		}))
+
+	type beginInput struct {
+		Class     string `path:"class" maxLength:"64"`
+		Practical string `path:"practical" maxLength:"64"`
+	}
+	huma.Register(api, huma.Operation{OperationID: "begin-notebook", Method: http.MethodPost, Path: "/classes/{class}/practicals/{practical}/notebook",
+		Summary: "Begin my notebook of a practical; beginning again returns the same", Security: signedIn, Errors: []int{401, 403, 404}},
+		asked(s, func(ctx context.Context, p app.Person, in *beginInput) (*notebookOutput, error) {
+			id, err := s.app.Begin(ctx, p, in.Class, in.Practical)
+			if err != nil {
+				return nil, err
+			}
+			n, err := s.app.Notebook(ctx, p, id)
+			return &notebookOutput{n}, err
+		}))
+
+	huma.Register(api, huma.Operation{OperationID: "notebook", Method: http.MethodGet, Path: "/notebooks/{id}", Summary: "A notebook, evaluated, in my words", Security: signedIn, Errors: []int{401, 404}},
+		asked(s, func(ctx context.Context, p app.Person, in *notebookPath) (*notebookOutput, error) {
+			n, err := s.app.Notebook(ctx, p, in.ID)
+			return &notebookOutput{n}, err
+		}))
+
+	type entriesInput struct {
+		notebookPath
+		Body struct {
+			Entries []journal.Entry `json:"entries" minItems:"1" maxItems:"200" doc:"taken all or none; those already there are passed over"`
+		}
+	}
+	huma.Register(api, huma.Operation{OperationID: "add-entries", Method: http.MethodPost, Path: "/notebooks/{id}/entries", Summary: "Add entries; the answer is the notebook evaluated anew",
+		Security: signedIn, Errors: []int{401, 403, 404, 409, 422}, MaxBodyBytes: MaxBody},
+		asked(s, func(ctx context.Context, p app.Person, in *entriesInput) (*notebookOutput, error) {
+			n, err := s.app.Append(ctx, p, in.ID, in.Body.Entries)
+			return &notebookOutput{n}, err
+		}))
+
+	type documentOutput struct {
+		Disposition string `header:"Content-Disposition"`
+		Body        formats.Document
+	}
+	huma.Register(api, huma.Operation{OperationID: "notebook-document", Method: http.MethodGet, Path: "/notebooks/{id}/document", Summary: "The notebook as an open file", Security: signedIn, Errors: []int{401, 404}},
+		asked(s, func(ctx context.Context, p app.Person, in *notebookPath) (*documentOutput, error) {
+			doc, err := s.app.Document(ctx, p, in.ID)
+			return &documentOutput{`attachment; filename="notebook.json"`, doc}, err
+		}))
+}

@@ -1,0 +1,160 @@
+// Package web serves the application: the API under /api, described by an
+// OpenAPI document, and the built-in front end for everything else.
+package web
+
+import (
+	"context"
+	"embed"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-chi/httprate"
+
+	"exactflask/app"
+	"exactflask/formats"
+)
+
+//go:embed all:dist
+var dist embed.FS
+
+// MaxBody is the largest request body that is read, in bytes.
+const MaxBody = 1 << 20
+
+// Options say how the application is served.
+type Options struct {
+	Demo   bool // the sign-in page lists everyone
+	Secure bool // cookies only over HTTPS
+	Log    *slog.Logger
+}
+
+// server holds what the handlers need.
+type server struct {
+	app      *app.App
+	sessions *scs.SessionManager
+	options  Options
+}
+
+// Version is shown in the OpenAPI document and on the sign-in page.
+const Version = "0.1.0"
+
+// New returns the handler of the whole application.
+func New(a *app.App, sessions scs.Store, options Options) http.Handler {
+	s := newServer(a, sessions, options)
+	protect := http.NewCrossOriginProtection()
+
+	r := chi.NewRouter()
+	r.Use(middleware.RequestID, s.logged, recovered(options.Log), protected)
+	r.Route("/api", func(api chi.Router) {
+		api.Use(func(next http.Handler) http.Handler { return protect.Handler(next) })
+		api.Use(limitedBody)
+		api.Use(httprate.Limit(1200, time.Minute, httprate.WithKeyFuncs(caller(s.sessions)), httprate.WithLimitHandler(tooMany)))
+		api.Use(s.sessions.LoadAndSave)
+		s.routes(api)
+		api.NotFound(func(w http.ResponseWriter, r *http.Request) {
+			problem(w, http.StatusNotFound, "there is no "+r.Method+" "+r.URL.Path+" in this API; see /api/openapi.json")
+		})
+		api.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
+			problem(w, http.StatusMethodNotAllowed, r.Method+" is not possible here; see /api/openapi.json")
+		})
+	})
+	r.NotFound(frontEnd().ServeHTTP)
+	return r
+}
+
+func newServer(a *app.App, store scs.Store, options Options) *server {
+	sessions := scs.New()
+	sessions.Store = store
+	sessions.Lifetime = 12 * time.Hour // a school day and the evening after it
+	sessions.Cookie.Name = "exactflask"
+	sessions.Cookie.HttpOnly = true
+	sessions.Cookie.SameSite = http.SameSiteStrictMode
+	sessions.Cookie.Secure = options.Secure
+	sessions.HashTokenInStore = true
+	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		options.Log.Error("session", "err", err, "id", middleware.GetReqID(r.Context()))
+		problem(w, http.StatusInternalServerError, "the session could not be read or kept; try again")
+	}
+	return &server{app: a, sessions: sessions, options: options}
+}
+
+// OpenAPI returns the document that describes the API, in JSON.
+func OpenAPI() ([]byte, error) {
+	s := newServer(nil, nil, Options{Demo: true, Log: slog.Default()})
+	api := s.routes(chi.NewRouter())
+	return api.OpenAPI().MarshalJSON()
+}
+
+// routes adds the API to a router that stands at /api.
+func (s *server) routes(r chi.Router) huma.API {
+	huma.DefaultArrayNullable = false
+	config := huma.DefaultConfig("Exact Flask", Version)
+	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/openapi", "", ""
+	config.CreateHooks = nil
+	config.Components.Schemas = formats.Registry("#/components/schemas/")
+	config.Servers = []*huma.Server{{URL: "/api"}}
+	config.Info.Description = "Everything a practical, a notebook and its evaluation hold. Sign in with POST /session; the session is a cookie."
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: "exactflask"}}
+	api := humachi.New(r, config)
+	s.accounts(api)
+	s.notebooks(api)
+	return api
+}
+
+// frontEnd serves the built files; every other path is a view of the
+// application and gets its page.
+func frontEnd() http.Handler {
+	files, err := fs.Sub(dist, "dist")
+	if err != nil {
+		panic(err) // the folder is part of the program
+	}
+	static := http.FileServerFS(files)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method != http.MethodGet && r.Method != http.MethodHead {
+			http.Error(w, "only GET and HEAD here", http.StatusMethodNotAllowed)
+			return
+		}
+		name := strings.TrimPrefix(r.URL.Path, "/")
+		if info, err := fs.Stat(files, name); name != "" && err == nil && !info.IsDir() {
+			if strings.HasPrefix(name, "assets/") { // named by their content
+				w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+			}
+			static.ServeHTTP(w, r)
+			return
+		}
+		if strings.HasPrefix(name, "assets/") {
+			http.NotFound(w, r)
+			return
+		}
+		page, err := fs.ReadFile(files, "index.html")
+		if err != nil {
+			http.Error(w, "the front end is not built in; run: make build", http.StatusNotFound)
+			return
+		}
+		w.Header().Set("Content-Type", "text/html; charset=utf-8")
+		w.Header().Set("Cache-Control", "no-cache")
+		_, _ = w.Write(page)
+	})
+}
+
+// Serve runs the server until the context is done, then lets requests finish
+// for at most ten seconds.
+func Serve(ctx context.Context, server *http.Server, serve func() error) error {
+	failed := make(chan error, 1)
+	go func() { failed <- serve() }()
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+		grace, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+		defer cancel()
+		return server.Shutdown(grace)
+	}
+}
