@@ -40,7 +40,7 @@ type student struct {
 
 var students = []student{
 	{"mira", "Mira Quillon", true, []string{
-		"rough 0.00 24.40", "accurate 0.00 23.85", "accurate 23.85 47.65", "correct end 47.70: read the top of the meniscus", "accurate 0.10 23.95",
+		"rough 0.00 24.40", "accurate 0.00 23.85", "accurate 23.85 47.75", "correct end 47.65: read the top of the meniscus", "accurate 0.10 23.95",
 		"note: Swirled until the fizzing stopped before going drop by drop."}},
 	{"teo", "Teodor Vask", true, []string{"rough 0.00 24.90", "accurate 0.00 24.05", "accurate 24.05 47.75", "accurate 0.00 24.30"}},
 	{"anouk", "Anouk Brill", true, []string{"rough 0.50 24.70"}},

@@ -15,7 +15,9 @@ type notebookOutput struct {
 	Body app.Notebook
 }
 
-type notebookPath struct {
+// NotebookPath is the path of an operation on one notebook. It is exported for
+// huma, which reads embedded structs that are.
+type NotebookPath struct {
 	ID string `path:"id" maxLength:"64" doc:"id of the notebook"`
 }
 
@@ -58,13 +60,13 @@ func (s *server) notebooks(api huma.API) {
 		}))
 
 	huma.Register(api, huma.Operation{OperationID: "notebook", Method: http.MethodGet, Path: "/notebooks/{id}", Summary: "A notebook, evaluated, in my words", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *notebookPath) (*notebookOutput, error) {
+		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*notebookOutput, error) {
 			n, err := s.app.Notebook(ctx, p, in.ID)
 			return &notebookOutput{n}, err
 		}))
 
 	type entriesInput struct {
-		notebookPath
+		NotebookPath
 		Body struct {
 			Entries []journal.Entry `json:"entries" minItems:"1" maxItems:"200" doc:"taken all or none; those already there are passed over"`
 		}
@@ -81,7 +83,7 @@ func (s *server) notebooks(api huma.API) {
 		Body        formats.Document
 	}
 	huma.Register(api, huma.Operation{OperationID: "notebook-document", Method: http.MethodGet, Path: "/notebooks/{id}/document", Summary: "The notebook as an open file", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *notebookPath) (*documentOutput, error) {
+		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*documentOutput, error) {
 			doc, err := s.app.Document(ctx, p, in.ID)
 			return &documentOutput{`attachment; filename="notebook.json"`, doc}, err
 		}))

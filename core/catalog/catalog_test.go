@@ -65,8 +65,8 @@ func TestIndicatorRanges(t *testing.T) {
 func TestCautionsDependOnConcentration(t *testing.T) {
 	naoh, ok := catalog.BuiltIn().Substance(chem.MustFormula("NaOH"))
 	require.True(t, ok)
-	assert.Len(t, naoh.CautionsAt(decimal.Must("0.05")), 1)
+	assert.Len(t, naoh.CautionsAt(decimal.Must("0.05")), 3)
 	strong := naoh.CautionsAt(decimal.Must("2.0"))
-	require.Len(t, strong, 3)
+	require.Len(t, strong, 6)
 	assert.Contains(t, strong[0], "Corrosive", "the gravest comes first")
 }

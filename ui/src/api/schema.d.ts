@@ -1178,7 +1178,10 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
             cookie?: never;
         };
         requestBody: {

@@ -1,0 +1,93 @@
+# make demo    build and serve the demo on http://localhost:8080 (PORT=… for another port)
+# make test    everything that is checked, installing what the checks need
+# make help    the rest
+
+PORT ?= 8080
+BINARY := bin/exactflask
+GO_FILES := $(shell find . -name '*.go' -not -path './ui/*') go.mod go.sum
+DATA_FILES := $(shell find core demo store web/dist -type f -not -name '*.go')
+UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/package.json
+UI := web/dist/index.html
+NPM := npm --prefix ui --silent
+
+.PHONY: help demo demo-reset build dev test check race bench shots generate sqlc fuzz chromium clean
+
+help:
+	@echo "demo        build and serve the demo on port $(PORT); what was typed stays"
+	@echo "demo-reset  throw the demo's data away, so that the next demo starts fresh"
+	@echo "build       build bin/exactflask with the front end inside"
+	@echo "dev         serve with live reload of the front end on port 5173"
+	@echo "test        all checks and tests (installs Chromium from Debian's packages where missing)"
+	@echo "bench       benchmarks; the figures belong in docs/benchmarks.md"
+	@echo "shots       make docs/screenshots anew"
+	@echo "generate    API description, schema of the open file, and types made from them"
+	@echo "sqlc        queries (the first run builds the tool, some minutes)"
+	@echo "fuzz        fuzz every parser for 20 s each"
+
+demo: build
+	PORT=$(PORT) $(BINARY) serve --demo --data data/demo.db
+
+demo-reset:
+	rm -f data/demo.db data/demo.db-wal data/demo.db-shm
+
+build: $(BINARY)
+
+ui/node_modules/.installed: ui/package.json ui/package-lock.json
+	npm --prefix ui ci --no-audit --no-fund --loglevel error
+	@touch $@
+
+$(UI): ui/node_modules/.installed $(UI_FILES)
+	$(NPM) run build -- --logLevel warn
+	@printf 'the front end is built into this folder\n' > web/dist/placeholder.txt
+
+$(BINARY): $(GO_FILES) $(DATA_FILES) $(UI)
+	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w' -o $@ ./cmd/exactflask
+
+# The server runs with the demo; Vite serves the front end and passes /api on.
+dev: build
+	@trap 'kill 0' EXIT; PORT=$(PORT) $(BINARY) serve --demo --data data/demo.db & \
+	EXACTFLASK_SERVER=http://localhost:$(PORT) npm --prefix ui run dev
+
+test: build chromium check
+	go test ./...
+	go test -race ./app ./store ./web
+
+check: ui/node_modules/.installed
+	@test -z "$$(gofmt -l cmd core app store web wording formats demo e2e)" || { echo "gofmt these:"; gofmt -l cmd core app store web wording formats demo e2e; exit 1; }
+	go vet ./...
+	go tool -modfile=tools/lint/go.mod staticcheck ./...
+	$(NPM) run check
+	@$(MAKE) --no-print-directory drift
+
+# What is generated and checked in must be what would be generated now.
+.PHONY: drift
+drift: build
+	@$(BINARY) openapi | cmp - docs/openapi.json || { echo "docs/openapi.json has drifted; run: make generate"; exit 1; }
+	@$(BINARY) schema | cmp - docs/notebook.schema.json || { echo "docs/notebook.schema.json has drifted; run: make generate"; exit 1; }
+	@t=$$(mktemp) && cd ui && npx --no-install openapi-typescript --default-non-nullable=false ../docs/openapi.json -o $$t >/dev/null && cmp $$t src/api/schema.d.ts || { echo "ui/src/api/schema.d.ts has drifted; run: make generate"; exit 1; }
+
+generate:
+	go build -o bin/generate ./cmd/exactflask
+	bin/generate openapi > docs/openapi.json
+	bin/generate schema > docs/notebook.schema.json
+	$(NPM) run api
+
+sqlc:
+	go tool -modfile=tools/sqlc/go.mod sqlc generate
+
+chromium:
+	@sh tools/chromium.sh
+
+bench: build
+	go test -run '^$$' -bench . -benchmem ./core/... ./wording ./web
+	@sh tools/first-load.sh
+
+shots: build chromium
+	go run ./e2e/shots -binary $(BINARY) -out docs/screenshots
+
+fuzz:
+	@for t in core/decimal:FuzzParse core/chem:FuzzParseFormula core/chem:FuzzParseEquation core/journal:FuzzFold formats:FuzzRead; do \
+		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime 20s || exit 1; done
+
+clean:
+	rm -rf bin ui/node_modules && git clean -fdxq web/dist

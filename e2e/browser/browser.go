@@ -1,0 +1,255 @@
+// Package browser drives the real program and the real page: it starts the
+// binary, opens headless Chromium, and acts as a person would, with clicks,
+// keys and looking for words. Tests and the screenshot maker share it.
+package browser
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+)
+
+// Patience is how long something may take to appear.
+const Patience = 15 * time.Second
+
+// Server is the program, running.
+type Server struct {
+	URL          string
+	Binary, Data string
+	Port         int
+	args         []string
+	cmd          *exec.Cmd
+}
+
+// StartServer starts the binary with the demo on a free port of this machine.
+func StartServer(binary, data string, args ...string) (*Server, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return nil, fmt.Errorf("finding a free port: %w", err)
+	}
+	port := l.Addr().(*net.TCPAddr).Port
+	if err := l.Close(); err != nil {
+		return nil, err
+	}
+	s := &Server{URL: fmt.Sprintf("http://127.0.0.1:%d", port), Binary: binary, Data: data, Port: port, args: args}
+	return s, s.Start()
+}
+
+// Start starts it (again) on its port and waits until it listens.
+func (s *Server) Start() error {
+	args := append([]string{"serve", "--demo", "--quiet", "--host", "127.0.0.1", "--port", fmt.Sprint(s.Port), "--data", s.Data}, s.args...)
+	s.cmd = exec.Command(s.Binary, args...)
+	s.cmd.Stderr = os.Stderr
+	out, err := s.cmd.StdoutPipe()
+	if err != nil {
+		return err
+	}
+	if err := s.cmd.Start(); err != nil {
+		return fmt.Errorf("starting %s: %w", s.Binary, err)
+	}
+	lines := bufio.NewScanner(out)
+	for lines.Scan() {
+		if strings.Contains(lines.Text(), "http://") {
+			return nil
+		}
+	}
+	return fmt.Errorf("%s ended before it listened: %w", s.Binary, s.cmd.Wait())
+}
+
+// Kill ends it at once, as a power cut would.
+func (s *Server) Kill() error {
+	if err := s.cmd.Process.Kill(); err != nil {
+		return err
+	}
+	_ = s.cmd.Wait() // "killed" is what was wanted
+	return nil
+}
+
+// Stop asks it to finish, and reports how it ended.
+func (s *Server) Stop() error {
+	if err := s.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		return err
+	}
+	return s.cmd.Wait()
+}
+
+// Browser is a headless Chromium with a fresh profile.
+type Browser struct {
+	ctx    context.Context
+	cancel func()
+}
+
+// Open starts Chromium. EXACTFLASK_CHROMIUM names another executable.
+func Open() (*Browser, error) {
+	path := os.Getenv("EXACTFLASK_CHROMIUM")
+	if path == "" {
+		path = "chromium"
+	}
+	path, err := exec.LookPath(path)
+	if err != nil {
+		return nil, fmt.Errorf("Chromium is missing; install Debian's package \"chromium\": %w", err)
+	}
+	profile, err := os.MkdirTemp("", "exactflask-chromium-")
+	if err != nil {
+		return nil, err
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile),
+		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-sync", true), chromedp.Flag("font-render-hinting", "none"))
+	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, cancel := chromedp.NewContext(alloc)
+	if err := chromedp.Do(ctx); err != nil {
+		cancel()
+		cancelAlloc()
+		return nil, fmt.Errorf("starting Chromium: %w", err)
+	}
+	return &Browser{ctx: ctx, cancel: func() { cancel(); cancelAlloc(); _ = os.RemoveAll(profile) }}, nil
+}
+
+// Close ends Chromium and removes its profile.
+func (b *Browser) Close() { b.cancel() }
+
+// Page is one device: a tab with its own cookies and storage.
+type Page struct {
+	ctx    context.Context
+	cancel context.CancelFunc
+	base   string
+	fail   func(format string, args ...any)
+}
+
+// Page opens a tab of this size on a server. fail is called when something
+// does not happen; it must not return.
+func (b *Browser) Page(server *Server, width, height int, fail func(format string, args ...any)) *Page {
+	ctx, cancel := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
+	p := &Page{ctx: ctx, cancel: cancel, base: server.URL, fail: fail}
+	p.Resize(width, height)
+	return p
+}
+
+// Resize changes the size of the page; under 600 it is a phone with a finger.
+func (p *Page) Resize(width, height int) {
+	phone := width < 600
+	_, err := chromedp.Call(p.ctx, emulation.SetDeviceMetricsOverride, emulation.SetDeviceMetricsOverrideParams{Width: int64(width), Height: int64(height), DeviceScaleFactor: 1, Mobile: phone})
+	if err == nil {
+		_, err = chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: phone})
+	}
+	p.check(err, "setting the size of the page")
+}
+
+// Close closes the tab.
+func (p *Page) Close() { p.cancel() }
+
+func (p *Page) check(err error, what string, args ...any) {
+	if err != nil {
+		p.fail("%s: %v\npage: %s", fmt.Sprintf(what, args...), err, p.excerpt())
+	}
+}
+
+func (p *Page) excerpt() string {
+	ctx, cancel := context.WithTimeout(p.ctx, 2*time.Second)
+	defer cancel()
+	text, err := chromedp.Run(ctx, chromedp.Evaluate[string](`location.pathname + "\n" + document.body.innerText.slice(0, 3000)`))
+	if err != nil {
+		return err.Error()
+	}
+	return text
+}
+
+func (p *Page) do(what string, actions ...chromedp.Action[chromedp.Void]) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	p.check(chromedp.Do(ctx, actions...), "%s", what)
+}
+
+// Visit opens a path of the application.
+func (p *Page) Visit(path string) { p.do("visiting "+path, chromedp.Navigate(p.base+path)) }
+
+// Reload loads the page again.
+func (p *Page) Reload() { p.do("reloading", chromedp.Reload()) }
+
+// See waits until a text can be read on the page.
+func (p *Page) See(text string) {
+	p.wait(fmt.Sprintf("document.body.innerText.includes(%q)", text), "seeing "+text)
+}
+
+// Lose waits until a text can no longer be read.
+func (p *Page) Lose(text string) {
+	p.wait(fmt.Sprintf("!document.body.innerText.includes(%q)", text), "no longer seeing "+text)
+}
+
+// Until waits until a JavaScript expression is true.
+func (p *Page) Until(expression string) { p.wait(expression, expression) }
+
+func (p *Page) wait(expression, what string) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	_, err := chromedp.Run(ctx, chromedp.Poll[bool](expression, chromedp.WithPollingInterval(20*time.Millisecond)))
+	p.check(err, "%s", what)
+}
+
+// Click clicks the first visible button, link or label with this text.
+func (p *Page) Click(text string) {
+	xpath := fmt.Sprintf(`//*[self::button or self::a or self::label][contains(normalize-space(.), %[1]q) or contains(@aria-label, %[1]q)]`, text)
+	p.do("clicking "+text, chromedp.Click(chromedp.Search(xpath), chromedp.NodeVisible))
+}
+
+// Fill types into the field with this CSS selector.
+func (p *Page) Fill(selector, text string) {
+	p.do("typing into "+selector, chromedp.SendKeys(chromedp.CSS(selector), text, chromedp.NodeVisible))
+}
+
+// Keys presses keys, wherever the focus is.
+func (p *Page) Keys(keys string) { p.do("pressing keys", chromedp.KeyEvent(keys)) }
+
+// Text returns the text of the element with this CSS selector.
+func (p *Page) Text(selector string) string {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	text, err := chromedp.Run(ctx, chromedp.Text(chromedp.CSS(selector)))
+	p.check(err, "reading %s", selector)
+	return strings.TrimSpace(text)
+}
+
+// Evaluate runs JavaScript and returns its value; a promise is awaited.
+func Evaluate[T any](p *Page, expression string) T {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAsValue))
+	p.check(err, "evaluating %s", expression)
+	return v
+}
+
+// Picture returns a PNG of what is on the screen now.
+func (p *Page) Picture() []byte {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	p.check(err, "taking a picture")
+	return png
+}
+
+// Print returns the page as it would be printed, a PDF.
+func (p *Page) Print() []byte {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	pdf, err := chromedp.Run(ctx, chromedp.PrintToPDF(chromedp.PDFPreferCSSPageSize()))
+	p.check(err, "printing")
+	return pdf
+}
+
+// SignIn signs a person of the demo in.
+func (p *Page) SignIn(name string) {
+	p.Visit("/sign-in")
+	p.See(name)
+	p.Click(name)
+	p.wait(`location.pathname === "/shelf" && document.querySelector("article") !== null`, "signing in as "+name)
+}

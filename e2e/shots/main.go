@@ -1,0 +1,89 @@
+// Command shots makes docs/screenshots from the demo data: one picture of each
+// main view. Run it with make shots.
+package main
+
+import (
+	"flag"
+	"log"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"exactflask/e2e/browser"
+)
+
+func main() {
+	binary := flag.String("binary", "bin/exactflask", "program to show")
+	out := flag.String("out", "docs/screenshots", "folder for the pictures")
+	only := flag.String("only", "", "make only pictures whose name contains this")
+	flag.Parse()
+	if err := os.MkdirAll(*out, 0o755); err != nil {
+		log.Fatal(err)
+	}
+	dir, err := os.MkdirTemp("", "exactflask-shots-")
+	if err != nil {
+		log.Fatal(err)
+	}
+	defer os.RemoveAll(dir)
+	server, err := browser.StartServer(*binary, filepath.Join(dir, "shots.db"))
+	if err != nil {
+		log.Fatal(err)
+	}
+	defer func() { _ = server.Stop() }()
+	b, err := browser.Open()
+	if err != nil {
+		log.Fatal(err)
+	}
+	defer b.Close()
+
+	for _, s := range shots {
+		if !strings.Contains(s.name, *only) {
+			continue
+		}
+		p := b.Page(server, s.width, s.height, log.Fatalf)
+		if s.person != "" {
+			p.SignIn(s.person)
+		}
+		s.show(p)
+		p.Until(`document.fonts.status === "loaded"`)
+		time.Sleep(300 * time.Millisecond) // transitions end
+		if err := os.WriteFile(filepath.Join(*out, s.name+".png"), p.Picture(), 0o644); err != nil {
+			log.Fatal(err)
+		}
+		p.Close()
+	}
+}
+
+type shot struct {
+	name          string
+	width, height int
+	person        string
+	show          func(*browser.Page)
+}
+
+func bench(p *browser.Page) {
+	p.Click("Open the bench")
+	p.Until(`document.querySelector("[data-test=next]") !== null`)
+}
+
+func tab(name, see string) func(*browser.Page) {
+	return func(p *browser.Page) {
+		bench(p)
+		p.Click(name)
+		p.See(see)
+	}
+}
+
+// shots are the main views, each from the demo data.
+var shots = []shot{
+	{"sign-in", 1280, 800, "", func(p *browser.Page) { p.Visit("/sign-in"); p.See("Mira Quillon") }},
+	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
+	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
+	{"bench", 1280, 800, "Sanna Odell", bench},
+	{"bench-agreed", 1280, 800, "Mira Quillon", bench},
+	{"bench-phone", 390, 844, "Sanna Odell", bench},
+	{"result", 1280, 800, "Mira Quillon", tab("Result", "Working in three steps")},
+	{"report", 1280, 800, "Mira Quillon", tab("Report", "Made with")},
+	{"account", 1280, 800, "Mira Quillon", func(p *browser.Page) { p.Click("Mira Quillon"); p.See("Theme") }},
+}

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useI18n } from 'vue-i18n';
+import { useMe, usePreferences } from '@/api/queries';
+
+const { t } = useI18n();
+const { data: me } = useMe();
+const save = usePreferences();
+
+const groups = computed(() => [
+  {
+    name: 'words' as const,
+    now: me.value?.style.words ?? '',
+    options: [
+      ['', t('account.wordsAuto')],
+      ['titre', t('account.wordsTitre')],
+      ['titer', t('account.wordsTiter')],
+    ],
+  },
+  {
+    name: 'units' as const,
+    now: me.value?.style.units ?? '',
+    options: [
+      ['', t('account.unitsAuto')],
+      ['mL', t('account.unitsML')],
+      ['cm3', t('account.unitsCM3')],
+    ],
+  },
+  {
+    name: 'theme' as const,
+    now: me.value?.theme ?? 'system',
+    options: (['system', 'light', 'dark'] as const).map((v) => [v, t('account.themes.' + v)]),
+  },
+]);
+
+type Choice = Parameters<typeof save.mutate>[0];
+
+function choose(name: keyof Choice, value: string) {
+  const now = { words: me.value?.style.words ?? '', units: me.value?.style.units ?? '', theme: me.value?.theme };
+  save.mutate({ ...now, [name]: value } as Choice);
+}
+</script>
+
+<template>
+  <div class="panel mx-auto max-w-2xl p-6">
+    <h1 class="mb-4 text-2xl font-bold">{{ $t('account.title') }}</h1>
+    <fieldset v-for="g in groups" :key="g.name" class="mb-5">
+      <legend class="label mb-1">{{ $t('account.' + g.name) }}</legend>
+      <label
+        v-for="[value, label] in g.options"
+        :key="value"
+        class="flex min-h-12 cursor-pointer items-center gap-3 rounded-glass px-3 hover:bg-tint"
+      >
+        <input
+          type="radio"
+          class="size-5 accent-accent"
+          :name="g.name"
+          :value="value"
+          :checked="g.now === value"
+          @change="choose(g.name, value!)"
+        />
+        {{ label }}
+      </label>
+    </fieldset>
+    <p role="status" class="min-h-6 text-agree">{{ save.isSuccess.value ? $t('account.kept') : '' }}</p>
+    <p v-if="save.error.value" role="alert" class="text-alarm">{{ save.error.value.message }}</p>
+  </div>
+</template>

@@ -1,0 +1,189 @@
+<script setup lang="ts">
+// The burette to scale, counting down from 0 at the top: fill level, bands of
+// past trials, where to slow down and where the end is expected.
+import { computed } from 'vue';
+import type { Notebook, Trial } from '@/api/client';
+
+const props = defineProps<{ notebook: Notebook; small?: boolean }>();
+
+// Sizes in the drawing's own units. The small one stands beside the keys of a
+// phone, and its letters must still be read there.
+const large = { width: 216, height: 576, scale: 518, left: 46, right: 84, bands: 96, step: 22, shown: 5, font: 15 };
+const little = { width: 112, height: 440, scale: 384, left: 24, right: 46, bands: 52, step: 20, shown: 3, font: 13 };
+const size = computed(() => (props.small ? little : large));
+const top = 18;
+const bottom = computed(() => top + size.value.scale);
+
+const sheet = computed(() => props.notebook.sheet);
+const capacity = computed(() => Number(props.notebook.practical.burette.capacity));
+const onGlass = (v: number) => Math.min(capacity.value * 1.03, Math.max(-capacity.value * 0.02, v));
+const y = (v: number) => top + (size.value.scale * onGlass(v)) / capacity.value;
+
+const marks = computed(() => {
+  const step = capacity.value > 30 ? 0.5 : 0.25;
+  const every = capacity.value > 30 ? 10 : 4; // a number at every 5 mL, or every 1 mL
+  return Array.from({ length: Math.round(capacity.value / step) + 1 }, (_, i) => ({
+    v: i * step,
+    length: i % every === 0 ? 0.65 : i % 2 === 0 ? 0.4 : 0.24,
+    numbered: i % every === 0,
+  }));
+});
+
+const trials = computed(() => sheet.value.evaluation.trials.filter((t) => !t.withdrawn && t.start));
+const level = computed(() => {
+  const last = trials.value.at(-1);
+  const reading = last?.end ?? last?.start;
+  return reading ? Number(reading.value) : undefined;
+});
+const outline = computed(() => {
+  const { left, right } = size.value;
+  const b = bottom.value;
+  const jet = (right - left) / 2 - 4;
+  return {
+    glass: `M${left} 4 V${b + 6} l${jet} 14 V${size.value.height - 4} M${right} 4 V${b + 6} l${-jet} 14 V${size.value.height - 4}`,
+    liquid: (at: number) =>
+      `M${left + 1} ${at - 3} Q${(left + right) / 2} ${at + 4} ${right - 1} ${at - 3} V${b + 6} l${-jet} 13 h${-(right - left - 2 - 2 * jet)} l${-jet} -13 Z`,
+  };
+});
+
+const kinds = {
+  rough: { fill: 'none', line: 'var(--rough)', text: 'var(--rough)' },
+  counts: { fill: 'var(--agree)', line: 'var(--agree)', text: 'var(--agree)' },
+  aside: { fill: 'url(#hatch)', line: 'var(--quiet)', text: 'var(--quiet)' },
+  pending: { fill: 'var(--well)', line: 'var(--quiet)', text: 'var(--ink)' },
+};
+const kindOf = (t: Trial): keyof typeof kinds =>
+  t.setAside ? 'aside' : t.type === 'rough' ? 'rough' : t.counts ? 'counts' : 'pending';
+const bands = computed(() =>
+  trials.value.slice(-size.value.shown).map((t, i) => {
+    const from = y(Number(t.start!.value));
+    const to = t.end ? y(Number(t.end.value)) : from;
+    const kind = kindOf(t);
+    return {
+      id: t.id,
+      x: size.value.bands + i * size.value.step,
+      top: Math.min(from, to),
+      height: Math.max(2, Math.abs(to - from)),
+      kind,
+      look: kinds[kind],
+      open: !t.end,
+      short: sheet.value.trials[t.id]?.short ?? '',
+    };
+  }),
+);
+
+const next = computed(() => sheet.value.evaluation.next);
+const guides = computed(() =>
+  [
+    { v: next.value.slowAt, key: 'bench.slow', colour: 'var(--ink)', dash: '5 3', up: true },
+    { v: next.value.expectAt, key: 'bench.expect', colour: 'var(--end)', dash: '', up: false },
+  ].flatMap((g) => (g.v === undefined ? [] : [{ ...g, at: y(Number(g.v)), v: g.v }])),
+);
+</script>
+
+<template>
+  <svg
+    :viewBox="`0 0 ${size.width} ${size.height}`"
+    class="mx-auto max-h-[600px] w-full"
+    role="img"
+    :aria-label="$t('bench.buretteAlt', { capacity: notebook.practical.burette.capacity, unit: sheet.units.volume })"
+  >
+    <defs>
+      <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <line x1="0" y1="0" x2="0" y2="6" stroke="var(--quiet)" stroke-width="2" />
+      </pattern>
+    </defs>
+    <path v-if="level !== undefined" :d="outline.liquid(y(level))" fill="var(--liquid)" stroke="var(--quiet)" />
+    <path :d="outline.glass" fill="none" stroke="var(--quiet)" stroke-width="1.5" />
+    <g v-for="m in marks" :key="m.v">
+      <line
+        :x1="size.left"
+        :x2="size.left + (size.right - size.left) * m.length"
+        :y1="y(m.v)"
+        :y2="y(m.v)"
+        stroke="var(--ink)"
+        :stroke-width="m.numbered ? 1.6 : 0.8"
+      />
+      <text
+        v-if="m.numbered"
+        :x="size.left - 6"
+        :y="y(m.v) + 5"
+        text-anchor="end"
+        class="figure"
+        :font-size="size.font"
+        fill="var(--ink)"
+      >
+        {{ m.v }}
+      </text>
+    </g>
+    <g v-for="b in bands" :key="b.id">
+      <template v-if="!b.open">
+        <rect
+          :x="b.x"
+          :y="b.top"
+          width="15"
+          :height="b.height"
+          rx="2"
+          :fill="b.look.fill"
+          :stroke="b.look.line"
+          stroke-width="1.8"
+          :stroke-dasharray="b.kind === 'rough' ? '6 4' : undefined"
+        />
+        <path
+          v-if="b.kind === 'counts'"
+          :d="`M${b.x + 12} ${b.top + 4} h-8 v${Math.max(0, b.height - 8)} h8`"
+          fill="none"
+          stroke="var(--glass)"
+          stroke-width="2"
+        />
+      </template>
+      <path
+        v-else
+        :d="`M${b.x} ${b.top} h15 M${b.x + 7.5} ${b.top} v12 m-4 -5 l4 5 l4 -5`"
+        fill="none"
+        stroke="var(--accent)"
+        stroke-width="2"
+      />
+      <text
+        :x="b.x + 7.5"
+        :y="b.top - 4"
+        text-anchor="middle"
+        :font-size="size.font"
+        font-weight="700"
+        :fill="b.look.text"
+        :text-decoration="b.kind === 'aside' ? 'line-through' : undefined"
+      >
+        {{ b.short }}
+      </text>
+    </g>
+    <g v-for="g in guides" :key="g.key">
+      <line
+        :x1="size.left"
+        :x2="size.width - 2"
+        :y1="g.at"
+        :y2="g.at"
+        :stroke="g.colour"
+        stroke-width="2"
+        :stroke-dasharray="g.dash"
+      />
+      <rect
+        :x="size.right + 2"
+        :y="g.up ? g.at - size.font - 7 : g.at + 2"
+        :width="size.width - size.right - 2"
+        :height="size.font + 5"
+        fill="var(--glass)"
+      />
+      <text
+        :x="size.width - 3"
+        :y="g.up ? g.at - 6 : g.at + size.font + 2"
+        text-anchor="end"
+        :font-size="size.font"
+        font-weight="700"
+        :fill="g.colour"
+      >
+        <template v-if="!small">{{ $t(g.key) }}&nbsp;</template>
+        <tspan class="figure">{{ g.v }}</tspan>
+      </text>
+    </g>
+  </svg>
+</template>

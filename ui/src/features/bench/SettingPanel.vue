@@ -1,0 +1,44 @@
+<script setup lang="ts">
+// What is where, the rules, the cautions and the notes.
+import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
+import { computed } from 'vue';
+import type { Notebook } from '@/api/client';
+
+const props = defineProps<{ notebook: Notebook }>();
+const setting = computed(() => props.notebook.sheet.setting);
+const rows = computed(() => [
+  ['bench.burette', setting.value.titrant],
+  ['bench.flask', setting.value.analyte],
+  ['bench.indicator', setting.value.indicator],
+  ['bench.glass', setting.value.glass],
+]);
+</script>
+
+<template>
+  <section class="panel p-3">
+    <h2 class="label mb-1 flex items-center gap-1.5 !text-alarm">
+      <ExclamationTriangleIcon class="size-5" aria-hidden="true" />{{ $t('bench.cautions') }}
+    </h2>
+    <ul class="mb-1 list-disc pl-5">
+      <li v-for="c in setting.cautions" :key="c">{{ c }}</li>
+    </ul>
+    <p class="mb-3 font-semibold">{{ $t('bench.localRules') }}</p>
+    <h2 class="label mb-1">{{ $t('bench.setting') }}</h2>
+    <dl class="mb-3 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+      <template v-for="[label, value] in rows" :key="label">
+        <dt class="text-quiet">{{ $t(label!) }}</dt>
+        <dd>{{ value }}</dd>
+      </template>
+    </dl>
+    <h2 class="label mb-1">{{ $t('bench.rules') }}</h2>
+    <ul class="list-disc pl-5">
+      <li v-for="r in setting.rules" :key="r">{{ r }}</li>
+    </ul>
+    <template v-if="notebook.sheet.evaluation.notes.length">
+      <h2 class="label mt-3 mb-1">{{ $t('bench.notes') }}</h2>
+      <ul class="list-disc pl-5">
+        <li v-for="n in notebook.sheet.evaluation.notes" :key="n.entry">{{ n.text }}</li>
+      </ul>
+    </template>
+  </section>
+</template>

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+// The record: every reading as it was written, corrections struck through.
+import type { Notebook, Schemas, Trial } from '@/api/client';
+
+defineProps<{ notebook: Notebook; actions: boolean }>();
+defineEmits<{
+  correct: [trial: Trial, mark: 'start' | 'end'];
+  aside: [trial: Trial];
+  restore: [trial: Trial];
+  withdraw: [trial: Trial];
+}>();
+
+const marks = ['start', 'end'] as const;
+const struck = (t: Trial, mark: 'start' | 'end' | 'setAside'): Schemas['Struck'][] => t.struck[mark] ?? [];
+const gone = (t: Trial) => t.withdrawn || t.setAside !== undefined;
+const minus = (s: string) => s.replace('-', '−');
+</script>
+
+<template>
+  <table class="w-full border-collapse text-left">
+    <thead>
+      <tr class="border-b-2 border-quiet text-sm">
+        <th scope="col" class="py-2 pr-2">{{ $t('bench.trial') }}</th>
+        <th scope="col" class="px-1 py-2 text-right">
+          {{ $t('bench.start') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
+        </th>
+        <th scope="col" class="px-1 py-2 text-right">
+          {{ $t('bench.end') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
+        </th>
+        <th scope="col" class="px-1 py-2 text-right">
+          {{ $t('bench.titre') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
+        </th>
+      </tr>
+    </thead>
+    <tbody v-for="t in notebook.sheet.evaluation.trials" :key="t.id" class="border-b border-hair align-top">
+      <tr>
+        <th
+          scope="row"
+          class="py-2 pr-2 font-semibold"
+          :class="[t.type === 'rough' && 'text-rough', t.counts && 'text-agree', gone(t) && 'line-through']"
+        >
+          {{ notebook.sheet.trials[t.id]?.name }}
+        </th>
+        <td v-for="mark in marks" :key="mark" class="figure px-1 py-1 text-right text-lg">
+          <s v-for="(s, i) in struck(t, mark)" :key="i" class="block px-2 text-base text-quiet">{{ s.text }}</s>
+          <button
+            v-if="t[mark] && actions && !t.withdrawn"
+            type="button"
+            class="min-h-10 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
+            :aria-label="`${$t('bench.correct')}: ${notebook.sheet.trials[t.id]?.name}, ${$t('bench.' + mark)} ${t[mark].text}`"
+            @click="$emit('correct', t, mark)"
+          >
+            {{ t[mark].text }}
+          </button>
+          <span v-else class="inline-block px-2 py-1.5">{{ t[mark]?.text ?? '–' }}</span>
+        </td>
+        <td
+          class="figure px-1 py-2.5 text-right text-lg font-bold"
+          :class="[gone(t) && 'line-through', t.counts && 'text-agree']"
+        >
+          {{ t.titre ? minus(t.titre) : '–' }}
+        </td>
+      </tr>
+      <tr>
+        <td colspan="4" class="pb-2 text-sm">
+          <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+            <span
+              class="inline-flex items-center gap-1.5"
+              :class="t.counts ? 'font-semibold text-agree' : t.type === 'rough' ? 'text-rough' : 'text-quiet'"
+            >
+              <span aria-hidden="true" class="figure">{{
+                t.counts ? '[●]' : gone(t) ? '✕' : t.type === 'rough' ? '◌' : '○'
+              }}</span>
+              {{ notebook.sheet.trials[t.id]?.reason }}
+            </span>
+            <template v-if="actions && !t.withdrawn">
+              <button
+                v-if="t.setAside"
+                type="button"
+                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+                @click="$emit('restore', t)"
+              >
+                {{ $t('bench.restore') }}
+              </button>
+              <button
+                v-else-if="t.titre"
+                type="button"
+                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+                @click="$emit('aside', t)"
+              >
+                {{ $t('bench.setAside') }}
+              </button>
+              <button
+                v-else
+                type="button"
+                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+                @click="$emit('withdraw', t)"
+              >
+                {{ $t('bench.withdraw') }}
+              </button>
+            </template>
+          </div>
+          <ul class="text-quiet">
+            <template v-for="mark in ['start', 'end', 'setAside'] as const" :key="mark">
+              <li v-for="(s, i) in struck(t, mark)" :key="i">
+                <s>{{ s.text }}</s> {{ s.reason ? $t('bench.struckBy', { reason: s.reason }) : $t('bench.again') }}
+                <template v-if="s.by && notebook.people[s.by]"> · {{ notebook.people[s.by] }}</template>
+              </li>
+            </template>
+          </ul>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+// A line of working. Figures are buttons: each says where it comes from.
+import type { Schemas } from '@/api/client';
+import Tex from '@/shared/Tex.vue';
+
+defineProps<{ tokens: Schemas['Token'][]; quiet?: boolean }>();
+defineEmits<{ from: [node: string] }>();
+</script>
+
+<template>
+  <span class="flex flex-wrap items-center gap-x-1.5 gap-y-1 text-lg">
+    <template v-for="(t, i) in tokens" :key="i">
+      <button
+        v-if="t.node && !quiet"
+        type="button"
+        class="min-h-10 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
+        :aria-label="`${$t('result.from')} ${t.plain}`"
+        @click="$emit('from', t.node)"
+      >
+        <Tex :source="t.latex" />
+      </button>
+      <Tex v-else :source="t.latex" />
+    </template>
+  </span>
+</template>
