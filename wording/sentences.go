@@ -46,6 +46,7 @@ var sentences = map[string]string{
 	// What to do now.
 	"next.rough":           "Read the start to begin the rough trial: it finds the end to within a millilitre.",
 	"next.accurate":        "Read the start to begin the next accurate trial; {missing} more [titres] have to agree at least.",
+	"next.accurate.one":    "Read the start to begin the next accurate trial; one more [titre] has to agree at least.",
 	"next.disagree":        "The [titres] do not agree within {tolerance} [mL] yet. Read the start of another accurate trial.",
 	"next.ambiguous":       "Two sets agree equally well. One more accurate trial decides: read its start.",
 	"next.check-readings":  "The last trial gives no [titre]. Correct its readings, or read the start of a new trial.",
@@ -60,7 +61,7 @@ var sentences = map[string]string{
 
 	// Agreement.
 	"agreement.too-few":     "{missing} more [titres] are needed before they can be compared.",
-	"agreement.one-missing": "One more [titre] is needed before they can be compared.",
+	"agreement.too-few.one": "One more [titre] is needed before they can be compared.",
 	"agreement.undecided":   "Undecided: two sets of [titres] tie within {tolerance} [mL].",
 	"agreement.disagree":    "No set of [titres] lies within {tolerance} [mL] yet.",
 	"agreement.agreed":      "{count} [titres] agree: spread {spread} [mL], within {tolerance} [mL]. [Mean] [titre] {mean} [mL].",

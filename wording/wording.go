@@ -138,6 +138,9 @@ func (w writer) say(code string, values map[string]string) string {
 	if !ok {
 		return code
 	}
+	if one, ok := sentences[code+".one"]; ok && values["missing"] == "1" {
+		template = one
+	}
 	template = w.text(template)
 	for name, value := range values {
 		template = strings.ReplaceAll(template, "{"+name+"}", minus(value))
@@ -297,11 +300,17 @@ func (w writer) agreement(p experiment.Practical, ev experiment.Evaluation) stri
 		values["mean"], values["spread"] = a.Mean.String(), a.Spread.String()
 		values["count"] = quantity.Show(float64(len(a.Chosen)), 0)
 	}
-	if a.Status == agreement.TooFew && a.Missing == 1 {
-		return w.say("agreement.one-missing", values)
-	}
 	if a.Status == agreement.Ambiguous {
 		return w.say("agreement.undecided", values)
 	}
 	return w.say("agreement."+string(a.Status), values)
+}
+
+// Codes returns every code that has a sentence.
+func Codes() map[string]bool {
+	out := make(map[string]bool, len(sentences))
+	for code := range sentences {
+		out[code] = true
+	}
+	return out
 }

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 )
 
@@ -176,6 +177,9 @@ func (p *Page) Visit(path string) { p.do("visiting "+path, chromedp.Navigate(p.b
 // Reload loads the page again.
 func (p *Page) Reload() { p.do("reloading", chromedp.Reload()) }
 
+// Leave goes away from the application, as closing the tab would.
+func (p *Page) Leave() { p.do("leaving", chromedp.Navigate("about:blank")) }
+
 // See waits until a text can be read on the page.
 func (p *Page) See(text string) {
 	p.wait(fmt.Sprintf("document.body.innerText.includes(%q)", text), "seeing "+text)
@@ -223,7 +227,7 @@ func (p *Page) Text(selector string) string {
 func Evaluate[T any](p *Page, expression string) T {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
 	defer cancel()
-	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAsValue))
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAsValue, func(p *runtime.EvaluateParams) { p.AwaitPromise = new(true) }))
 	p.check(err, "evaluating %s", expression)
 	return v
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watchEffect } from 'vue';
 import { useI18n } from 'vue-i18n';
 import { useMe, usePreferences } from '@/api/queries';
 
@@ -7,10 +7,20 @@ const { t } = useI18n();
 const { data: me } = useMe();
 const save = usePreferences();
 
+type Choice = Parameters<typeof save.mutate>[0];
+
+// What was chosen last, kept here so that two quick choices do not undo each other.
+const chosen = ref<Choice>();
+watchEffect(() => {
+  if (me.value && !chosen.value) {
+    chosen.value = { words: '', units: '', ...me.value.style, theme: me.value.theme };
+  }
+});
+
 const groups = computed(() => [
   {
     name: 'words' as const,
-    now: me.value?.style.words ?? '',
+    now: chosen.value?.words ?? '',
     options: [
       ['', t('account.wordsAuto')],
       ['titre', t('account.wordsTitre')],
@@ -19,7 +29,7 @@ const groups = computed(() => [
   },
   {
     name: 'units' as const,
-    now: me.value?.style.units ?? '',
+    now: chosen.value?.units ?? '',
     options: [
       ['', t('account.unitsAuto')],
       ['mL', t('account.unitsML')],
@@ -28,16 +38,15 @@ const groups = computed(() => [
   },
   {
     name: 'theme' as const,
-    now: me.value?.theme ?? 'system',
+    now: chosen.value?.theme ?? 'system',
     options: (['system', 'light', 'dark'] as const).map((v) => [v, t('account.themes.' + v)]),
   },
 ]);
 
-type Choice = Parameters<typeof save.mutate>[0];
-
 function choose(name: keyof Choice, value: string) {
-  const now = { words: me.value?.style.words ?? '', units: me.value?.style.units ?? '', theme: me.value?.theme };
-  save.mutate({ ...now, [name]: value } as Choice);
+  if (!chosen.value) return;
+  chosen.value = { ...chosen.value, [name]: value } as Choice;
+  save.mutate(chosen.value);
 }
 </script>
 

@@ -2,7 +2,7 @@
 // Asks for a reason, and for a correction first for the right value. Digits
 // choose, so that a number pad alone will do.
 import { useEventListener } from '@vueuse/core';
-import { nextTick, ref } from 'vue';
+import { nextTick, onMounted, ref } from 'vue';
 import AppDialog from '@/shared/AppDialog.vue';
 
 const props = defineProps<{
@@ -20,6 +20,10 @@ const step = ref<'value' | 'reason' | 'words'>(props.asksValue ? 'value' : 'reas
 const words = ref('');
 const field = ref<HTMLInputElement>();
 const list = ref<HTMLElement>();
+const valueField = ref<HTMLInputElement>();
+
+// After the dialog's own focusing, which takes its first button.
+onMounted(() => setTimeout(() => (valueField.value ?? list.value?.querySelector('button'))?.focus()));
 
 function valueDone() {
   if (value.value.trim() === '') return;
@@ -57,6 +61,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <label class="label" for="right-value">{{ $t('dialog.right') }}</label>
       <input
         id="right-value"
+        ref="valueField"
         v-model="value"
         class="field figure mb-3 h-16 text-right text-[2rem]"
         inputmode="decimal"

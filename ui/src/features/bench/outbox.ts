@@ -25,15 +25,16 @@ export const useOutbox = defineStore('outbox', () => {
   const place = () => `exactflask.outbox.${person.value}`;
   const keep = () => localStorage.setItem(place(), JSON.stringify({ waiting: waiting.value, refused: refused.value }));
 
-  /** Takes over what this device still holds of a person. */
+  /** Takes over what this device still holds of a person who signed in, and sends it. */
   function open(id: string) {
-    if (person.value === id) return;
-    person.value = id;
     trouble.value = '';
-    const text = localStorage.getItem(place());
-    const kept = text ? (JSON.parse(text) as { waiting: Waiting[]; refused: Refused[] }) : null;
-    waiting.value = kept?.waiting ?? [];
-    refused.value = kept?.refused ?? [];
+    if (person.value !== id) {
+      person.value = id;
+      const text = localStorage.getItem(place());
+      const kept = text ? (JSON.parse(text) as { waiting: Waiting[]; refused: Refused[] }) : null;
+      waiting.value = kept?.waiting ?? [];
+      refused.value = kept?.refused ?? [];
+    }
     void send();
   }
 

@@ -14,10 +14,10 @@ defineEmits<{ from: [node: string] }>();
         v-if="t.node && !quiet"
         type="button"
         class="min-h-10 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
-        :aria-label="`${$t('result.from')} ${t.plain}`"
         @click="$emit('from', t.node)"
       >
-        <Tex :source="t.latex" />
+        <span class="sr-only">{{ $t('result.from') }} {{ t.plain }}</span>
+        <Tex :source="t.latex" aria-hidden="true" />
       </button>
       <Tex v-else :source="t.latex" />
     </template>

@@ -68,11 +68,11 @@ async function start(classId: string, practical: string) {
                   >{{ $t('shelf.open') }}</RouterLink
                 >
                 <RouterLink v-else-if="n.id" class="button" :to="{ name: 'bench', params: { id: n.id } }"
-                  >{{ $t('shelf.look') }}<span class="sr-only"> {{ n.student }}</span></RouterLink
+                  >{{ $t('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
                 >
                 <RouterLink v-if="n.stage === 'agreed'" class="button" :to="{ name: 'result', params: { id: n.id } }"
                   >{{ $t('shelf.result')
-                  }}<span v-if="s.role === 'instructor'" class="sr-only"> {{ n.student }}</span></RouterLink
+                  }}<span v-if="s.role === 'instructor'" class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
                 >
               </div>
             </div>

@@ -1,0 +1,251 @@
+// Package e2e drives the real program through the real page.
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/experiment"
+	"exactflask/e2e/browser"
+	"exactflask/formats"
+)
+
+const binary = "../bin/exactflask"
+
+var (
+	chromium *browser.Browser
+	axe      string
+)
+
+func TestMain(m *testing.M) {
+	var err error
+	if _, err = os.Stat(binary); err == nil {
+		chromium, err = browser.Open()
+	}
+	if err == nil {
+		var text []byte
+		text, err = os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+		axe = string(text)
+	}
+	if err != nil {
+		_, _ = os.Stderr.WriteString("browser tests: " + err.Error() + "; run: make test\n")
+		os.Exit(1)
+	}
+	code := m.Run()
+	chromium.Close()
+	os.Exit(code)
+}
+
+func serve(t *testing.T) *browser.Server {
+	s, err := browser.StartServer(binary, filepath.Join(t.TempDir(), "journey.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Stop() })
+	return s
+}
+
+func page(t *testing.T, s *browser.Server, width, height int) *browser.Page {
+	p := chromium.Page(s, width, height, t.Fatalf)
+	t.Cleanup(p.Close)
+	return p
+}
+
+// accessible runs axe-core over what is on the screen.
+func accessible(t *testing.T, p *browser.Page, state string) {
+	browser.Evaluate[bool](p, axe+"; true")
+	found := browser.Evaluate[string](p, `(async () => {
+		await Promise.all(document.getAnimations().map(a => a.finished.catch(() => 0)));
+		const r = await axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] });
+		return r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html).join(" | ")).join("\n");
+	})()`)
+	assert.Empty(t, found, "axe-core, %s", state)
+}
+
+// type and Enter, as on a number pad; next is what the bench says then.
+func record(p *browser.Page, reading, next string) {
+	p.Until(`document.activeElement?.id === "reading" && !document.querySelector("button[type=submit]").disabled`)
+	p.Keys(reading + "\r")
+	p.See(next)
+}
+
+// notebookOf evaluates the notebook that is open, with the core itself.
+func notebookOf(t *testing.T, p *browser.Page) experiment.Evaluation {
+	text := browser.Evaluate[string](p, `fetch("/api/notebooks/" + location.pathname.split("/")[2] + "/document").then(r => r.text())`)
+	// What is served is what the program's own command line reads.
+	cmd := exec.Command(binary, "evaluate", "-")
+	cmd.Stdin = strings.NewReader(withoutLinks(t, text))
+	out, err := cmd.Output()
+	require.NoError(t, err, text)
+	var ev experiment.Evaluation
+	require.NoError(t, json.Unmarshal(out, &ev))
+	return ev
+}
+
+func withoutLinks(t *testing.T, text string) string {
+	doc, err := formats.Read(strings.NewReader(text))
+	require.NoError(t, err)
+	var out bytes.Buffer
+	require.NoError(t, formats.Write(&out, doc))
+	return out.String()
+}
+
+// The journey of a student: from nothing to a concentration, by number pad,
+// with a wrong reading, its correction, a lost connection and a power cut.
+func TestFromBuretteToConcentration(t *testing.T) {
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Bevan Thrale")
+	p.See("Not begun")
+	accessible(t, p, "shelf")
+	p.Click("Begin")
+	p.See("No trial yet")
+	accessible(t, p, "empty bench")
+
+	record(p, "0,00", "Run in about 1")
+	record(p, "twenty", "is not a number")
+	assert.Equal(t, "twenty", browser.Evaluate[string](p, `document.querySelector("#reading").value`), "what was typed is kept")
+	accessible(t, p, "a refused reading")
+	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
+	record(p, "24.40", "Rough: steers")
+	record(p, "0.00", "Open freely to 22.40")
+	record(p, "32.85", "more than the rough trial")
+	// Correct the last reading with the number pad alone: /, value, reason 1.
+	p.Keys("/")
+	p.See("Written: 32.85")
+	accessible(t, p, "correction dialog")
+	p.Keys("23.85\r")
+	p.See("Press the digit")
+	p.Keys("1")
+	p.Lose("Press the digit")
+	p.Lose("more than the rough trial")
+	p.See("struck: Misread the scale")
+	// Enter alone accepts the proposed start.
+	p.See("Enter accepts 23.85")
+	record(p, "", "the end should come near 48.25")
+
+	// A power cut with a trial running, and a reading typed meanwhile.
+	require.NoError(t, s.Kill())
+	p.Keys("47.65\r")
+	p.See("1 entry not yet sent")
+	p.Leave()
+	require.NoError(t, s.Start())
+	p.Visit("/shelf")
+	p.See("Open the bench")
+	p.Click("Open the bench")
+	p.See("2 titres agree")
+	p.Lose("not yet sent")
+
+	p.Reload()
+	p.See("2 titres agree: spread 0.05")
+	p.Keys("0.10\r") // a third trial, set aside
+	p.See("Open freely")
+	p.Keys("24.90\r")
+	p.See("2 titres agree, mean 23.83")
+	p.Keys("-")
+	p.See("Set aside trial 3")
+	p.Keys("1")
+	p.See("Set aside: Overshot the end point")
+	p.Lose("Press the digit")
+	accessible(t, p, "full bench")
+
+	ev := notebookOf(t, p)
+	require.NotNil(t, ev.Result)
+	assert.Len(t, ev.Trials, 4)
+	p.Click("Result")
+	p.See("Working in three steps")
+	assert.Contains(t, p.Text("[data-test=answer]"), ev.Result.Answer.String(), "the screen shows what the core says")
+	assert.Equal(t, "0.0477", ev.Result.Answer.String())
+	accessible(t, p, "result")
+	p.Click("0.0477")
+	p.See("The first divided by the second")
+	accessible(t, p, "where from?")
+	p.Keys("\x1b")
+	p.Lose("The first divided by the second")
+	p.Click("Report")
+	p.See("Made with Exact Flask")
+	accessible(t, p, "report")
+	pdf := p.Print()
+	assert.Equal(t, 1, bytes.Count(pdf, []byte("/Type /Page\n")), "the report is one page")
+}
+
+// Sessions end; work does not. And words follow the person.
+func TestStaleSessionAndWords(t *testing.T) {
+	s := serve(t)
+	p := page(t, s, 390, 844)
+	p.SignIn("Anouk Brill")
+	p.Click("Open the bench")
+	p.See("Read the start")
+	// The session ends somewhere else; a reading is typed with a finger.
+	browser.Evaluate[int](p, `fetch("/api/session", { method: "DELETE" }).then(r => r.status)`)
+	for _, key := range []string{"2", "4", ".", "7", "0"} {
+		p.Click(key)
+	}
+	p.Click("Record")
+	p.See("what you typed is kept on this device")
+	p.Click("Anouk Brill")
+	p.See("Open freely to 46.90")
+	accessible(t, p, "bench on a phone")
+
+	p.Click("Anouk Brill")
+	p.See("Theme")
+	p.Click("titer, buret")
+	p.See("Kept.")
+	p.Click("cm³ and")
+	p.Click("Dark")
+	p.Until(`document.documentElement.dataset.theme === "dark"`)
+	accessible(t, p, "account, dark")
+	p.Click("Shelf")
+	p.Click("Open the bench")
+	p.See("Titer / cm³")
+	accessible(t, p, "bench on a phone, dark")
+
+	// An instructor reads the same notebook and cannot write in it.
+	q := page(t, s, 1280, 800)
+	q.SignIn("Dr Ondine Farrow")
+	accessible(t, q, "instructor's shelf")
+	q.Click("Look at the notebook Anouk Brill")
+	q.See("only they write in it")
+	q.See("24.70")
+	assert.False(t, browser.Evaluate[bool](q, `document.querySelector("#reading") !== null`))
+	accessible(t, q, "a student's bench, read by the instructor")
+}
+
+// The command line: malformed files say where and what, with status 2.
+func TestEvaluateFile(t *testing.T) {
+	out, err := exec.Command(binary, "evaluate", "../docs/examples/buffer-dosing.json").Output()
+	require.NoError(t, err)
+	var ev experiment.Evaluation
+	require.NoError(t, json.Unmarshal(out, &ev))
+	assert.Equal(t, "23.83", ev.Agreement.Mean.String())
+	bad := filepath.Join(t.TempDir(), "bad.json")
+	text, err := os.ReadFile("../docs/examples/buffer-dosing.json")
+	require.NoError(t, err)
+	for name, spoilt := range map[string][]byte{
+		"journal[1].reading.mark": bytes.Replace(text, []byte(`"start"`), []byte(`"middle"`), 1),
+		"line 3":                  bytes.Replace(text, []byte(`"version": 1`), []byte(`"version" 1`), 1),
+		"no such file":            nil,
+	} {
+		path := bad
+		if spoilt == nil {
+			path = bad + ".none"
+		} else {
+			require.NoError(t, os.WriteFile(bad, spoilt, 0o600))
+		}
+		cmd := exec.Command(binary, "evaluate", path)
+		var out, said bytes.Buffer
+		cmd.Stdout, cmd.Stderr = &out, &said
+		var exit *exec.ExitError
+		require.ErrorAs(t, cmd.Run(), &exit)
+		assert.Equal(t, 2, exit.ExitCode())
+		assert.Empty(t, out.String(), "no half answer")
+		assert.Contains(t, said.String(), filepath.Base(path))
+		assert.Contains(t, said.String(), name)
+	}
+}

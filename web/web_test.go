@@ -1,0 +1,358 @@
+package web_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/app"
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/journal"
+	"exactflask/demo"
+	"exactflask/formats"
+	"exactflask/store"
+	"exactflask/web"
+)
+
+// school is a server with the demo, a second class beside it, and a second
+// practical whose results are withheld.
+type school struct {
+	t     testing.TB
+	url   string
+	store *store.Store
+	app   *app.App
+	logs  *bytes.Buffer
+	class string // id of the demo class
+}
+
+const withheldPractical = "descaler"
+
+func newSchool(t testing.TB, logs io.Writer) *school {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "school.db"))
+	require.NoError(t, err)
+	a, err := app.New(s, true)
+	require.NoError(t, err)
+	require.NoError(t, demo.Fill(ctx, a))
+	class, err := a.AddClass(ctx, demo.Class)
+	require.NoError(t, err)
+
+	var doc formats.Document
+	file, err := io.ReadAll(open(t, "descaling-acid.json"))
+	require.NoError(t, err)
+	doc, err = formats.Read(bytes.NewReader(file))
+	require.NoError(t, err)
+	doc.Practical.Reference = decimal.Must("0.8765")
+	require.NoError(t, a.Assign(ctx, class, doc.Practical))
+
+	other, err := a.AddClass(ctx, "Friday group")
+	require.NoError(t, err)
+	for username, role := range map[string]app.Role{"stranger": app.Student, "colleague": app.Instructor} {
+		id, err := a.AddPerson(ctx, username, "Someone Else", demo.Password)
+		require.NoError(t, err)
+		require.NoError(t, a.Join(ctx, other, id, role))
+	}
+	buffer := &bytes.Buffer{}
+	if logs == nil {
+		logs = buffer
+	}
+	server := httptest.NewServer(web.New(a, s.Sessions(), web.Options{Demo: true, Log: slog.New(slog.NewJSONHandler(logs, nil))}))
+	t.Cleanup(func() { server.Close(); assert.NoError(t, s.Close()) })
+	return &school{t: t, url: server.URL, store: s, app: a, logs: buffer, class: class}
+}
+
+// client is a person with a browser's cookies; nobody when username is "".
+func (s *school) client(username string) *http.Client {
+	jar, err := cookiejar.New(nil)
+	require.NoError(s.t, err)
+	c := &http.Client{Jar: jar, Timeout: 20 * time.Second}
+	if username != "" {
+		status, body := s.call(c, "POST", "/api/session", map[string]string{"username": username, "password": demo.Password})
+		require.Equal(s.t, 200, status, body)
+	}
+	return c
+}
+
+func (s *school) call(c *http.Client, method, path string, body any) (int, string) {
+	var in io.Reader
+	switch b := body.(type) {
+	case nil:
+	case string:
+		in = strings.NewReader(b)
+	default:
+		text, err := json.Marshal(b)
+		require.NoError(s.t, err)
+		in = bytes.NewReader(text)
+	}
+	req, err := http.NewRequest(method, s.url+path, in)
+	require.NoError(s.t, err)
+	if in != nil {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	res, err := c.Do(req)
+	require.NoError(s.t, err)
+	defer res.Body.Close()
+	text, err := io.ReadAll(res.Body)
+	require.NoError(s.t, err)
+	if res.StatusCode >= 400 {
+		assert.Contains(s.t, res.Header.Get("Content-Type"), "application/problem+json", "%s %s", method, path)
+	}
+	return res.StatusCode, string(text)
+}
+
+// notebook begins (or finds) a student's notebook of a practical.
+func (s *school) notebook(c *http.Client, practical string) app.Notebook {
+	status, text := s.call(c, "POST", "/api/classes/"+s.class+"/practicals/"+practical+"/notebook", nil)
+	require.Equal(s.t, 200, status, text)
+	var n app.Notebook
+	require.NoError(s.t, json.Unmarshal([]byte(text), &n))
+	return n
+}
+
+// run returns entries of a trial: its opening, start and end.
+func run(id string, clock int64, kind journal.TrialType, start, end string) []journal.Entry {
+	at := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
+	e := func(n int64, k journal.Kind) journal.Entry {
+		return journal.Entry{ID: fmt.Sprintf("%s-%d", id, n), Device: "test-device", Clock: clock + n, At: at, Kind: k}
+	}
+	open, first, last := e(0, journal.KindTrial), e(1, journal.KindReading), e(2, journal.KindReading)
+	open.Trial = &journal.Opening{Type: kind}
+	first.Reading = &journal.Scale{Trial: open.ID, Mark: journal.Start, Text: start}
+	last.Reading = &journal.Scale{Trial: open.ID, Mark: journal.End, Text: end}
+	return []journal.Entry{open, first, last}
+}
+
+type entries struct {
+	Entries []journal.Entry `json:"entries"`
+}
+
+// Every operation of the API, for everybody who might ask. An operation that
+// is missing here fails the test.
+func TestEveryRouteChecksWhoAsks(t *testing.T) {
+	s := newSchool(t, nil)
+	mira := s.client("mira")
+	id := s.notebook(mira, "buffer-dosing").ID
+	add := entries{run("fresh-trial", 500, journal.Accurate, "0.00", "23.85")}
+	people := []struct {
+		name   string
+		client *http.Client
+	}{{"nobody", s.client("")}, {"owner", mira}, {"classmate", s.client("teo")}, {"instructor", s.client("farrow")}, {"stranger", s.client("stranger")}, {"colleague", s.client("colleague")}}
+	routes := []struct {
+		operation, method, path string
+		body                    any
+		want                    string // one status for each of people
+	}{
+		{"me", "GET", "/me", nil, "401 200 200 200 200 200"},
+		{"about", "GET", "/about", nil, "200 200 200 200 200 200"},
+		{"shelf", "GET", "/shelf", nil, "401 200 200 200 200 200"},
+		{"set-preferences", "PUT", "/me/preferences", map[string]string{"words": "titer", "units": "mL", "theme": "dark"}, "401 200 200 200 200 200"},
+		{"begin-notebook", "POST", "/classes/" + s.class + "/practicals/buffer-dosing/notebook", nil, "401 200 200 403 404 404"},
+		{"notebook", "GET", "/notebooks/" + id, nil, "401 200 404 200 404 404"},
+		{"notebook-document", "GET", "/notebooks/" + id + "/document", nil, "401 200 404 200 404 404"},
+		{"add-entries", "POST", "/notebooks/" + id + "/entries", add, "401 200 404 403 404 404"},
+		{"sign-in", "POST", "/session", map[string]string{"username": "mira", "password": "wrong-password"}, "401 401 401 401 401 401"},
+		{"sign-out", "DELETE", "/session", nil, "204 204 204 204 204 204"},
+	}
+	var api struct {
+		Paths map[string]map[string]struct {
+			OperationID string `json:"operationId"`
+		}
+	}
+	text, err := web.OpenAPI()
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(text, &api))
+	tested := map[string]bool{}
+	for _, r := range routes {
+		tested[r.operation] = true
+		for i, want := range strings.Fields(r.want) {
+			status, body := s.call(people[i].client, r.method, "/api"+r.path, r.body)
+			assert.Equal(t, want, fmt.Sprint(status), "%s by %s: %s", r.operation, people[i].name, body)
+		}
+	}
+	for _, operations := range api.Paths {
+		for _, o := range operations {
+			assert.True(t, tested[o.OperationID], "operation %s is not tested for who asks", o.OperationID)
+		}
+	}
+	// A classmate's shelf shows their own notebook only; the instructor's the class.
+	_, shelf := s.call(s.client("teo"), "GET", "/api/shelf", nil)
+	assert.NotContains(t, shelf, "Mira")
+	_, shelf = s.call(s.client("farrow"), "GET", "/api/shelf", nil)
+	assert.Contains(t, shelf, "Mira Quillon")
+}
+
+// A student never receives hidden values or withheld results; nothing that was
+// written or said gets into the log.
+func TestNothingHiddenLeaves(t *testing.T) {
+	s := newSchool(t, nil)
+	mira, farrow := s.client("mira"), s.client("farrow")
+	n := s.notebook(mira, withheldPractical)
+	var all []journal.Entry
+	for i, end := range []string{"44.40", "44.45", "44.35"} {
+		all = append(all, run(fmt.Sprintf("withheld-%d", i), int64(10*i+1), journal.Accurate, "0.00", end)...)
+	}
+	status, answer := s.call(mira, "POST", "/api/notebooks/"+n.ID+"/entries", entries{all})
+	require.Equal(t, 200, status, answer)
+	assert.Contains(t, answer, `"status":"agreed"`)
+	for _, path := range []string{"/notebooks/" + n.ID, "/notebooks/" + n.ID + "/document", "/shelf"} {
+		_, text := s.call(mira, "GET", "/api"+path, nil)
+		answer += text
+	}
+	for _, secret := range []string{"0.8765", "reference", "derivation", "0.888", `"answer"`, `"result":{"of`} {
+		assert.NotContains(t, answer, secret)
+	}
+	_, text := s.call(farrow, "GET", "/api/notebooks/"+n.ID, nil)
+	assert.Contains(t, text, "0.8765", "the instructor sees the true value")
+	assert.Contains(t, text, "0.888", "and the result")
+	for _, private := range []string{"Mira", "mira", demo.Password, n.ID, "44.40"} {
+		assert.NotContains(t, s.logs.String(), private)
+	}
+}
+
+func TestBadInput(t *testing.T) {
+	s := newSchool(t, nil)
+	mira := s.client("mira")
+	n := s.notebook(mira, "buffer-dosing")
+	before := n.Sheet.Evaluation.Entries
+	path := "/api/notebooks/" + n.ID + "/entries"
+	spoiled := func(spoil func([]journal.Entry)) entries {
+		es := run("spoiled-one", 100, journal.Accurate, "0.00", "23.85")
+		spoil(es)
+		return entries{es}
+	}
+	for _, c := range []struct {
+		name   string
+		body   any
+		status int
+		says   string
+	}{
+		{"no number", spoiled(func(e []journal.Entry) { e[2].Reading.Text = "twenty" }), 422, "entries[2].reading.text"},
+		{"two points", spoiled(func(e []journal.Entry) { e[1].Reading.Text = "2.4.4" }), 422, "two decimal points"},
+		{"absurdly long", spoiled(func(e []journal.Entry) { e[1].Reading.Text = strings.Repeat("1", 500) }), 422, "reading.text"},
+		{"unknown trial", spoiled(func(e []journal.Entry) { e[1].Reading.Trial = "no-such-trial" }), 422, "open the trial first"},
+		{"far clock", spoiled(func(e []journal.Entry) { e[0].Clock = 1 << 50 }), 422, "runs far ahead"},
+		{"unknown kind", `{"entries":[{"id":"12345678","device":"d","clock":1,"at":"2026-11-24T10:00:00Z","kind":"photo"}]}`, 422, "kind"},
+		{"not JSON", `{"entries":`, 400, ""},
+		{"empty", entries{}, 422, ""},
+		{"unknown field", `{"entries":[],"more":1}`, 422, "more"},
+		{"too large", `{"entries":[` + strings.Repeat(" ", web.MaxBody) + `]}`, 413, ""},
+		{"somebody's id", spoiled(func(e []journal.Entry) { e[0].ID = "demo-teo-0001" }), 409, "used before"},
+	} {
+		status, body := s.call(mira, "POST", path, c.body)
+		assert.Equal(t, c.status, status, "%s: %s", c.name, body)
+		assert.Contains(t, body, c.says, c.name)
+	}
+	after := s.notebook(mira, "buffer-dosing")
+	assert.Equal(t, before, after.Sheet.Evaluation.Entries, "nothing of a refused request is kept, nothing kept is lost")
+
+	// Odd but true is kept and flagged.
+	odd := run("odd-trial-1", 200, journal.Accurate, "24,40", "-0.15")
+	status, body := s.call(mira, "POST", path, entries{odd})
+	require.Equal(t, 200, status, body)
+	assert.Contains(t, body, "titre.end-before-start")
+	assert.Contains(t, body, "reading.below-scale")
+	// The same request again is one record; the same id for something else is not.
+	status, again := s.call(mira, "POST", path, entries{odd})
+	assert.Equal(t, 200, status)
+	assert.Equal(t, body, again)
+	odd[1].Reading.Text = "11.00"
+	status, body = s.call(mira, "POST", path, entries{odd})
+	assert.Equal(t, 409, status, body)
+
+	for _, c := range []struct {
+		method, path string
+		status       int
+	}{{"GET", "/api/notebooks/none", 404}, {"GET", "/api/nothing", 404}, {"PATCH", "/api/me", 405}, {"GET", "/api/openapi.json", 200}, {"POST", "/api/classes/none/practicals/none/notebook", 404}} {
+		status, body := s.call(mira, c.method, c.path, nil)
+		assert.Equal(t, c.status, status, "%s %s: %s", c.method, c.path, body)
+	}
+}
+
+func TestSignIn(t *testing.T) {
+	s := newSchool(t, nil)
+	nobody := s.client("")
+	for i := range 12 {
+		status, body := s.call(nobody, "POST", "/api/session", map[string]string{"username": "sanna", "password": "guess-number"})
+		want := 401
+		if i >= 8 {
+			want = 429
+		}
+		assert.Equal(t, want, status, "attempt %d: %s", i+1, body)
+	}
+	status, body := s.call(nobody, "POST", "/api/session", map[string]string{"username": "nobody-here", "password": "guess-number"})
+	assert.Equal(t, 401, status)
+	assert.Contains(t, body, "user name or password is wrong", "which of them is not said")
+
+	// A session that was ended is worth nothing, wherever its cookie was kept.
+	mira := s.client("mira")
+	stolen := &http.Client{Jar: mira.Jar}
+	address := must(t, s.url)
+	cookies := mira.Jar.Cookies(address)
+	status, _ = s.call(mira, "DELETE", "/api/session", nil)
+	assert.Equal(t, 204, status)
+	stolen.Jar.SetCookies(address, cookies)
+	status, body = s.call(stolen, "GET", "/api/me", nil)
+	assert.Equal(t, 401, status)
+	assert.Contains(t, body, "sign in again")
+
+	// Writes from another origin are refused.
+	req, err := http.NewRequest("DELETE", s.url+"/api/session", nil)
+	require.NoError(t, err)
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	assert.Equal(t, 403, res.StatusCode)
+	require.NoError(t, res.Body.Close())
+}
+
+// Many at once write in one notebook, each request sent twice: every entry is
+// there once.
+func TestManyWritersLoseNothing(t *testing.T) {
+	s := newSchool(t, nil)
+	mira := s.client("mira")
+	n := s.notebook(mira, "buffer-dosing")
+	var wg sync.WaitGroup
+	const writers = 24
+	for i := range writers {
+		wg.Go(func() {
+			body := entries{run(fmt.Sprintf("writer-%03d", i), int64(100+3*i), journal.Accurate, "0.00", "23.80")}
+			for range 2 {
+				status, text := s.call(mira, "POST", "/api/notebooks/"+n.ID+"/entries", body)
+				assert.Equal(t, 200, status, text)
+			}
+		})
+	}
+	wg.Wait()
+	after := s.notebook(mira, "buffer-dosing")
+	assert.Equal(t, n.Sheet.Evaluation.Entries+3*writers, after.Sheet.Evaluation.Entries)
+	assert.Equal(t, experiment.Agreed, after.Sheet.Evaluation.Stage)
+}
+
+func TestPagesAndHeaders(t *testing.T) {
+	s := newSchool(t, nil)
+	res, err := http.Get(s.url + "/shelf")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, 200, res.StatusCode)
+	assert.Contains(t, res.Header.Get("Content-Security-Policy"), "script-src 'self'")
+	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+	res, err = http.Get(s.url + "/assets/none.js")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, 404, res.StatusCode)
+}
