@@ -9,11 +9,14 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"sync"
 	"time"
 	"unicode/utf8"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
+	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
@@ -50,7 +53,21 @@ type App struct {
 	decoy  string        // hash compared with when no such person exists
 	hashes chan struct{} // limits how many password hashes are made at once
 	now    func() time.Time
+	// books are the notebooks used last. Only this process writes entries, and
+	// each write puts the new state here while it holds writing, so what is
+	// here is what the file holds.
+	books   *lru.Cache[string, *book]
+	writing sync.Mutex
+	// people are those who asked last. The command line may change a class
+	// while the server runs, so they are asked for again after freshness.
+	people *expirable.LRU[string, Person]
 }
+
+// freshness is how long a person's classes are believed without looking.
+const freshness = 10 * time.Second
+
+// maxBooks is how many notebooks are kept in memory: a large school's benches.
+const maxBooks = 1000
 
 // New returns an App over an open store. cheap passwords are for tests and
 // the demo, where seven people are made at every start.
@@ -64,7 +81,11 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("hashing passwords: %w", err)
 	}
-	return &App{store: s, hash: &params, decoy: decoy, hashes: make(chan struct{}, 2), now: func() time.Time { return time.Now().UTC() }}, nil
+	books, err := lru.New[string, *book](maxBooks)
+	if err != nil {
+		return nil, fmt.Errorf("making room for notebooks: %w", err)
+	}
+	return &App{store: s, books: books, people: expirable.NewLRU[string, Person](maxBooks, nil, freshness), hash: &params, decoy: decoy, hashes: make(chan struct{}, 2), now: func() time.Time { return time.Now().UTC() }}, nil
 }
 
 // Person is someone who signed in.
@@ -112,18 +133,31 @@ func (a *App) SignIn(ctx context.Context, username, password string) (Person, er
 
 // Person returns a person by id, or ErrNotFound.
 func (a *App) Person(ctx context.Context, id string) (Person, error) {
-	row, err := a.store.Read().Person(ctx, id)
-	if err := store.Found(err); err != nil {
-		return Person{}, notFound(err)
+	if p, ok := a.people.Get(id); ok {
+		return p, nil
 	}
+	p, err := a.readPerson(ctx, id)
+	if err == nil {
+		a.people.Add(id, p)
+	}
+	return p, err
+}
+
+func (a *App) readPerson(ctx context.Context, id string) (Person, error) {
+	rows, err := a.store.Read().PersonWithClasses(ctx, id)
+	if err != nil {
+		return Person{}, fmt.Errorf("reading a person: %w", err)
+	}
+	if len(rows) == 0 {
+		return Person{}, ErrNotFound
+	}
+	row := rows[0].Person
 	p := Person{ID: row.ID, Username: row.Username, Name: row.Name, Theme: row.Theme,
 		Style: experiment.Style{Words: experiment.Words(row.Words), Units: experiment.Units(row.Units)}, Classes: []Membership{}}
-	rows, err := a.store.Read().MembershipsOf(ctx, id)
-	if err != nil {
-		return Person{}, fmt.Errorf("reading classes: %w", err)
-	}
 	for _, m := range rows {
-		p.Classes = append(p.Classes, Membership{m.ClassID, m.ClassName, Role(m.Role)})
+		if m.ClassID != "" {
+			p.Classes = append(p.Classes, Membership{m.ClassID, m.ClassName, Role(m.Role)})
+		}
 	}
 	return p, nil
 }
@@ -146,6 +180,7 @@ func (a *App) SetPreferences(ctx context.Context, p Person, style experiment.Sty
 	if err != nil {
 		return Person{}, fmt.Errorf("keeping preferences: %w", err)
 	}
+	a.people.Remove(p.ID)
 	return a.Person(ctx, p.ID)
 }
 
@@ -255,6 +290,7 @@ func (a *App) AddClass(ctx context.Context, name string) (string, error) {
 
 // Join puts a person into a class with a role.
 func (a *App) Join(ctx context.Context, classID, personID string, role Role) error {
+	defer a.people.Remove(personID)
 	return a.store.Write(ctx, func(q *db.Queries) error {
 		return q.Join(ctx, db.JoinParams{ClassID: classID, PersonID: personID, Role: string(role)})
 	})

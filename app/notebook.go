@@ -3,8 +3,8 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"exactflask/core/decimal"
@@ -32,36 +32,78 @@ type Notebook struct {
 	Sheet     wording.Sheet        `json:"sheet"`
 }
 
-// access is what a person may do with a notebook.
-type access struct {
+// book is a notebook as it is kept; it is not changed once it is made.
+type book struct {
 	row       db.NotebookRow
 	practical experiment.Practical
-	role      Role
+	entries   []journal.Entry
+}
+
+// access is what a person may do with a notebook.
+type access struct {
+	*book
+	role Role
+}
+
+// read returns a notebook, from memory or from the store.
+func (a *App) read(ctx context.Context, id string) (*book, error) {
+	if b, ok := a.books.Get(id); ok {
+		return b, nil
+	}
+	a.writing.Lock()
+	defer a.writing.Unlock()
+	return a.readLocked(ctx, id)
+}
+
+// readLocked is read for a caller that holds writing: nothing is written in
+// between, or an older state could be remembered.
+func (a *App) readLocked(ctx context.Context, id string) (*book, error) {
+	if b, ok := a.books.Get(id); ok {
+		return b, nil
+	}
+	q := a.store.Read()
+	row, err := q.Notebook(ctx, id)
+	if err := store.Found(err); err != nil {
+		return nil, notFound(err)
+	}
+	b := &book{row: row}
+	if err := json.Unmarshal([]byte(row.Practical), &b.practical); err != nil {
+		return nil, fmt.Errorf("practical of notebook %s: %w", id, err)
+	}
+	texts, err := q.Entries(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading entries: %w", err)
+	}
+	b.entries = make([]journal.Entry, len(texts))
+	for i, text := range texts {
+		if err := json.Unmarshal([]byte(text), &b.entries[i]); err != nil {
+			return nil, fmt.Errorf("entry %d of notebook %s: %w", i, id, err)
+		}
+	}
+	a.books.Add(id, b)
+	return b, nil
 }
 
 // open finds a notebook and decides what the person may do with it: its
 // student writes and reads, an instructor of its class reads. For everyone
 // else it is not there.
-func (a *App) open(ctx context.Context, q *db.Queries, p Person, id string) (access, error) {
-	row, err := q.Notebook(ctx, id)
-	if err := store.Found(err); err != nil {
-		return access{}, notFound(err)
+func (a *App) open(ctx context.Context, p Person, id string) (access, error) {
+	b, err := a.read(ctx, id)
+	if err != nil {
+		return access{}, err
 	}
-	acc := access{row: row}
+	acc := access{book: b}
 	for _, m := range p.Classes {
 		switch {
-		case m.Class != row.ClassID:
+		case m.Class != b.row.ClassID:
 		case m.Role == Instructor:
 			acc.role = Instructor
-		case row.StudentID == p.ID:
+		case b.row.StudentID == p.ID:
 			acc.role = Student
 		}
 	}
 	if acc.role == "" {
 		return access{}, ErrNotFound
-	}
-	if err := json.Unmarshal([]byte(row.Practical), &acc.practical); err != nil {
-		return access{}, fmt.Errorf("practical of notebook %s: %w", id, err)
 	}
 	return acc, nil
 }
@@ -80,10 +122,10 @@ func (acc access) withheld() bool {
 	return acc.role == Student && acc.practical.Result.Show != experiment.Always
 }
 
-// evaluate evaluates a notebook for a reader, and takes out what the reader
-// must not see.
-func (acc access) evaluate(entries []journal.Entry) (experiment.Evaluation, error) {
-	ev, fault := experiment.Evaluate(acc.practical, entries)
+// evaluate evaluates the notebook for its reader, and takes out what the
+// reader must not see.
+func (acc access) evaluate() (experiment.Evaluation, error) {
+	ev, fault := experiment.Evaluate(acc.practical, acc.entries)
 	if fault != nil {
 		return experiment.Evaluation{}, fmt.Errorf("notebook %s: %w", acc.row.ID, fault)
 	}
@@ -95,24 +137,19 @@ func (acc access) evaluate(entries []journal.Entry) (experiment.Evaluation, erro
 
 // Notebook returns a notebook, evaluated, in the reader's words.
 func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, error) {
-	q := a.store.Read()
-	acc, err := a.open(ctx, q, p, id)
+	acc, err := a.open(ctx, p, id)
 	if err != nil {
 		return Notebook{}, err
 	}
-	entries, err := readEntries(ctx, q, id)
-	if err != nil {
-		return Notebook{}, err
-	}
-	return a.present(ctx, p, acc, entries)
+	return a.present(ctx, p, acc)
 }
 
-func (a *App) present(ctx context.Context, p Person, acc access, entries []journal.Entry) (Notebook, error) {
-	ev, err := acc.evaluate(entries)
+func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, error) {
+	ev, err := acc.evaluate()
 	if err != nil {
 		return Notebook{}, err
 	}
-	people, err := a.authors(ctx, p, acc, entries)
+	people, err := a.authors(ctx, p, acc)
 	if err != nil {
 		return Notebook{}, err
 	}
@@ -127,10 +164,10 @@ func (a *App) present(ctx context.Context, p Person, acc access, entries []journ
 
 // authors returns the names of those who wrote in a notebook. Its student and
 // the reader are known already; others are looked up.
-func (a *App) authors(ctx context.Context, p Person, acc access, entries []journal.Entry) (map[string]string, error) {
+func (a *App) authors(ctx context.Context, p Person, acc access) (map[string]string, error) {
 	names := map[string]string{acc.row.StudentID: acc.row.StudentName, p.ID: p.Name}
 	var class []db.NamesInClassRow
-	for _, e := range entries {
+	for _, e := range acc.entries {
 		if _, known := names[e.Author]; known {
 			continue
 		}
@@ -145,26 +182,12 @@ func (a *App) authors(ctx context.Context, p Person, acc access, entries []journ
 		}
 	}
 	used := map[string]string{}
-	for _, e := range entries {
+	for _, e := range acc.entries {
 		if name, ok := names[e.Author]; ok {
 			used[e.Author] = name
 		}
 	}
 	return used, nil
-}
-
-func readEntries(ctx context.Context, q *db.Queries, id string) ([]journal.Entry, error) {
-	rows, err := q.Entries(ctx, id)
-	if err != nil {
-		return nil, fmt.Errorf("reading entries: %w", err)
-	}
-	entries := make([]journal.Entry, len(rows))
-	for i, text := range rows {
-		if err := json.Unmarshal([]byte(text), &entries[i]); err != nil {
-			return nil, fmt.Errorf("entry %d of notebook %s: %w", i, id, err)
-		}
-	}
-	return entries, nil
 }
 
 // Append adds entries to a notebook, all of them or none, and returns it
@@ -178,7 +201,7 @@ func (a *App) Append(ctx context.Context, p Person, id string, added []journal.E
 	if len(added) == 0 || len(added) > MaxBatch {
 		return Notebook{}, finding.Faultf("entries", "1 to %d entries are taken at once; these are %d", MaxBatch, len(added))
 	}
-	acc, err := a.open(ctx, a.store.Read(), p, id)
+	acc, err := a.open(ctx, p, id)
 	if err != nil {
 		return Notebook{}, err
 	}
@@ -191,32 +214,61 @@ func (a *App) Append(ctx context.Context, p Person, id string, added []journal.E
 			return Notebook{}, fault.In(fmt.Sprintf("entries[%d]", i))
 		}
 	}
-	var entries []journal.Entry
-	err = a.store.Write(ctx, func(q *db.Queries) error {
-		var err error
-		if entries, err = readEntries(ctx, q, id); err != nil {
-			return err
-		}
-		fresh, err := unseen(ctx, q, id, entries, added)
-		if err != nil {
-			return err
-		}
-		for _, e := range fresh {
-			text, err := json.Marshal(e)
-			if err != nil {
-				return fmt.Errorf("writing entry %s: %w", e.ID, err)
-			}
-			if err := q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: id, Document: string(text), Received: a.stamp()}); err != nil {
-				return fmt.Errorf("keeping entry %s: %w", e.ID, err)
-			}
-		}
-		entries = append(entries, fresh...)
-		return nil
-	})
+
+	a.writing.Lock()
+	defer a.writing.Unlock()
+	// Somebody may have written since it was opened.
+	if acc.book, err = a.readLocked(ctx, id); err != nil {
+		return Notebook{}, err
+	}
+	fresh, err := unseen(acc.entries, added)
 	if err != nil {
 		return Notebook{}, err
 	}
-	return a.present(ctx, p, acc, entries)
+	if len(fresh) == 0 {
+		return a.present(ctx, p, acc)
+	}
+	after := *acc.book
+	after.entries = append(slices.Clip(after.entries), fresh...)
+	acc.book = &after
+
+	// While the disk works, the new state is evaluated; it is only shown, and
+	// only remembered, once it is on the disk.
+	type outcome struct {
+		notebook Notebook
+		err      error
+	}
+	evaluated := make(chan outcome, 1)
+	go func() {
+		n, err := a.present(ctx, p, acc)
+		evaluated <- outcome{n, err}
+	}()
+	err = a.store.Write(ctx, func(q *db.Queries) error { return addEntries(ctx, q, id, fresh, a.stamp()) })
+	if err != nil {
+		a.books.Remove(id)
+		<-evaluated
+		return Notebook{}, err
+	}
+	a.books.Add(id, &after)
+	done := <-evaluated
+	return done.notebook, done.err
+}
+
+func addEntries(ctx context.Context, q *db.Queries, notebook string, entries []journal.Entry, stamp string) error {
+	for _, e := range entries {
+		text, err := json.Marshal(e)
+		if err != nil {
+			return fmt.Errorf("writing entry %s: %w", e.ID, err)
+		}
+		n, err := q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: notebook, Document: string(text), Received: stamp})
+		if err != nil {
+			return fmt.Errorf("keeping entry %s: %w", e.ID, err)
+		}
+		if n == 0 { // it stands in another notebook
+			return fmt.Errorf("entry %s: %w", e.ID, ErrConflict)
+		}
+	}
+	return nil
 }
 
 // maxClockLead is how far an entry's clock may run ahead of the notebook's. A
@@ -225,7 +277,7 @@ const maxClockLead = 100_000
 
 // unseen returns the entries that are not in the notebook yet, checked
 // against it.
-func unseen(ctx context.Context, q *db.Queries, id string, kept, added []journal.Entry) ([]journal.Entry, error) {
+func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
 	known := make(map[string]journal.Entry, len(kept)+len(added))
 	var clock int64
 	for _, e := range kept {
@@ -248,12 +300,6 @@ func unseen(ctx context.Context, q *db.Queries, id string, kept, added []journal
 		if fault := e.CheckAgainst(known); fault != nil {
 			return nil, fault.In(at)
 		}
-		if _, err := q.EntryByID(ctx, e.ID); !errors.Is(store.Found(err), store.ErrNotFound) {
-			if err != nil {
-				return nil, fmt.Errorf("looking for entry %s: %w", e.ID, err)
-			}
-			return nil, finding.Faultf(at+".id", "entry %s: %w", e.ID, ErrConflict)
-		}
 		known[e.ID] = e
 		fresh = append(fresh, e)
 	}
@@ -272,20 +318,15 @@ func same(a, b journal.Entry) bool {
 // Document returns a notebook as an open file, without what the reader must
 // not see.
 func (a *App) Document(ctx context.Context, p Person, id string) (formats.Document, error) {
-	q := a.store.Read()
-	acc, err := a.open(ctx, q, p, id)
+	acc, err := a.open(ctx, p, id)
 	if err != nil {
 		return formats.Document{}, err
 	}
-	entries, err := readEntries(ctx, q, id)
+	people, err := a.authors(ctx, p, acc)
 	if err != nil {
 		return formats.Document{}, err
 	}
-	people, err := a.authors(ctx, p, acc, entries)
-	if err != nil {
-		return formats.Document{}, err
-	}
-	doc := formats.New(acc.visible(), journal.Sort(entries), people)
+	doc := formats.New(acc.visible(), journal.Sort(acc.entries), people)
 	doc.Written = a.now()
 	return doc, nil
 }

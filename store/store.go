@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
@@ -29,8 +30,9 @@ var migrations embed.FS
 
 // Store is an open database. Its methods may be used by many goroutines.
 type Store struct {
-	write, read *sql.DB
-	sessions    *sessions
+	write, read      *sql.DB
+	writing, reading *db.Queries // prepared on either
+	sessions         *sessions
 }
 
 // ErrNotFound is returned where a row that was asked for is not there.
@@ -59,7 +61,17 @@ func Open(ctx context.Context, path string) (*Store, error) {
 		return nil, errors.Join(err, write.Close())
 	}
 	s := &Store{write: write, read: read}
-	s.sessions = &sessions{write: sqlite3store.NewWithCleanupInterval(write, 10*time.Minute), read: sqlite3store.NewWithCleanupInterval(read, 0)}
+	if s.writing, err = db.Prepare(ctx, write); err == nil {
+		s.reading, err = db.Prepare(ctx, read)
+	}
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("preparing queries: %w", err), read.Close(), write.Close())
+	}
+	known, err := lru.New[string, kept](maxKnownSessions)
+	if err != nil {
+		return nil, errors.Join(err, read.Close(), write.Close())
+	}
+	s.sessions = &sessions{known: known, write: sqlite3store.NewWithCleanupInterval(write, 10*time.Minute), read: sqlite3store.NewWithCleanupInterval(read, 0)}
 	return s, nil
 }
 
@@ -82,7 +94,7 @@ func (s *Store) Close() error {
 }
 
 // Read returns the queries that only read.
-func (s *Store) Read() *db.Queries { return db.New(s.read) }
+func (s *Store) Read() *db.Queries { return s.reading }
 
 // Write runs do in one transaction. When do returns an error nothing of it is
 // kept; otherwise all of it is on the disk when Write returns.
@@ -91,7 +103,7 @@ func (s *Store) Write(ctx context.Context, do func(*db.Queries) error) error {
 	if err != nil {
 		return fmt.Errorf("beginning to write: %w", err)
 	}
-	if err := do(db.New(tx)); err != nil {
+	if err := do(s.writing.WithTx(tx)); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	if err := tx.Commit(); err != nil {
@@ -108,15 +120,43 @@ func Found(err error) error {
 	return err
 }
 
-// sessions implements scs.Store: it finds through the readers and writes
-// through the writer.
-type sessions struct{ write, read *sqlite3store.SQLite3Store }
+// maxKnownSessions is how many sessions are remembered in memory.
+const maxKnownSessions = 10_000
 
-func (s *sessions) Find(token string) ([]byte, bool, error) { return s.read.Find(token) }
-func (s *sessions) Commit(token string, data []byte, expiry time.Time) error {
-	return s.write.Commit(token, data, expiry)
+// kept is a session as it stands in the file.
+type kept struct {
+	data   []byte
+	expiry time.Time
 }
-func (s *sessions) Delete(token string) error { return s.write.Delete(token) }
+
+// sessions implements scs.Store: it finds through the readers, writes through
+// the writer, and remembers what it wrote. Every change goes through here, so
+// what is remembered is what the file holds.
+type sessions struct {
+	write, read *sqlite3store.SQLite3Store
+	known       *lru.Cache[string, kept]
+}
+
+func (s *sessions) Find(token string) ([]byte, bool, error) {
+	if k, ok := s.known.Get(token); ok && time.Now().Before(k.expiry) {
+		return k.data, true, nil
+	}
+	return s.read.Find(token)
+}
+
+func (s *sessions) Commit(token string, data []byte, expiry time.Time) error {
+	if err := s.write.Commit(token, data, expiry); err != nil {
+		s.known.Remove(token)
+		return err
+	}
+	s.known.Add(token, kept{data, expiry})
+	return nil
+}
+
+func (s *sessions) Delete(token string) error {
+	s.known.Remove(token)
+	return s.write.Delete(token)
+}
 
 // Sessions returns where sessions are kept. It implements scs.Store.
 func (s *Store) Sessions() interface {

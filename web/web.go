@@ -3,6 +3,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"embed"
 	"io/fs"
@@ -32,7 +33,10 @@ const MaxBody = 1 << 20
 type Options struct {
 	Demo   bool // the sign-in page lists everyone
 	Secure bool // cookies only over HTTPS
-	Log    *slog.Logger
+	// Requests is how many requests a session (or an address without one) may
+	// make in a minute; 0 for 1200.
+	Requests int
+	Log      *slog.Logger
 }
 
 // server holds what the handlers need.
@@ -55,7 +59,7 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 	r.Route("/api", func(api chi.Router) {
 		api.Use(func(next http.Handler) http.Handler { return protect.Handler(next) })
 		api.Use(limitedBody)
-		api.Use(httprate.Limit(1200, time.Minute, httprate.WithKeyFuncs(caller(s.sessions)), httprate.WithLimitHandler(tooMany)))
+		api.Use(httprate.LimitBy(cmp.Or(options.Requests, 1200), time.Minute, caller(s.sessions), httprate.WithLimitHandler(tooMany)))
 		api.Use(s.sessions.LoadAndSave)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {

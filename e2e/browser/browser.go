@@ -97,7 +97,7 @@ func Open() (*Browser, error) {
 	}
 	path, err := exec.LookPath(path)
 	if err != nil {
-		return nil, fmt.Errorf("Chromium is missing; install Debian's package \"chromium\": %w", err)
+		return nil, fmt.Errorf("no Chromium: install Debian's package \"chromium\": %w", err)
 	}
 	profile, err := os.MkdirTemp("", "exactflask-chromium-")
 	if err != nil {

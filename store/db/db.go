@@ -7,6 +7,7 @@ package db
 import (
 	"context"
 	"database/sql"
+	"fmt"
 )
 
 type DBTX interface {
@@ -20,12 +21,278 @@ func New(db DBTX) *Queries {
 	return &Queries{db: db}
 }
 
+func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
+	q := Queries{db: db}
+	var err error
+	if q.addClassStmt, err = db.PrepareContext(ctx, addClass); err != nil {
+		return nil, fmt.Errorf("error preparing query AddClass: %w", err)
+	}
+	if q.addEntryStmt, err = db.PrepareContext(ctx, addEntry); err != nil {
+		return nil, fmt.Errorf("error preparing query AddEntry: %w", err)
+	}
+	if q.addNotebookStmt, err = db.PrepareContext(ctx, addNotebook); err != nil {
+		return nil, fmt.Errorf("error preparing query AddNotebook: %w", err)
+	}
+	if q.addPersonStmt, err = db.PrepareContext(ctx, addPerson); err != nil {
+		return nil, fmt.Errorf("error preparing query AddPerson: %w", err)
+	}
+	if q.addPracticalStmt, err = db.PrepareContext(ctx, addPractical); err != nil {
+		return nil, fmt.Errorf("error preparing query AddPractical: %w", err)
+	}
+	if q.assignStmt, err = db.PrepareContext(ctx, assign); err != nil {
+		return nil, fmt.Errorf("error preparing query Assign: %w", err)
+	}
+	if q.assignmentStmt, err = db.PrepareContext(ctx, assignment); err != nil {
+		return nil, fmt.Errorf("error preparing query Assignment: %w", err)
+	}
+	if q.assignmentsOfClassStmt, err = db.PrepareContext(ctx, assignmentsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query AssignmentsOfClass: %w", err)
+	}
+	if q.classByNameStmt, err = db.PrepareContext(ctx, classByName); err != nil {
+		return nil, fmt.Errorf("error preparing query ClassByName: %w", err)
+	}
+	if q.countPeopleStmt, err = db.PrepareContext(ctx, countPeople); err != nil {
+		return nil, fmt.Errorf("error preparing query CountPeople: %w", err)
+	}
+	if q.demoPeopleStmt, err = db.PrepareContext(ctx, demoPeople); err != nil {
+		return nil, fmt.Errorf("error preparing query DemoPeople: %w", err)
+	}
+	if q.entriesStmt, err = db.PrepareContext(ctx, entries); err != nil {
+		return nil, fmt.Errorf("error preparing query Entries: %w", err)
+	}
+	if q.joinStmt, err = db.PrepareContext(ctx, join); err != nil {
+		return nil, fmt.Errorf("error preparing query Join: %w", err)
+	}
+	if q.namesInClassStmt, err = db.PrepareContext(ctx, namesInClass); err != nil {
+		return nil, fmt.Errorf("error preparing query NamesInClass: %w", err)
+	}
+	if q.notebookStmt, err = db.PrepareContext(ctx, notebook); err != nil {
+		return nil, fmt.Errorf("error preparing query Notebook: %w", err)
+	}
+	if q.notebookOfStmt, err = db.PrepareContext(ctx, notebookOf); err != nil {
+		return nil, fmt.Errorf("error preparing query NotebookOf: %w", err)
+	}
+	if q.personByUsernameStmt, err = db.PrepareContext(ctx, personByUsername); err != nil {
+		return nil, fmt.Errorf("error preparing query PersonByUsername: %w", err)
+	}
+	if q.personWithClassesStmt, err = db.PrepareContext(ctx, personWithClasses); err != nil {
+		return nil, fmt.Errorf("error preparing query PersonWithClasses: %w", err)
+	}
+	if q.practicalStmt, err = db.PrepareContext(ctx, practical); err != nil {
+		return nil, fmt.Errorf("error preparing query Practical: %w", err)
+	}
+	if q.rollOfClassStmt, err = db.PrepareContext(ctx, rollOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query RollOfClass: %w", err)
+	}
+	if q.setPasswordStmt, err = db.PrepareContext(ctx, setPassword); err != nil {
+		return nil, fmt.Errorf("error preparing query SetPassword: %w", err)
+	}
+	if q.setPreferencesStmt, err = db.PrepareContext(ctx, setPreferences); err != nil {
+		return nil, fmt.Errorf("error preparing query SetPreferences: %w", err)
+	}
+	return &q, nil
+}
+
+func (q *Queries) Close() error {
+	var err error
+	if q.addClassStmt != nil {
+		if cerr := q.addClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addClassStmt: %w", cerr)
+		}
+	}
+	if q.addEntryStmt != nil {
+		if cerr := q.addEntryStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addEntryStmt: %w", cerr)
+		}
+	}
+	if q.addNotebookStmt != nil {
+		if cerr := q.addNotebookStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addNotebookStmt: %w", cerr)
+		}
+	}
+	if q.addPersonStmt != nil {
+		if cerr := q.addPersonStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addPersonStmt: %w", cerr)
+		}
+	}
+	if q.addPracticalStmt != nil {
+		if cerr := q.addPracticalStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addPracticalStmt: %w", cerr)
+		}
+	}
+	if q.assignStmt != nil {
+		if cerr := q.assignStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing assignStmt: %w", cerr)
+		}
+	}
+	if q.assignmentStmt != nil {
+		if cerr := q.assignmentStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing assignmentStmt: %w", cerr)
+		}
+	}
+	if q.assignmentsOfClassStmt != nil {
+		if cerr := q.assignmentsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing assignmentsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.classByNameStmt != nil {
+		if cerr := q.classByNameStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing classByNameStmt: %w", cerr)
+		}
+	}
+	if q.countPeopleStmt != nil {
+		if cerr := q.countPeopleStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countPeopleStmt: %w", cerr)
+		}
+	}
+	if q.demoPeopleStmt != nil {
+		if cerr := q.demoPeopleStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing demoPeopleStmt: %w", cerr)
+		}
+	}
+	if q.entriesStmt != nil {
+		if cerr := q.entriesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing entriesStmt: %w", cerr)
+		}
+	}
+	if q.joinStmt != nil {
+		if cerr := q.joinStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing joinStmt: %w", cerr)
+		}
+	}
+	if q.namesInClassStmt != nil {
+		if cerr := q.namesInClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing namesInClassStmt: %w", cerr)
+		}
+	}
+	if q.notebookStmt != nil {
+		if cerr := q.notebookStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing notebookStmt: %w", cerr)
+		}
+	}
+	if q.notebookOfStmt != nil {
+		if cerr := q.notebookOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing notebookOfStmt: %w", cerr)
+		}
+	}
+	if q.personByUsernameStmt != nil {
+		if cerr := q.personByUsernameStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing personByUsernameStmt: %w", cerr)
+		}
+	}
+	if q.personWithClassesStmt != nil {
+		if cerr := q.personWithClassesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing personWithClassesStmt: %w", cerr)
+		}
+	}
+	if q.practicalStmt != nil {
+		if cerr := q.practicalStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing practicalStmt: %w", cerr)
+		}
+	}
+	if q.rollOfClassStmt != nil {
+		if cerr := q.rollOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing rollOfClassStmt: %w", cerr)
+		}
+	}
+	if q.setPasswordStmt != nil {
+		if cerr := q.setPasswordStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setPasswordStmt: %w", cerr)
+		}
+	}
+	if q.setPreferencesStmt != nil {
+		if cerr := q.setPreferencesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setPreferencesStmt: %w", cerr)
+		}
+	}
+	return err
+}
+
+func (q *Queries) exec(ctx context.Context, stmt *sql.Stmt, query string, args ...interface{}) (sql.Result, error) {
+	switch {
+	case stmt != nil && q.tx != nil:
+		return q.tx.StmtContext(ctx, stmt).ExecContext(ctx, args...)
+	case stmt != nil:
+		return stmt.ExecContext(ctx, args...)
+	default:
+		return q.db.ExecContext(ctx, query, args...)
+	}
+}
+
+func (q *Queries) query(ctx context.Context, stmt *sql.Stmt, query string, args ...interface{}) (*sql.Rows, error) {
+	switch {
+	case stmt != nil && q.tx != nil:
+		return q.tx.StmtContext(ctx, stmt).QueryContext(ctx, args...)
+	case stmt != nil:
+		return stmt.QueryContext(ctx, args...)
+	default:
+		return q.db.QueryContext(ctx, query, args...)
+	}
+}
+
+func (q *Queries) queryRow(ctx context.Context, stmt *sql.Stmt, query string, args ...interface{}) *sql.Row {
+	switch {
+	case stmt != nil && q.tx != nil:
+		return q.tx.StmtContext(ctx, stmt).QueryRowContext(ctx, args...)
+	case stmt != nil:
+		return stmt.QueryRowContext(ctx, args...)
+	default:
+		return q.db.QueryRowContext(ctx, query, args...)
+	}
+}
+
 type Queries struct {
-	db DBTX
+	db                     DBTX
+	tx                     *sql.Tx
+	addClassStmt           *sql.Stmt
+	addEntryStmt           *sql.Stmt
+	addNotebookStmt        *sql.Stmt
+	addPersonStmt          *sql.Stmt
+	addPracticalStmt       *sql.Stmt
+	assignStmt             *sql.Stmt
+	assignmentStmt         *sql.Stmt
+	assignmentsOfClassStmt *sql.Stmt
+	classByNameStmt        *sql.Stmt
+	countPeopleStmt        *sql.Stmt
+	demoPeopleStmt         *sql.Stmt
+	entriesStmt            *sql.Stmt
+	joinStmt               *sql.Stmt
+	namesInClassStmt       *sql.Stmt
+	notebookStmt           *sql.Stmt
+	notebookOfStmt         *sql.Stmt
+	personByUsernameStmt   *sql.Stmt
+	personWithClassesStmt  *sql.Stmt
+	practicalStmt          *sql.Stmt
+	rollOfClassStmt        *sql.Stmt
+	setPasswordStmt        *sql.Stmt
+	setPreferencesStmt     *sql.Stmt
 }
 
 func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 	return &Queries{
-		db: tx,
+		db:                     tx,
+		tx:                     tx,
+		addClassStmt:           q.addClassStmt,
+		addEntryStmt:           q.addEntryStmt,
+		addNotebookStmt:        q.addNotebookStmt,
+		addPersonStmt:          q.addPersonStmt,
+		addPracticalStmt:       q.addPracticalStmt,
+		assignStmt:             q.assignStmt,
+		assignmentStmt:         q.assignmentStmt,
+		assignmentsOfClassStmt: q.assignmentsOfClassStmt,
+		classByNameStmt:        q.classByNameStmt,
+		countPeopleStmt:        q.countPeopleStmt,
+		demoPeopleStmt:         q.demoPeopleStmt,
+		entriesStmt:            q.entriesStmt,
+		joinStmt:               q.joinStmt,
+		namesInClassStmt:       q.namesInClassStmt,
+		notebookStmt:           q.notebookStmt,
+		notebookOfStmt:         q.notebookOfStmt,
+		personByUsernameStmt:   q.personByUsernameStmt,
+		personWithClassesStmt:  q.personWithClassesStmt,
+		practicalStmt:          q.practicalStmt,
+		rollOfClassStmt:        q.rollOfClassStmt,
+		setPasswordStmt:        q.setPasswordStmt,
+		setPreferencesStmt:     q.setPreferencesStmt,
 	}
 }

@@ -20,12 +20,12 @@ type AddClassParams struct {
 }
 
 func (q *Queries) AddClass(ctx context.Context, arg AddClassParams) error {
-	_, err := q.db.ExecContext(ctx, addClass, arg.ID, arg.Name, arg.Created)
+	_, err := q.exec(ctx, q.addClassStmt, addClass, arg.ID, arg.Name, arg.Created)
 	return err
 }
 
-const addEntry = `-- name: AddEntry :exec
-INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?)
+const addEntry = `-- name: AddEntry :execrows
+INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING
 `
 
 type AddEntryParams struct {
@@ -35,14 +35,17 @@ type AddEntryParams struct {
 	Received   string
 }
 
-func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) error {
-	_, err := q.db.ExecContext(ctx, addEntry,
+func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, error) {
+	result, err := q.exec(ctx, q.addEntryStmt, addEntry,
 		arg.ID,
 		arg.NotebookID,
 		arg.Document,
 		arg.Received,
 	)
-	return err
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const addNotebook = `-- name: AddNotebook :exec
@@ -60,7 +63,7 @@ type AddNotebookParams struct {
 }
 
 func (q *Queries) AddNotebook(ctx context.Context, arg AddNotebookParams) error {
-	_, err := q.db.ExecContext(ctx, addNotebook,
+	_, err := q.exec(ctx, q.addNotebookStmt, addNotebook,
 		arg.ID,
 		arg.ClassID,
 		arg.PracticalID,
@@ -84,7 +87,7 @@ type AddPersonParams struct {
 }
 
 func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) error {
-	_, err := q.db.ExecContext(ctx, addPerson,
+	_, err := q.exec(ctx, q.addPersonStmt, addPerson,
 		arg.ID,
 		arg.Username,
 		arg.Name,
@@ -106,7 +109,7 @@ type AddPracticalParams struct {
 }
 
 func (q *Queries) AddPractical(ctx context.Context, arg AddPracticalParams) error {
-	_, err := q.db.ExecContext(ctx, addPractical,
+	_, err := q.exec(ctx, q.addPracticalStmt, addPractical,
 		arg.ID,
 		arg.Revision,
 		arg.Document,
@@ -128,7 +131,7 @@ type AssignParams struct {
 }
 
 func (q *Queries) Assign(ctx context.Context, arg AssignParams) error {
-	_, err := q.db.ExecContext(ctx, assign,
+	_, err := q.exec(ctx, q.assignStmt, assign,
 		arg.ClassID,
 		arg.PracticalID,
 		arg.Revision,
@@ -147,7 +150,7 @@ type AssignmentParams struct {
 }
 
 func (q *Queries) Assignment(ctx context.Context, arg AssignmentParams) (int64, error) {
-	row := q.db.QueryRowContext(ctx, assignment, arg.ClassID, arg.PracticalID)
+	row := q.queryRow(ctx, q.assignmentStmt, assignment, arg.ClassID, arg.PracticalID)
 	var revision int64
 	err := row.Scan(&revision)
 	return revision, err
@@ -166,7 +169,7 @@ type AssignmentsOfClassRow struct {
 }
 
 func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]AssignmentsOfClassRow, error) {
-	rows, err := q.db.QueryContext(ctx, assignmentsOfClass, classID)
+	rows, err := q.query(ctx, q.assignmentsOfClassStmt, assignmentsOfClass, classID)
 	if err != nil {
 		return nil, err
 	}
@@ -193,7 +196,7 @@ SELECT id, name, created FROM classes WHERE name = ?
 `
 
 func (q *Queries) ClassByName(ctx context.Context, name string) (Class, error) {
-	row := q.db.QueryRowContext(ctx, classByName, name)
+	row := q.queryRow(ctx, q.classByNameStmt, classByName, name)
 	var i Class
 	err := row.Scan(&i.ID, &i.Name, &i.Created)
 	return i, err
@@ -204,7 +207,7 @@ SELECT count(*) FROM people
 `
 
 func (q *Queries) CountPeople(ctx context.Context) (int64, error) {
-	row := q.db.QueryRowContext(ctx, countPeople)
+	row := q.queryRow(ctx, q.countPeopleStmt, countPeople)
 	var count int64
 	err := row.Scan(&count)
 	return count, err
@@ -225,7 +228,7 @@ type DemoPeopleRow struct {
 }
 
 func (q *Queries) DemoPeople(ctx context.Context) ([]DemoPeopleRow, error) {
-	rows, err := q.db.QueryContext(ctx, demoPeople)
+	rows, err := q.query(ctx, q.demoPeopleStmt, demoPeople)
 	if err != nil {
 		return nil, err
 	}
@@ -258,7 +261,7 @@ SELECT document FROM entries WHERE notebook_id = ? ORDER BY seq
 `
 
 func (q *Queries) Entries(ctx context.Context, notebookID string) ([]string, error) {
-	rows, err := q.db.QueryContext(ctx, entries, notebookID)
+	rows, err := q.query(ctx, q.entriesStmt, entries, notebookID)
 	if err != nil {
 		return nil, err
 	}
@@ -280,22 +283,6 @@ func (q *Queries) Entries(ctx context.Context, notebookID string) ([]string, err
 	return items, nil
 }
 
-const entryByID = `-- name: EntryByID :one
-SELECT notebook_id, document FROM entries WHERE id = ?
-`
-
-type EntryByIDRow struct {
-	NotebookID string
-	Document   string
-}
-
-func (q *Queries) EntryByID(ctx context.Context, id string) (EntryByIDRow, error) {
-	row := q.db.QueryRowContext(ctx, entryByID, id)
-	var i EntryByIDRow
-	err := row.Scan(&i.NotebookID, &i.Document)
-	return i, err
-}
-
 const join = `-- name: Join :exec
 INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role
@@ -308,43 +295,8 @@ type JoinParams struct {
 }
 
 func (q *Queries) Join(ctx context.Context, arg JoinParams) error {
-	_, err := q.db.ExecContext(ctx, join, arg.ClassID, arg.PersonID, arg.Role)
+	_, err := q.exec(ctx, q.joinStmt, join, arg.ClassID, arg.PersonID, arg.Role)
 	return err
-}
-
-const membershipsOf = `-- name: MembershipsOf :many
-SELECT m.class_id, m.role, c.name AS class_name
-FROM memberships m JOIN classes c ON c.id = m.class_id
-WHERE m.person_id = ? ORDER BY c.name
-`
-
-type MembershipsOfRow struct {
-	ClassID   string
-	Role      string
-	ClassName string
-}
-
-func (q *Queries) MembershipsOf(ctx context.Context, personID string) ([]MembershipsOfRow, error) {
-	rows, err := q.db.QueryContext(ctx, membershipsOf, personID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	items := []MembershipsOfRow{}
-	for rows.Next() {
-		var i MembershipsOfRow
-		if err := rows.Scan(&i.ClassID, &i.Role, &i.ClassName); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Close(); err != nil {
-		return nil, err
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
 }
 
 const namesInClass = `-- name: NamesInClass :many
@@ -357,7 +309,7 @@ type NamesInClassRow struct {
 }
 
 func (q *Queries) NamesInClass(ctx context.Context, classID string) ([]NamesInClassRow, error) {
-	rows, err := q.db.QueryContext(ctx, namesInClass, classID)
+	rows, err := q.query(ctx, q.namesInClassStmt, namesInClass, classID)
 	if err != nil {
 		return nil, err
 	}
@@ -401,7 +353,7 @@ type NotebookRow struct {
 }
 
 func (q *Queries) Notebook(ctx context.Context, id string) (NotebookRow, error) {
-	row := q.db.QueryRowContext(ctx, notebook, id)
+	row := q.queryRow(ctx, q.notebookStmt, notebook, id)
 	var i NotebookRow
 	err := row.Scan(
 		&i.ID,
@@ -428,37 +380,69 @@ type NotebookOfParams struct {
 }
 
 func (q *Queries) NotebookOf(ctx context.Context, arg NotebookOfParams) (string, error) {
-	row := q.db.QueryRowContext(ctx, notebookOf, arg.ClassID, arg.PracticalID, arg.StudentID)
+	row := q.queryRow(ctx, q.notebookOfStmt, notebookOf, arg.ClassID, arg.PracticalID, arg.StudentID)
 	var id string
 	err := row.Scan(&id)
 	return id, err
 }
 
-const notebooksOfStudent = `-- name: NotebooksOfStudent :many
-SELECT id, class_id, practical_id FROM notebooks WHERE student_id = ? AND class_id = ?
+const personByUsername = `-- name: PersonByUsername :one
+SELECT id, username, name, password, words, units, theme, created FROM people WHERE username = ?
 `
 
-type NotebooksOfStudentParams struct {
-	StudentID string
+func (q *Queries) PersonByUsername(ctx context.Context, username string) (Person, error) {
+	row := q.queryRow(ctx, q.personByUsernameStmt, personByUsername, username)
+	var i Person
+	err := row.Scan(
+		&i.ID,
+		&i.Username,
+		&i.Name,
+		&i.Password,
+		&i.Words,
+		&i.Units,
+		&i.Theme,
+		&i.Created,
+	)
+	return i, err
+}
+
+const personWithClasses = `-- name: PersonWithClasses :many
+SELECT p.id, p.username, p.name, p.password, p.words, p.units, p.theme, p.created, coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+FROM people p
+LEFT JOIN memberships m ON m.person_id = p.id
+LEFT JOIN classes c ON c.id = m.class_id
+WHERE p.id = ?
+`
+
+type PersonWithClassesRow struct {
+	Person    Person
 	ClassID   string
+	Role      string
+	ClassName string
 }
 
-type NotebooksOfStudentRow struct {
-	ID          string
-	ClassID     string
-	PracticalID string
-}
-
-func (q *Queries) NotebooksOfStudent(ctx context.Context, arg NotebooksOfStudentParams) ([]NotebooksOfStudentRow, error) {
-	rows, err := q.db.QueryContext(ctx, notebooksOfStudent, arg.StudentID, arg.ClassID)
+func (q *Queries) PersonWithClasses(ctx context.Context, id string) ([]PersonWithClassesRow, error) {
+	rows, err := q.query(ctx, q.personWithClassesStmt, personWithClasses, id)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []NotebooksOfStudentRow{}
+	items := []PersonWithClassesRow{}
 	for rows.Next() {
-		var i NotebooksOfStudentRow
-		if err := rows.Scan(&i.ID, &i.ClassID, &i.PracticalID); err != nil {
+		var i PersonWithClassesRow
+		if err := rows.Scan(
+			&i.Person.ID,
+			&i.Person.Username,
+			&i.Person.Name,
+			&i.Person.Password,
+			&i.Person.Words,
+			&i.Person.Units,
+			&i.Person.Theme,
+			&i.Person.Created,
+			&i.ClassID,
+			&i.Role,
+			&i.ClassName,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -472,46 +456,6 @@ func (q *Queries) NotebooksOfStudent(ctx context.Context, arg NotebooksOfStudent
 	return items, nil
 }
 
-const person = `-- name: Person :one
-SELECT id, username, name, password, words, units, theme, created FROM people WHERE id = ?
-`
-
-func (q *Queries) Person(ctx context.Context, id string) (Person, error) {
-	row := q.db.QueryRowContext(ctx, person, id)
-	var i Person
-	err := row.Scan(
-		&i.ID,
-		&i.Username,
-		&i.Name,
-		&i.Password,
-		&i.Words,
-		&i.Units,
-		&i.Theme,
-		&i.Created,
-	)
-	return i, err
-}
-
-const personByUsername = `-- name: PersonByUsername :one
-SELECT id, username, name, password, words, units, theme, created FROM people WHERE username = ?
-`
-
-func (q *Queries) PersonByUsername(ctx context.Context, username string) (Person, error) {
-	row := q.db.QueryRowContext(ctx, personByUsername, username)
-	var i Person
-	err := row.Scan(
-		&i.ID,
-		&i.Username,
-		&i.Name,
-		&i.Password,
-		&i.Words,
-		&i.Units,
-		&i.Theme,
-		&i.Created,
-	)
-	return i, err
-}
-
 const practical = `-- name: Practical :one
 SELECT document FROM practicals WHERE id = ? AND revision = ?
 `
@@ -522,26 +466,10 @@ type PracticalParams struct {
 }
 
 func (q *Queries) Practical(ctx context.Context, arg PracticalParams) (string, error) {
-	row := q.db.QueryRowContext(ctx, practical, arg.ID, arg.Revision)
+	row := q.queryRow(ctx, q.practicalStmt, practical, arg.ID, arg.Revision)
 	var document string
 	err := row.Scan(&document)
 	return document, err
-}
-
-const roleIn = `-- name: RoleIn :one
-SELECT role FROM memberships WHERE class_id = ? AND person_id = ?
-`
-
-type RoleInParams struct {
-	ClassID  string
-	PersonID string
-}
-
-func (q *Queries) RoleIn(ctx context.Context, arg RoleInParams) (string, error) {
-	row := q.db.QueryRowContext(ctx, roleIn, arg.ClassID, arg.PersonID)
-	var role string
-	err := row.Scan(&role)
-	return role, err
 }
 
 const rollOfClass = `-- name: RollOfClass :many
@@ -565,7 +493,7 @@ type RollOfClassRow struct {
 }
 
 func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]RollOfClassRow, error) {
-	rows, err := q.db.QueryContext(ctx, rollOfClass, arg.PracticalID, arg.ClassID)
+	rows, err := q.query(ctx, q.rollOfClassStmt, rollOfClass, arg.PracticalID, arg.ClassID)
 	if err != nil {
 		return nil, err
 	}
@@ -597,7 +525,7 @@ type SetPasswordParams struct {
 }
 
 func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) (int64, error) {
-	result, err := q.db.ExecContext(ctx, setPassword, arg.Password, arg.ID)
+	result, err := q.exec(ctx, q.setPasswordStmt, setPassword, arg.Password, arg.ID)
 	if err != nil {
 		return 0, err
 	}
@@ -616,7 +544,7 @@ type SetPreferencesParams struct {
 }
 
 func (q *Queries) SetPreferences(ctx context.Context, arg SetPreferencesParams) error {
-	_, err := q.db.ExecContext(ctx, setPreferences,
+	_, err := q.exec(ctx, q.setPreferencesStmt, setPreferences,
 		arg.Words,
 		arg.Units,
 		arg.Theme,

@@ -4,8 +4,12 @@ INSERT INTO people (id, username, name, password, created) VALUES (?, ?, ?, ?, ?
 -- name: PersonByUsername :one
 SELECT * FROM people WHERE username = ?;
 
--- name: Person :one
-SELECT * FROM people WHERE id = ?;
+-- name: PersonWithClasses :many
+SELECT sqlc.embed(p), coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+FROM people p
+LEFT JOIN memberships m ON m.person_id = p.id
+LEFT JOIN classes c ON c.id = m.class_id
+WHERE p.id = ?;
 
 -- name: CountPeople :one
 SELECT count(*) FROM people;
@@ -25,14 +29,6 @@ SELECT * FROM classes WHERE name = ?;
 -- name: Join :exec
 INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role;
-
--- name: MembershipsOf :many
-SELECT m.class_id, m.role, c.name AS class_name
-FROM memberships m JOIN classes c ON c.id = m.class_id
-WHERE m.person_id = ? ORDER BY c.name;
-
--- name: RoleIn :one
-SELECT role FROM memberships WHERE class_id = ? AND person_id = ?;
 
 -- name: AddPractical :exec
 INSERT INTO practicals (id, revision, document, created) VALUES (?, ?, ?, ?);
@@ -67,9 +63,6 @@ JOIN people s ON s.id = n.student_id
 JOIN classes c ON c.id = n.class_id
 WHERE n.id = ?;
 
--- name: NotebooksOfStudent :many
-SELECT id, class_id, practical_id FROM notebooks WHERE student_id = ? AND class_id = ?;
-
 -- name: RollOfClass :many
 SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id
 FROM memberships m
@@ -81,11 +74,8 @@ ORDER BY p.name;
 -- name: Entries :many
 SELECT document FROM entries WHERE notebook_id = ? ORDER BY seq;
 
--- name: EntryByID :one
-SELECT notebook_id, document FROM entries WHERE id = ?;
-
--- name: AddEntry :exec
-INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?);
+-- name: AddEntry :execrows
+INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING;
 
 -- name: NamesInClass :many
 SELECT p.id, p.name FROM memberships m JOIN people p ON p.id = m.person_id WHERE m.class_id = ?;
