@@ -254,7 +254,9 @@ func TestBadInput(t *testing.T) {
 		{"empty", entries{}, 422, ""},
 		{"unknown field", `{"entries":[],"more":1}`, 422, "more"},
 		{"too large", `{"entries":[` + strings.Repeat(" ", web.MaxBody) + `]}`, 413, ""},
-		{"somebody's id", spoiled(func(e []journal.Entry) { e[0].ID, e[1].Reading.Trial, e[2].Reading.Trial = "demo-teo-0001", "demo-teo-0001", "demo-teo-0001" }), 409, "used before"},
+		{"somebody's id", spoiled(func(e []journal.Entry) {
+			e[0].ID, e[1].Reading.Trial, e[2].Reading.Trial = "demo-teo-0001", "demo-teo-0001", "demo-teo-0001"
+		}), 409, "used before"},
 	} {
 		status, body := s.call(mira, "POST", path, c.body)
 		assert.Equal(t, c.status, status, "%s: %s", c.name, body)
