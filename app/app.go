@@ -90,12 +90,23 @@ func New(s *store.Store, cheap bool) (*App, error) {
 
 // Person is someone who signed in.
 type Person struct {
-	ID       string           `json:"id"`
-	Username string           `json:"username"`
-	Name     string           `json:"name"`
-	Style    experiment.Style `json:"style" doc:"own words and units; empty parts follow the practical"`
-	Theme    string           `json:"theme" enum:"system,light,dark"`
-	Classes  []Membership     `json:"classes"`
+	ID          string       `json:"id"`
+	Username    string       `json:"username"`
+	Name        string       `json:"name"`
+	Preferences Preferences  `json:"preferences"`
+	Classes     []Membership `json:"classes"`
+}
+
+// Preferences are a person's own words, units and theme.
+type Preferences struct {
+	Words experiment.Words `json:"words" enum:",titre,titer" doc:"empty: as the practical says"`
+	Units experiment.Units `json:"units" enum:",mL,cm3" doc:"empty: as the practical says"`
+	Theme string           `json:"theme" enum:"system,light,dark"`
+}
+
+// Style is the person's own way of writing; empty parts follow the practical.
+func (p Person) Style() experiment.Style {
+	return experiment.Style{Words: p.Preferences.Words, Units: p.Preferences.Units}
 }
 
 // Membership is a class a person belongs to.
@@ -152,8 +163,8 @@ func (a *App) readPerson(ctx context.Context, id string) (Person, error) {
 		return Person{}, ErrNotFound
 	}
 	row := rows[0].Person
-	p := Person{ID: row.ID, Username: row.Username, Name: row.Name, Theme: row.Theme,
-		Style: experiment.Style{Words: experiment.Words(row.Words), Units: experiment.Units(row.Units)}, Classes: []Membership{}}
+	p := Person{ID: row.ID, Username: row.Username, Name: row.Name, Classes: []Membership{},
+		Preferences: Preferences{experiment.Words(row.Words), experiment.Units(row.Units), row.Theme}}
 	for _, m := range rows {
 		if m.ClassID != "" {
 			p.Classes = append(p.Classes, Membership{m.ClassID, m.ClassName, Role(m.Role)})
@@ -162,20 +173,19 @@ func (a *App) readPerson(ctx context.Context, id string) (Person, error) {
 	return p, nil
 }
 
-// SetPreferences keeps a person's words, units and theme. Empty words or
-// units follow the practical.
-func (a *App) SetPreferences(ctx context.Context, p Person, style experiment.Style, theme string) (Person, error) {
-	if style.Words != "" && style.Words != experiment.WordsTitre && style.Words != experiment.WordsTiter {
-		return Person{}, finding.Faultf("words", "the words are titre or titer; this says %q", style.Words)
+// SetPreferences keeps a person's words, units and theme.
+func (a *App) SetPreferences(ctx context.Context, p Person, wanted Preferences) (Person, error) {
+	if wanted.Words != "" && wanted.Words != experiment.WordsTitre && wanted.Words != experiment.WordsTiter {
+		return Person{}, finding.Faultf("words", "the words are titre or titer; this says %q", wanted.Words)
 	}
-	if style.Units != "" && style.Units != experiment.UnitsML && style.Units != experiment.UnitsCM3 {
-		return Person{}, finding.Faultf("units", "the units are mL or cm3; this says %q", style.Units)
+	if wanted.Units != "" && wanted.Units != experiment.UnitsML && wanted.Units != experiment.UnitsCM3 {
+		return Person{}, finding.Faultf("units", "the units are mL or cm3; this says %q", wanted.Units)
 	}
-	if theme != "system" && theme != "light" && theme != "dark" {
-		return Person{}, finding.Faultf("theme", "the theme is system, light or dark; this says %q", theme)
+	if t := wanted.Theme; t != "system" && t != "light" && t != "dark" {
+		return Person{}, finding.Faultf("theme", "the theme is system, light or dark; this says %q", t)
 	}
 	err := a.store.Write(ctx, func(q *db.Queries) error {
-		return q.SetPreferences(ctx, db.SetPreferencesParams{Words: string(style.Words), Units: string(style.Units), Theme: theme, ID: p.ID})
+		return q.SetPreferences(ctx, db.SetPreferencesParams{Words: string(wanted.Words), Units: string(wanted.Units), Theme: wanted.Theme, ID: p.ID})
 	})
 	if err != nil {
 		return Person{}, fmt.Errorf("keeping preferences: %w", err)

@@ -159,7 +159,7 @@ func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, erro
 	}
 	visible := acc.visible()
 	return Notebook{ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
-		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style)}, nil
+		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style())}, nil
 }
 
 // authors returns the names of those who wrote in a notebook. Its student and
@@ -440,7 +440,7 @@ func (a *App) shelfItem(ctx context.Context, q *db.Queries, p Person, m Membersh
 	if fault != nil {
 		return ShelfItem{}, fault
 	}
-	sheet := wording.Speak(practical, untouched, p.Style)
+	sheet := wording.Speak(practical, untouched, p.Style())
 	item := ShelfItem{Practical: practical.ID, Title: practical.Title, Purpose: practical.Purpose, Setting: sheet.Setting, Notebooks: []ShelfNotebook{}}
 	roll, err := q.RollOfClass(ctx, db.RollOfClassParams{ClassID: m.Class, PracticalID: practical.ID})
 	if err != nil {

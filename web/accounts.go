@@ -11,7 +11,6 @@ import (
 	"github.com/go-chi/httprate"
 
 	"exactflask/app"
-	"exactflask/core/experiment"
 	"exactflask/core/finding"
 )
 
@@ -75,18 +74,12 @@ func (s *server) accounts(api huma.API) {
 			return out, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "set-preferences", Method: http.MethodPut, Path: "/me/preferences", Summary: "Own words, units and theme", Security: signedIn, Errors: []int{401, 422}},
-		func(ctx context.Context, in *struct {
-			Body struct {
-				Words string `json:"words" enum:",titre,titer" doc:"empty: as the practical says"`
-				Units string `json:"units" enum:",mL,cm3" doc:"empty: as the practical says"`
-				Theme string `json:"theme" enum:"system,light,dark"`
-			}
-		}) (*meOutput, error) {
+		func(ctx context.Context, in *struct{ Body app.Preferences }) (*meOutput, error) {
 			p, err := s.person(ctx)
 			if err != nil {
 				return nil, err
 			}
-			p, err = s.app.SetPreferences(ctx, p, experiment.Style{Words: experiment.Words(in.Body.Words), Units: experiment.Units(in.Body.Units)}, in.Body.Theme)
+			p, err = s.app.SetPreferences(ctx, p, in.Body)
 			if err != nil {
 				return nil, s.problemOf(err)
 			}

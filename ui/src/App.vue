@@ -18,7 +18,7 @@ const open = computed(() => route.meta.open === true);
 watch([me, open], ([person, isOpen]) => {
   if (person) {
     outbox.open(person.id);
-    applyTheme(person.theme);
+    applyTheme(person.preferences.theme);
   }
   // Nobody signed in: to the door, and back here afterwards.
   if (person === null && !isOpen) void router.replace({ name: 'sign-in', query: { to: route.fullPath } });

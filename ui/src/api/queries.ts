@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query';
 import type { MaybeRefOrGetter } from 'vue';
 import { computed, toValue } from 'vue';
-import { answer, api, Problem, type Person } from '@/api/client';
+import { answer, api, Problem, type Person, type Schemas } from '@/api/client';
 
 export const keys = {
   me: ['me'] as const,
@@ -65,11 +65,7 @@ export function useSignOut() {
 export function usePreferences() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: {
-      words: '' | 'titre' | 'titer';
-      units: '' | 'mL' | 'cm3';
-      theme: 'system' | 'light' | 'dark';
-    }) => answer(api.PUT('/me/preferences', { body })),
+    mutationFn: (body: Schemas['Preferences']) => answer(api.PUT('/me/preferences', { body })),
     onSuccess: ({ person }) => {
       client.setQueryData(keys.me, person);
       void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'notebook' || q.queryKey[0] === 'shelf' });

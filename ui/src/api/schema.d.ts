@@ -530,10 +530,7 @@ export interface components {
             classes: components["schemas"]["Membership"][];
             id: string;
             name: string;
-            /** @description own words and units; empty parts follow the practical */
-            style: components["schemas"]["Style"];
-            /** @enum {string} */
-            theme: "system" | "light" | "dark";
+            preferences: components["schemas"]["Preferences"];
             username: string;
         };
         Pipette: {
@@ -577,6 +574,20 @@ export interface components {
             title: string;
             /** @description in the burette */
             titrant: components["schemas"]["Solution"];
+        };
+        Preferences: {
+            /** @enum {string} */
+            theme: "system" | "light" | "dark";
+            /**
+             * @description empty: as the practical says
+             * @enum {string}
+             */
+            units: "" | "mL" | "cm3";
+            /**
+             * @description empty: as the practical says
+             * @enum {string}
+             */
+            words: "" | "titre" | "titer";
         };
         Quantity: {
             /**
@@ -685,20 +696,6 @@ export interface components {
             subject?: string;
             /** @description what was seen, why it matters, what to do */
             text: string;
-        };
-        "Set-preferencesRequest": {
-            /** @enum {string} */
-            theme: "system" | "light" | "dark";
-            /**
-             * @description empty: as the practical says
-             * @enum {string}
-             */
-            units: "" | "mL" | "cm3";
-            /**
-             * @description empty: as the practical says
-             * @enum {string}
-             */
-            words: "" | "titre" | "titer";
         };
         Setting: {
             /** @description what is in the flask */
@@ -1013,7 +1010,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Set-preferencesRequest"];
+                "application/json": components["schemas"]["Preferences"];
             };
         };
         responses: {

@@ -13,7 +13,7 @@ type Choice = Parameters<typeof save.mutate>[0];
 const chosen = ref<Choice>();
 watchEffect(() => {
   if (me.value && !chosen.value) {
-    chosen.value = { words: '', units: '', ...me.value.style, theme: me.value.theme };
+    chosen.value = { ...me.value.preferences };
   }
 });
 
