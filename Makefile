@@ -6,11 +6,11 @@ PORT ?= 8080
 BINARY := bin/exactflask
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/*') go.mod go.sum
 DATA_FILES := $(shell find core demo store web/dist -type f -not -name '*.go')
-UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/package.json
+UI_FILES := $(shell find ui/src ui/public -type f -not -name 'record.wasm' -not -name wasm_exec.js) ui/index.html ui/vite.config.ts ui/package.json
 UI := web/dist/index.html
 NPM := npm --prefix ui --silent
 
-.PHONY: help demo demo-reset build dev test check race bench shots generate sqlc fuzz chromium clean
+.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc fuzz chromium clean
 
 help:
 	@echo "demo        build and serve the demo on port $(PORT); what was typed stays"
@@ -19,6 +19,7 @@ help:
 	@echo "dev         serve with live reload of the front end on port 5173"
 	@echo "test        all checks and tests (installs Chromium from Debian's packages where missing)"
 	@echo "bench       benchmarks; the figures belong in docs/benchmarks.md"
+	@echo "load        300 benches beside 10 class boards, some minutes; figures as above"
 	@echo "shots       make docs/screenshots anew"
 	@echo "generate    API description, schema of the open file, and types made from them"
 	@echo "sqlc        queries (the first run builds the tool, some minutes)"
@@ -36,7 +37,15 @@ ui/node_modules/.installed: ui/package.json ui/package-lock.json
 	npm --prefix ui ci --no-audit --no-fund --loglevel error
 	@touch $@
 
-$(UI): ui/node_modules/.installed $(UI_FILES)
+# The record part of the core as WebAssembly, for the bench without network.
+WASM := ui/public/record.wasm
+WASM_FILES := $(shell find cmd/recordwasm record core wording -type f -not -name '*_test.go') go.mod go.sum
+
+$(WASM): $(WASM_FILES)
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./cmd/recordwasm
+	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" ui/public/wasm_exec.js
+
+$(UI): ui/node_modules/.installed $(WASM) $(UI_FILES)
 	$(NPM) run build -- --logLevel warn
 	@printf 'the front end is built into this folder\n' > web/dist/placeholder.txt
 
@@ -53,7 +62,7 @@ test: build chromium check
 	go test -race ./app ./store ./web
 
 check: ui/node_modules/.installed
-	@test -z "$$(gofmt -l cmd core app store web wording formats demo e2e)" || { echo "gofmt these:"; gofmt -l cmd core app store web wording formats demo e2e; exit 1; }
+	@test -z "$$(gofmt -l cmd core app store web wording formats demo e2e record)" || { echo "gofmt these:"; gofmt -l cmd core app store web wording formats demo e2e; exit 1; }
 	go vet ./...
 	go tool -modfile=tools/lint/go.mod staticcheck ./...
 	$(NPM) run check
@@ -78,9 +87,12 @@ sqlc:
 chromium:
 	@sh tools/chromium.sh
 
-bench: build
-	go test -run '^$$' -bench . -benchmem ./core/... ./wording ./web
+bench: build chromium
+	go test -run '^$$' -bench . -benchmem ./core/... ./wording ./web ./e2e
 	@sh tools/first-load.sh
+
+load: build
+	go run ./e2e/load
 
 shots: build chromium
 	go run ./e2e/shots -binary $(BINARY) -out docs/screenshots
@@ -90,4 +102,4 @@ fuzz:
 		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime 20s || exit 1; done
 
 clean:
-	rm -rf bin ui/node_modules && git clean -fdxq web/dist
+	rm -rf bin ui/node_modules ui/public/record.wasm ui/public/wasm_exec.js && git clean -fdxq web/dist

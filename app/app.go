@@ -60,7 +60,8 @@ type App struct {
 	writing sync.Mutex
 	// people are those who asked last. The command line may change a class
 	// while the server runs, so they are asked for again after freshness.
-	people *expirable.LRU[string, Person]
+	people    *expirable.LRU[string, Person]
+	listeners listeners
 }
 
 // freshness is how long a person's classes are believed without looking.

@@ -3,8 +3,10 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"exactflask/core/decimal"
@@ -27,6 +29,8 @@ type Notebook struct {
 	Student   string               `json:"student" doc:"name of the student it belongs to"`
 	Started   time.Time            `json:"started"`
 	MayWrite  bool                 `json:"mayWrite" doc:"whether this reader may add entries"`
+	Partners  []string             `json:"partners" doc:"names of those who write beside the student"`
+	Entries   []journal.Entry      `json:"entries,omitempty" doc:"the journal itself; left out of the answer to added entries"`
 	Practical experiment.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string    `json:"people" doc:"names of the authors, by id"`
 	Sheet     wording.Sheet        `json:"sheet"`
@@ -37,6 +41,7 @@ type book struct {
 	row       db.NotebookRow
 	practical experiment.Practical
 	entries   []journal.Entry
+	partners  []db.PartnersRow
 }
 
 // access is what a person may do with a notebook.
@@ -74,6 +79,9 @@ func (a *App) readLocked(ctx context.Context, id string) (*book, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading entries: %w", err)
 	}
+	if b.partners, err = q.Partners(ctx, id); err != nil {
+		return nil, fmt.Errorf("reading partners: %w", err)
+	}
 	b.entries = make([]journal.Entry, len(texts))
 	for i, text := range texts {
 		if err := json.Unmarshal([]byte(text), &b.entries[i]); err != nil {
@@ -98,7 +106,7 @@ func (a *App) open(ctx context.Context, p Person, id string) (access, error) {
 		case m.Class != b.row.ClassID:
 		case m.Role == Instructor:
 			acc.role = Instructor
-		case b.row.StudentID == p.ID:
+		case b.row.StudentID == p.ID || slices.ContainsFunc(b.partners, func(r db.PartnersRow) bool { return r.PersonID == p.ID }):
 			acc.role = Student
 		}
 	}
@@ -141,7 +149,9 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 	if err != nil {
 		return Notebook{}, err
 	}
-	return a.present(ctx, p, acc)
+	n, err := a.present(ctx, p, acc)
+	n.Entries = acc.entries
+	return n, err
 }
 
 func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, error) {
@@ -158,7 +168,11 @@ func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, erro
 		return Notebook{}, fmt.Errorf("notebook %s: %w", acc.row.ID, err)
 	}
 	visible := acc.visible()
-	return Notebook{ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
+	partners := make([]string, len(acc.partners))
+	for i, r := range acc.partners {
+		partners[i] = r.Name
+	}
+	return Notebook{Partners: partners, ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
 		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style())}, nil
 }
 
@@ -250,6 +264,7 @@ func (a *App) Append(ctx context.Context, p Person, id string, added []journal.E
 		return Notebook{}, err
 	}
 	a.books.Add(id, &after)
+	a.listeners.tell(id, Change{Entries: len(after.entries), Clock: after.entries[len(after.entries)-1].Clock})
 	done := <-evaluated
 	return done.notebook, done.err
 }
@@ -313,6 +328,57 @@ func same(a, b journal.Entry) bool {
 	x, errX := json.Marshal(a)
 	y, errY := json.Marshal(b)
 	return errX == nil && errY == nil && string(x) == string(y)
+}
+
+// AddPartner lets a classmate write in one's notebook. Only its student may;
+// the classmate has to be a student of the same class.
+func (a *App) AddPartner(ctx context.Context, p Person, id, username string) (Notebook, error) {
+	acc, err := a.open(ctx, p, id)
+	if err != nil {
+		return Notebook{}, err
+	}
+	if acc.row.StudentID != p.ID {
+		return Notebook{}, fmt.Errorf("adding a partner to another's notebook: %w", ErrForbidden)
+	}
+	a.writing.Lock()
+	err = a.store.Write(ctx, func(q *db.Queries) error {
+		mate, err := q.ClassmateByUsername(ctx, db.ClassmateByUsernameParams{Username: strings.TrimSpace(username), ClassID: acc.row.ClassID})
+		if err := store.Found(err); err != nil || mate.ID == p.ID {
+			if errors.Is(err, store.ErrNotFound) || err == nil {
+				return finding.Faultf("username", "no other student of this class has the user name %q; ask your partner for theirs", username)
+			}
+			return err
+		}
+		return q.AddPartner(ctx, db.AddPartnerParams{NotebookID: id, PersonID: mate.ID, Since: a.stamp()})
+	})
+	a.books.Remove(id)
+	a.writing.Unlock()
+	if err != nil {
+		return Notebook{}, err
+	}
+	return a.Notebook(ctx, p, id)
+}
+
+// Journal returns the notebook's entries as lines to read, in order.
+func (a *App) Journal(ctx context.Context, p Person, id string) ([]wording.JournalLine, error) {
+	acc, err := a.open(ctx, p, id)
+	if err != nil {
+		return nil, err
+	}
+	n, err := a.present(ctx, p, acc)
+	if err != nil {
+		return nil, err
+	}
+	return wording.Journal(acc.entries, n.Sheet, n.People), nil
+}
+
+// Listen tells of changes of a notebook until the context is done. A listener
+// that is slow is told of the latest change only.
+func (a *App) Listen(ctx context.Context, p Person, id string) (<-chan Change, error) {
+	if _, err := a.open(ctx, p, id); err != nil {
+		return nil, err
+	}
+	return a.listeners.add(ctx, id), nil
 }
 
 // Document returns a notebook as an open file, without what the reader must
@@ -392,6 +458,7 @@ type ShelfItem struct {
 type ShelfNotebook struct {
 	ID        string           `json:"id,omitempty" doc:"empty while not begun"`
 	Student   string           `json:"student"`
+	Partner   bool             `json:"partner,omitempty" doc:"it is a classmate's, and this person writes beside them"`
 	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
 	StageText string           `json:"stageText"`
 	Next      string           `json:"next" doc:"what to do next in it"`
@@ -460,6 +527,21 @@ func (a *App) shelfItem(ctx context.Context, q *db.Queries, p Person, m Membersh
 		}
 		n.ID, n.Student = r.NotebookID, r.Name
 		item.Notebooks = append(item.Notebooks, n)
+	}
+	if m.Role == Student { // those of others, in which this person is a partner
+		beside, err := q.PartnerNotebooks(ctx, db.PartnerNotebooksParams{PersonID: p.ID, ClassID: m.Class, PracticalID: practical.ID})
+		if err != nil {
+			return ShelfItem{}, fmt.Errorf("reading partners' notebooks: %w", err)
+		}
+		for _, r := range beside {
+			notebook, err := a.Notebook(ctx, p, r.ID)
+			if err != nil {
+				return ShelfItem{}, err
+			}
+			n := shelfNotebook(notebook.Practical, notebook.Sheet)
+			n.ID, n.Student, n.Partner = r.ID, r.StudentName, true
+			item.Notebooks = append(item.Notebooks, n)
+		}
 	}
 	return item, nil
 }

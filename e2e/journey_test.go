@@ -1,4 +1,3 @@
-// Package e2e drives the real program through the real page.
 package e2e
 
 import (

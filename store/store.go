@@ -20,7 +20,8 @@ import (
 	"github.com/alexedwards/scs/sqlite3store"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver "sqlite"
+	"modernc.org/sqlite" // and the driver "sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 
 	"exactflask/store/db"
 )
@@ -37,6 +38,9 @@ type Store struct {
 
 // ErrNotFound is returned where a row that was asked for is not there.
 var ErrNotFound = errors.New("not found")
+
+// ErrFull is returned where the disk has no room for what was to be written.
+var ErrFull = errors.New("the disk is full")
 
 // Open opens the database file, creating it when it is not there, and brings
 // it to the newest schema. Close it when done.
@@ -104,12 +108,21 @@ func (s *Store) Write(ctx context.Context, do func(*db.Queries) error) error {
 		return fmt.Errorf("beginning to write: %w", err)
 	}
 	if err := do(s.writing.WithTx(tx)); err != nil {
-		return errors.Join(err, tx.Rollback())
+		return fullOr(errors.Join(err, tx.Rollback()))
 	}
 	if err := tx.Commit(); err != nil {
-		return fmt.Errorf("writing to the disk: %w", err)
+		return fullOr(fmt.Errorf("writing to the disk: %w", err))
 	}
 	return nil
+}
+
+// fullOr adds ErrFull to an error that says so in SQLite's way.
+func fullOr(err error) error {
+	var told *sqlite.Error
+	if errors.As(err, &told) && (told.Code()&0xff == sqlite3.SQLITE_FULL || told.Code() == sqlite3.SQLITE_IOERR_WRITE) {
+		return errors.Join(ErrFull, err)
+	}
+	return err
 }
 
 // Found turns "no rows" into ErrNotFound and passes everything else on.

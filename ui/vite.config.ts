@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import tailwindcss from '@tailwindcss/vite';
 import vue from '@vitejs/plugin-vue';
+import { VitePWA } from 'vite-plugin-pwa';
 import { defineConfig, type Plugin } from 'vite';
 
 const server = process.env.EXACTFLASK_SERVER ?? 'http://localhost:8080';
@@ -15,7 +16,33 @@ const woff2Only: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [woff2Only, vue(), tailwindcss()],
+  plugins: [
+    woff2Only,
+    vue(),
+    tailwindcss(),
+    // After one visit the page loads without the network.
+    VitePWA({
+      registerType: 'autoUpdate',
+      injectRegister: false,
+      manifest: {
+        name: 'Exact Flask',
+        short_name: 'Exact Flask',
+        description: 'Titrations in a teaching laboratory',
+        start_url: '/shelf',
+        display: 'standalone',
+        background_color: '#f2f5f8',
+        theme_color: '#6d2077',
+        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2,wasm}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        maximumFileSizeToCacheInBytes: 8 * 1024 * 1024,
+        inlineWorkboxRuntime: true,
+      },
+    }),
+  ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { outDir: '../web/dist', emptyOutDir: true, target: 'es2022', manifest: true, assetsInlineLimit: 0 },
   server: { proxy: { '/api': server } },

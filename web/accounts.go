@@ -12,6 +12,7 @@ import (
 
 	"exactflask/app"
 	"exactflask/core/finding"
+	"exactflask/store"
 )
 
 // keyPerson is where a session keeps the id of who signed in.
@@ -155,6 +156,9 @@ func (s *server) problemOf(err error) error {
 		return huma.Error409Conflict(err.Error())
 	case errors.As(err, &fault):
 		return huma.Error422UnprocessableEntity(fault.Error(), &huma.ErrorDetail{Location: "body." + fault.Path, Message: fault.Problem})
+	case errors.Is(err, store.ErrFull):
+		s.options.Log.Error("the disk is full: nothing can be written until there is room")
+		return huma.NewError(http.StatusInsufficientStorage, "the server's disk is full; nothing of this request was kept there. Tell your instructor; what you recorded stays on your device and is sent again")
 	case errors.Is(err, context.Canceled):
 		return huma.NewError(499, "the caller went away")
 	default:

@@ -9,6 +9,7 @@ import (
 	"exactflask/app"
 	"exactflask/core/journal"
 	"exactflask/formats"
+	"exactflask/wording"
 )
 
 type notebookOutput struct {
@@ -77,6 +78,35 @@ func (s *server) notebooks(api huma.API) {
 			n, err := s.app.Append(ctx, p, in.ID, in.Body.Entries)
 			return &notebookOutput{n}, err
 		}))
+
+	type partnerInput struct {
+		NotebookPath
+		Body struct {
+			Username string `json:"username" minLength:"1" maxLength:"64"`
+		}
+	}
+	huma.Register(api, huma.Operation{OperationID: "add-partner", Method: http.MethodPost, Path: "/notebooks/{id}/partners", Summary: "Let a classmate write in my notebook", Security: signedIn, Errors: []int{401, 403, 404, 422}},
+		asked(s, func(ctx context.Context, p app.Person, in *partnerInput) (*notebookOutput, error) {
+			n, err := s.app.AddPartner(ctx, p, in.ID, in.Body.Username)
+			return &notebookOutput{n}, err
+		}))
+
+	type journalOutput struct {
+		Body struct {
+			Lines []wording.JournalLine `json:"lines"`
+		}
+	}
+	huma.Register(api, huma.Operation{OperationID: "notebook-journal", Method: http.MethodGet, Path: "/notebooks/{id}/journal", Summary: "The notebook in ink: every entry in order", Security: signedIn, Errors: []int{401, 404}},
+		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*journalOutput, error) {
+			lines, err := s.app.Journal(ctx, p, in.ID)
+			out := &journalOutput{}
+			out.Body.Lines = lines
+			return out, err
+		}))
+
+	huma.Register(api, huma.Operation{OperationID: "notebook-events", Method: http.MethodGet, Path: "/notebooks/{id}/events", Summary: "Event stream: a message for every change of the notebook", Security: signedIn, Errors: []int{401, 404},
+		Responses: map[string]*huma.Response{"200": {Description: "events named change, with the number of entries and the clock as JSON", Content: map[string]*huma.MediaType{"text/event-stream": {Schema: &huma.Schema{Type: "string"}}}}}},
+		asked(s, s.events))
 
 	type documentOutput struct {
 		Disposition string `header:"Content-Disposition"`

@@ -3,13 +3,18 @@
 package web
 
 import (
+	"bytes"
 	"cmp"
+	"compress/gzip"
 	"context"
 	"embed"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net/http"
+	"path"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -36,6 +41,7 @@ type Options struct {
 	// Requests is how many requests a session (or an address without one) may
 	// make in a minute; 0 for 1200.
 	Requests int
+	Closing  <-chan struct{} // streams end when it is closed; may be nil
 	Log      *slog.Logger
 }
 
@@ -44,6 +50,7 @@ type server struct {
 	app      *app.App
 	sessions *scs.SessionManager
 	options  Options
+	closing  <-chan struct{} // closed when the program is asked to finish
 }
 
 // Version is shown in the OpenAPI document and on the sign-in page.
@@ -86,7 +93,7 @@ func newServer(a *app.App, store scs.Store, options Options) *server {
 		options.Log.Error("session", "err", err, "id", middleware.GetReqID(r.Context()))
 		problem(w, http.StatusInternalServerError, "the session could not be read or kept; try again")
 	}
-	return &server{app: a, sessions: sessions, options: options}
+	return &server{app: a, sessions: sessions, options: options, closing: options.Closing}
 }
 
 // OpenAPI returns the document that describes the API, in JSON.
@@ -120,6 +127,7 @@ func frontEnd() http.Handler {
 		panic(err) // the folder is part of the program
 	}
 	static := http.FileServerFS(files)
+	var packed sync.Map // file name to its compressed bytes, made when first asked for
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {
 			http.Error(w, "only GET and HEAD here", http.StatusMethodNotAllowed)
@@ -130,7 +138,19 @@ func frontEnd() http.Handler {
 			if strings.HasPrefix(name, "assets/") { // named by their content
 				w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 			}
-			static.ServeHTTP(w, r)
+			if !compressible[path.Ext(name)] || !strings.Contains(r.Header.Get("Accept-Encoding"), "gzip") {
+				static.ServeHTTP(w, r)
+				return
+			}
+			small, made := packed.Load(name)
+			if !made {
+				small = compressed(files, name)
+				packed.Store(name, small)
+			}
+			w.Header().Set("Content-Type", cmp.Or(mime.TypeByExtension(path.Ext(name)), "application/manifest+json"))
+			w.Header().Set("Content-Encoding", "gzip")
+			w.Header().Set("Vary", "Accept-Encoding")
+			_, _ = w.Write(small.([]byte))
 			return
 		}
 		if strings.HasPrefix(name, "assets/") {
@@ -146,6 +166,21 @@ func frontEnd() http.Handler {
 		w.Header().Set("Cache-Control", "no-cache")
 		_, _ = w.Write(page)
 	})
+}
+
+// compressible are the kinds of built files that become much smaller.
+var compressible = map[string]bool{".js": true, ".css": true, ".wasm": true, ".svg": true, ".webmanifest": true}
+
+func compressed(files fs.FS, name string) []byte {
+	text, err := fs.ReadFile(files, name)
+	if err != nil {
+		panic(err) // the file is part of the program
+	}
+	var out bytes.Buffer
+	z := gzip.NewWriter(&out)
+	_, _ = z.Write(text) // a buffer takes everything
+	_ = z.Close()
+	return out.Bytes()
 }
 
 // Serve runs the server until the context is done, then lets requests finish

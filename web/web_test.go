@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -110,6 +111,9 @@ func (s *school) call(c *http.Client, method, path string, body any) (int, strin
 	res, err := c.Do(req)
 	require.NoError(s.t, err)
 	defer res.Body.Close()
+	if res.Header.Get("Content-Type") == "text/event-stream" {
+		return res.StatusCode, "" // it does not end by itself
+	}
 	text, err := io.ReadAll(res.Body)
 	require.NoError(s.t, err)
 	if res.StatusCode >= 400 {
@@ -167,6 +171,9 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"begin-notebook", "POST", "/classes/" + s.class + "/practicals/buffer-dosing/notebook", nil, "401 200 200 403 404 404"},
 		{"notebook", "GET", "/notebooks/" + id, nil, "401 200 404 200 404 404"},
 		{"notebook-document", "GET", "/notebooks/" + id + "/document", nil, "401 200 404 200 404 404"},
+		{"notebook-journal", "GET", "/notebooks/" + id + "/journal", nil, "401 200 404 200 404 404"},
+		{"notebook-events", "GET", "/notebooks/" + id + "/events", nil, "401 200 404 200 404 404"},
+		{"add-partner", "POST", "/notebooks/" + id + "/partners", map[string]string{"username": "jory"}, "401 200 404 403 404 404"},
 		{"add-entries", "POST", "/notebooks/" + id + "/entries", add, "401 200 404 403 404 404"},
 		{"sign-in", "POST", "/session", map[string]string{"username": "mira", "password": "wrong-password"}, "401 401 401 401 401 401"},
 		{"sign-out", "DELETE", "/session", nil, "204 204 204 204 204 204"},
@@ -360,4 +367,37 @@ func TestPagesAndHeaders(t *testing.T) {
 	require.NoError(t, err)
 	defer res.Body.Close()
 	assert.Equal(t, 404, res.StatusCode)
+}
+
+// Two people in one notebook: a partner writes beside the student, and each
+// hears of the other's entries at once.
+func TestPartnersHearOfEachOther(t *testing.T) {
+	s := newSchool(t, nil)
+	mira, teo := s.client("mira"), s.client("teo")
+	n := s.notebook(mira, "buffer-dosing")
+	path := "/api/notebooks/" + n.ID
+	status, body := s.call(mira, "POST", path+"/partners", map[string]string{"username": "stranger"})
+	assert.Equal(t, 422, status, body)
+	status, _ = s.call(teo, "GET", path, nil)
+	assert.Equal(t, 404, status, "not before he is a partner")
+	status, body = s.call(mira, "POST", path+"/partners", map[string]string{"username": "teo"})
+	require.Equal(t, 200, status, body)
+	assert.Contains(t, body, `"partners":["Teodor Vask"]`)
+	_, shelf := s.call(teo, "GET", "/api/shelf", nil)
+	assert.Contains(t, shelf, n.ID)
+
+	res, err := mira.Get(s.url + path + "/events")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	lines := bufio.NewScanner(res.Body)
+	require.True(t, lines.Scan())
+	assert.Equal(t, ": listening", lines.Text())
+	status, body = s.call(teo, "POST", path+"/entries", entries{run("from-the-partner", 300, journal.Accurate, "0.00", "23.85")})
+	require.Equal(t, 200, status, body)
+	for lines.Scan() && !strings.HasPrefix(lines.Text(), "data: ") {
+	}
+	assert.Equal(t, fmt.Sprintf(`data: {"entries":%d,"clock":302}`, n.Sheet.Evaluation.Entries+3), lines.Text())
+	_, journalText := s.call(mira, "GET", path+"/journal", nil)
+	assert.Contains(t, journalText, "Teodor Vask")
+	assert.Contains(t, journalText, "read the top of the meniscus")
 }

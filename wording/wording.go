@@ -6,6 +6,7 @@
 package wording
 
 import (
+	"math"
 	"strings"
 
 	"exactflask/core/agreement"
@@ -26,9 +27,22 @@ type Sheet struct {
 	Findings   []Sentence            `json:"findings" doc:"one for each finding of the evaluation, in the same order"`
 	Next       string                `json:"next" doc:"what to do now"`
 	Agreement  string                `json:"agreement" doc:"whether the titres agree"`
+	Notes      []string              `json:"notes" doc:"statistics, blank, what is left: one sentence each"`
+	SoFar      string                `json:"soFar,omitempty" doc:"the result line: mean titre and concentration so far"`
+	Setup      []ItemText            `json:"setup"`
+	Log        []LogText             `json:"log"`
+	Cleanup    []ItemText            `json:"cleanup"`
+	Hold       int                   `json:"hold" doc:"how many seconds the end colour must last"`
 	Stage      string                `json:"stage" doc:"where the notebook stands, in a few words"`
 	Answer     *AnswerText           `json:"answer,omitempty"`
 	Units      UnitText              `json:"units"`
+}
+
+// ItemText is an item of a list in words.
+type ItemText struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+	Done bool   `json:"done"`
 }
 
 // UnitText is how the units of columns are written.
@@ -103,6 +117,14 @@ func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 	s.Next = w.next(ev.Next)
 	s.Agreement = w.agreement(p, ev)
 	s.Stage = w.say("stage."+string(ev.Stage), nil)
+	s.Setup, s.Cleanup = w.items(ev.Setup), w.items(ev.Cleanup)
+	s.Log = w.log(ev.Log, s.Trials)
+	s.Hold = p.Readings.Hold
+	if s.Hold == 0 {
+		s.Hold = 30
+	}
+	s.Notes = w.notes(ev, s.Trials)
+	s.SoFar = w.soFar(ev, s.Trials)
 	if ev.Result != nil {
 		s.Answer = w.answer(p, ev, s.Trials)
 	}
@@ -184,6 +206,10 @@ func (w writer) trialName(t experiment.Trial) (name, short string) {
 		return "Rough", "R"
 	case t.Type == journal.Rough:
 		return "Rough " + n, "R" + n
+	case t.Type == journal.Blank:
+		return "Blank " + n, "B" + n
+	case t.Type == journal.Practice:
+		return "Practice " + n, "P" + n
 	default:
 		return "Trial " + n, n
 	}
@@ -265,7 +291,15 @@ func (w writer) solution(s experiment.Solution) string {
 
 func (w writer) rules(p experiment.Practical) []string {
 	out := []string{w.say("rule.resolution."+string(p.Readings.Resolution), finding.Values("step", p.Burette.Step(p.Readings.Resolution).String())),
-		w.say("rule.agreement", finding.Values("need", quantity.Show(float64(p.Agreement.Need), 0), "tolerance", p.Agreement.Tolerance.String()))}
+		w.say(agreementRule(p.Agreement), finding.Values("need", quantity.Show(float64(p.Agreement.Need), 0), "tolerance", p.Agreement.Tolerance.String(), "percent", p.Agreement.PercentOr2().String()))}
+	if p.Agreement.RoughCounts {
+		out = append(out, w.say("rule.rough-counts", nil))
+	}
+	hold := p.Readings.Hold
+	if hold == 0 {
+		hold = 30
+	}
+	out = append(out, w.say("rule.hold", finding.Values("hold", quantity.Show(float64(hold), 0))))
 	if p.Readings.StartAtZero {
 		out = append(out, w.say("rule.start-at-zero", nil))
 	}
@@ -284,6 +318,18 @@ func (w writer) next(n experiment.Next) string {
 		values["slow"], values["drop"], values["expect"] = n.SlowAt.Round(2).String(), n.DropAt.Round(2).String(), n.ExpectAt.Round(2).String()
 	}
 	text := w.say(n.Code, values)
+	for _, more := range []string{"percent", "short", "left"} {
+		code := map[string]string{"percent": "next.relative", "short": "next.short", "left": "next.left"}[more]
+		if n.Values[more] != "" && n.Code != "next.nothing-left" && n.Code != "next.disagree" {
+			text += " " + w.say(code, values)
+			if more == "short" {
+				break
+			}
+		}
+	}
+	if item := n.Values["setup"]; item != "" {
+		text = w.say("next.setup", finding.Values("item", w.say("item."+item, nil))) + " " + text
+	}
 	if n.Values["refill"] != "" {
 		text += " " + w.say("next.refill", values)
 	}
@@ -300,10 +346,95 @@ func (w writer) agreement(p experiment.Practical, ev experiment.Evaluation) stri
 		values["mean"], values["spread"] = a.Mean.String(), a.Spread.String()
 		values["count"] = quantity.Show(float64(len(a.Chosen)), 0)
 	}
+	code := "agreement." + string(a.Status)
 	if a.Status == agreement.Ambiguous {
-		return w.say("agreement.undecided", values)
+		code = "agreement.undecided"
 	}
-	return w.say("agreement."+string(a.Status), values)
+	if p.Agreement.Kind == agreement.Relative && a.Status != agreement.TooFew {
+		code += "-relative"
+		values["percent"] = p.Agreement.PercentOr2().String()
+		if a.Relative != nil {
+			values["relative"] = a.Relative.String()
+		}
+	}
+	return w.say(code, values)
+}
+
+func agreementRule(r agreement.Rule) string {
+	switch {
+	case r.Kind == agreement.Relative:
+		return "rule.relative"
+	case r.Average == agreement.All:
+		return "rule.average-all"
+	case r.Average == agreement.Closest:
+		return "rule.average-closest"
+	default:
+		return "rule.agreement"
+	}
+}
+
+func (w writer) items(items []experiment.Item) []ItemText {
+	out := make([]ItemText, len(items))
+	for i, item := range items {
+		out[i] = ItemText{item.Code, w.say("item."+item.Code, nil), item.Entry != ""}
+	}
+	return out
+}
+
+// notes are the sentences under the result line.
+func (w writer) notes(ev experiment.Evaluation, trials map[string]TrialText) []string {
+	out := []string{}
+	if b := ev.Blank; b != nil {
+		out = append(out, w.say("blank", finding.Values("blank", b.String())))
+	}
+	if s := ev.Statistics; s != nil {
+		out = append(out, w.say("statistics", finding.Values("sd", quantity.Show(s.SD, 2), "rsd", quantity.Show(s.RSD, 2), "ci", quantity.Show(s.CI95, 2), "n", quantity.Show(float64(s.N), 0))))
+	}
+	if d := ev.Dixon; d != nil {
+		out = append(out, w.say("dixon", finding.Values("trial", trials[d.Trial].Name, "q", quantity.Show(d.Q, 3), "critical", quantity.Show(d.Critical, 3))))
+	}
+	if s := ev.Supply; s != nil {
+		var left []string
+		if s.Titrant != nil {
+			left = append(left, w.text(minus(s.Titrant.String())+" [mL] of titrant"))
+		}
+		if s.Analyte != nil {
+			left = append(left, w.text(minus(s.Analyte.String())+" [mL] of sample"))
+		}
+		out = append(out, w.say("supply", finding.Values("left", strings.Join(left, ", "), "count", quantity.Show(float64(s.Trials), 0))))
+	}
+	return out
+}
+
+// soFar is the result line under the trials.
+func (w writer) soFar(ev experiment.Evaluation, trials map[string]TrialText) string {
+	s := ev.SoFar
+	if s == nil {
+		return ""
+	}
+	values := finding.Values("formula", formula(s.Of), "value", s.Answer.String())
+	if s.From == "mean" {
+		var names []string
+		for _, t := range ev.Trials {
+			if t.Counts {
+				names = append(names, trials[t.ID].Name)
+			}
+		}
+		values["mean"], values["trials"] = ev.Agreement.Mean.String(), strings.Join(names, ", ")
+	}
+	text := w.say("sofar."+s.From, values)
+	if s.Expected != nil {
+		text += " " + w.comparison(*s.Expected)
+	}
+	return text
+}
+
+func (w writer) comparison(c experiment.Comparison) string {
+	side := "above"
+	if c.Percent < 0 {
+		side = "below"
+	}
+	return w.say("answer.comparison", finding.Values("percent", quantity.Show(math.Abs(c.Percent), 2), "side", side, "expected", quantity.Show(c.Value, 3)))
 }
 
 // Codes returns every code that has a sentence.

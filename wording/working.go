@@ -1,7 +1,6 @@
 package wording
 
 import (
-	"math"
 	"strings"
 
 	"exactflask/core/chem"
@@ -62,11 +61,7 @@ func (w writer) answer(p experiment.Practical, ev experiment.Evaluation, trials 
 		out.Figures = w.say("figures.rule", finding.Values("figures", figures, "limit", w.limit(d)))
 	}
 	if c := r.Expected; c != nil {
-		side := "above"
-		if c.Percent < 0 {
-			side = "below"
-		}
-		out.Comparison = w.say("answer.comparison", finding.Values("percent", quantity.Show(math.Abs(c.Percent), 2), "side", side, "expected", quantity.Show(c.Value, 3)))
+		out.Comparison = w.comparison(*c)
 	}
 	node := func(id string) stoich.Node { n, _ := d.Node(id); return n }
 	known, ratio := node(stoich.NodeKnownAmount), node(stoich.NodeMoleRatio)
@@ -77,6 +72,14 @@ func (w writer) answer(p experiment.Practical, ev experiment.Evaluation, trials 
 		{w.say("step.amount-known", values), w.line(d, known, true)},
 		{w.say("step.ratio", values), w.line(d, node(stoich.NodeAmount), true)},
 		{w.say("step.concentration", values), w.line(d, final, false)},
+	}
+	if _, unequal := d.Node(stoich.NodeMeanQuotient); unequal {
+		values["known"] = formula(node(stoich.NodeKnown).Of)
+		out.Steps = []Step{
+			{w.say("step.quotient", values), w.line(d, node(stoich.NodeMeanQuotient), true)},
+			{w.say("step.scaled", values), w.line(d, node(stoich.NodeScaled), true)},
+			{w.say("step.ratio", values), w.line(d, final, false)},
+		}
 	}
 	for _, n := range d.Nodes {
 		o := Origin{Name: w.nodeName(n, trials), Line: w.line(d, n, n.ID != answer.ID), Entry: n.Entry, Trial: n.Trial}
@@ -117,13 +120,19 @@ func (w writer) line(d stoich.Derivation, n stoich.Node, guard bool) []Token {
 	sign := func(l, p string) Token { return Token{LaTeX: l, Plain: p} }
 	switch n.Operation {
 	case stoich.Difference:
-		line = append(line, inputs[0], sign("-", "−"), inputs[1], equals)
+		for i, in := range inputs {
+			if i > 0 {
+				line = append(line, []Token{sign("+", "+"), sign("-", "−")}[i%2])
+			}
+			line = append(line, in)
+		}
+		line = append(line, equals)
 	case stoich.Product, stoich.Quotient:
 		mark := sign(`\times`, "×")
 		if n.Operation == stoich.Quotient {
 			mark = sign(`\div`, "÷")
 		}
-		if n.Letter != "n" || n.ID == stoich.NodeKnownAmount {
+		if n.Letter != "q" && n.ID != stoich.NodeScaled && n.Letter != "n" || n.ID == stoich.NodeKnownAmount {
 			line = append(line, sign(latex[0], symbols[0]), mark, sign(latex[1], symbols[1]), equals)
 		}
 		line = append(line, inputs[0], mark, inputs[1], equals)
@@ -216,8 +225,18 @@ func (w writer) nodeName(n stoich.Node, trials map[string]TrialText) string {
 	switch {
 	case n.Operation == stoich.Read && strings.HasSuffix(n.ID, "/start"):
 		return trial + ", start"
-	case n.Operation == stoich.Read:
+	case n.Operation == stoich.Read && strings.HasSuffix(n.ID, "/end"):
 		return trial + ", end"
+	case n.Operation == stoich.Read:
+		return trial
+	case n.ID == stoich.NodeBlank:
+		return w.text("[Mean] blank")
+	case n.ID == stoich.NodeCorrected:
+		return w.text("[Mean] [titre] less the blank")
+	case n.Letter == "q":
+		return "Quotient of volumes"
+	case strings.HasSuffix(n.ID, "/sample"):
+		return "Sample of " + strings.ToLower(trial[:1]) + trial[1:]
 	case n.Operation == stoich.Difference:
 		return w.text("[Titre] of " + strings.ToLower(trial[:1]) + trial[1:])
 	case n.Operation == stoich.Mean:

@@ -126,7 +126,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		return fmt.Errorf("listening: %w (another port can be chosen with PORT)", err)
 	}
 	server := &http.Server{
-		Handler:           web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Log: log}),
+		Handler:           web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Log: log, Closing: ctx.Done()}),
 		ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 		MaxHeaderBytes: 32 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}

@@ -15,17 +15,62 @@ import (
 
 // Rule is a school's rule of agreement.
 type Rule struct {
+	Kind Kind `json:"kind,omitempty" enum:"spread,relative" doc:"spread of the titres in mL (when left out), or relative, for unequal samples"`
 	// Tolerance is the largest difference in mL between the highest and the
 	// lowest titre of a set that agrees; a difference equal to it agrees.
-	Tolerance decimal.Decimal `json:"tolerance" doc:"largest spread of an agreeing set, mL, inclusive"`
+	Tolerance decimal.Decimal `json:"tolerance,omitzero" doc:"largest spread of an agreeing set, mL, inclusive"`
+	// Percent is p of the relative rule: results lie within ±p % of their mean
+	// when their largest difference is at most 2p % of it.
+	Percent decimal.Decimal `json:"percent,omitzero" doc:"relative rule: results within plus or minus this many % of their mean; 2 when left out"`
 	// Need is how many titres must agree: 2 or 3.
-	Need int `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
+	Need    int     `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
+	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
+	// RoughCounts lets a rough trial take part.
+	RoughCounts bool `json:"roughCounts,omitempty" doc:"the rough trial may take part if it agrees"`
+}
+
+// Kind is the way titres are compared.
+type Kind string
+
+// The kinds of rule. Relative compares titre over sample volume.
+const (
+	Spread   Kind = "spread"
+	Relative Kind = "relative"
+)
+
+// Average says which titres are averaged.
+type Average string
+
+// The choices of Average.
+const (
+	Largest Average = "largest"
+	All     Average = "all"
+	Closest Average = "closest"
+)
+
+// PercentOr2 is the percentage of the relative rule, 2 when none is given.
+func (r Rule) PercentOr2() decimal.Decimal {
+	if r.Percent.IsZero() {
+		return decimal.Whole(2)
+	}
+	return r.Percent
+}
+
+// within tells whether a set with this lowest and highest value and this mean
+// agrees.
+func (r Rule) within(spread, mean decimal.Decimal) bool {
+	if r.Kind == Relative {
+		return spread.Mul(decimal.Whole(50)).Cmp(r.PercentOr2().Mul(mean)) <= 0
+	}
+	return spread.Cmp(r.Tolerance) <= 0
 }
 
 // Candidate is a trial that may take part: an accurate, complete one that was
 // not set aside.
 type Candidate struct {
-	ID    string
+	ID string
+	// Titre is what is compared: the titre in mL, or under the relative rule
+	// the titre over the sample volume.
 	Titre decimal.Decimal
 }
 
@@ -53,6 +98,7 @@ const (
 	OutNoSet   Reason = "out.no-set"
 	OutTied    Reason = "out.tied"
 	Alone      Reason = "out.alone"
+	NotClosest Reason = "out.not-closest"
 )
 
 // Verdict is the judgement of a set of candidates.
@@ -79,7 +125,8 @@ type Verdict struct {
 // is taken. The order of the candidates does not matter.
 //
 // A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
-// do not agree within 0.10. Source: common practice, no source.
+// do not agree within 0.10. With Average All only the whole set will do, with
+// Closest only sets of the needed size. Source: common practice, no source.
 func Judge(candidates []Candidate, rule Rule) Verdict {
 	need := max(rule.Need, 2)
 	sorted := append([]Candidate(nil), candidates...)
@@ -114,11 +161,18 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 			v.Closest = s
 		}
 	}
+	most, least := len(sorted), need
+	switch rule.Average {
+	case All:
+		least = most
+	case Closest:
+		most = need
+	}
 	var best [][2]int
-	for size := len(sorted); size >= need && best == nil; size-- {
+	for size := most; size >= least && best == nil; size-- {
 		for i := 0; i+size <= len(sorted); i++ {
 			s := spread(i, i+size)
-			if s.Cmp(rule.Tolerance) > 0 {
+			if !rule.within(s, mean(sorted[i:i+size])) {
 				continue
 			}
 			if best != nil {
@@ -134,9 +188,10 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 	if len(best) == 1 {
 		v.Status = Agreed
 		from, to := best[0][0], best[0][1]
-		var titres []decimal.Decimal
 		for i, c := range sorted {
 			switch {
+			case (i < from || i >= to) && rule.Average == Closest:
+				v.Reasons[c.ID] = NotClosest
 			case i < from:
 				v.Reasons[c.ID] = OutTooLow
 			case i >= to:
@@ -144,10 +199,9 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 			default:
 				v.Reasons[c.ID] = InSet
 				v.Chosen = append(v.Chosen, c.ID)
-				titres = append(titres, c.Titre)
 			}
 		}
-		v.Mean, _ = decimal.Mean(titres...)
+		v.Mean = mean(sorted[from:to])
 		return v
 	}
 	for _, c := range sorted {
@@ -163,4 +217,13 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 		v.Rivals = append(v.Rivals, rival)
 	}
 	return v
+}
+
+func mean(candidates []Candidate) decimal.Decimal {
+	titres := make([]decimal.Decimal, len(candidates))
+	for i, c := range candidates {
+		titres[i] = c.Titre
+	}
+	m, _ := decimal.Mean(titres...)
+	return m
 }

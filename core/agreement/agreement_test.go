@@ -93,3 +93,54 @@ func TestJudgeProperties(t *testing.T) {
 		}
 	})
 }
+
+// The choices of rule beside the usual one. Source: common practice, no source.
+func TestRules(t *testing.T) {
+	for _, c := range []struct {
+		name, titres string
+		rule         agreement.Rule
+		status       agreement.Status
+		chosen       string
+	}{
+		{"all must agree", "22.10 22.15 22.30", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.All}, agreement.Disagree, ""},
+		{"all do agree", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.All}, agreement.Agreed, "abc"},
+		{"the two closest of three that agree", "22.10 22.15 22.17", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Agreed, "bc"},
+		{"two pairs equally close", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Ambiguous, ""},
+		{"within 2 % either side: 4 % exactly", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Need: 2}, agreement.Agreed, "ab"},
+		{"a little more than 4 %", "0.98 1.021", agreement.Rule{Kind: agreement.Relative, Need: 2}, agreement.Disagree, ""},
+		{"within 1 %", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Percent: decimal.Must("1"), Need: 2}, agreement.Disagree, ""},
+		{"0.05 mL", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Ambiguous, ""},
+	} {
+		v := agreement.Judge(titres(c.titres), c.rule)
+		assert.Equal(t, c.status, v.Status, c.name)
+		assert.Equal(t, c.chosen, strings.Join(v.Chosen, ""), c.name)
+	}
+}
+
+func TestStatistics(t *testing.T) {
+	// t(0.975, 2) = 4.303: tables of Student's t; s of 23.80, 23.85, 23.90 is 0.05 exactly.
+	s, ok := agreement.Describe([]float64{23.80, 23.85, 23.90})
+	assert.True(t, ok)
+	assert.InDelta(t, 0.05, s.SD, 1e-12)
+	assert.InDelta(t, 0.10, s.Range, 1e-12)
+	assert.InDelta(t, 4.303*0.05/1.7320508, s.CI95, 1e-4)
+	assert.InDelta(t, 0.2096, s.RSD, 1e-4)
+	_, ok = agreement.Describe([]float64{1})
+	assert.False(t, ok)
+	// Critical values: D. B. Rorabacher, Anal. Chem. 1991, 63, 139 (from memory).
+	for n, critical := range map[int]float64{3: 0.970, 4: 0.829, 5: 0.710, 6: 0.625, 7: 0.568} {
+		values := make([]float64, n)
+		for i := range values {
+			values[i] = 20 + 0.01*float64(i)
+		}
+		values[n-1] = 21
+		q, ok := agreement.DixonQ(values)
+		assert.True(t, ok)
+		assert.Equal(t, critical, q.Critical)
+		assert.Equal(t, n-1, q.Index)
+		assert.InDelta(t, (values[n-1]-values[n-2])/(values[n-1]-values[0]), q.Q, 1e-12)
+		assert.Equal(t, q.Q > critical, q.Outlies)
+	}
+	_, ok = agreement.DixonQ([]float64{1, 2})
+	assert.False(t, ok)
+}

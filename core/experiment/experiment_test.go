@@ -135,6 +135,8 @@ func TestStagesAndNext(t *testing.T) {
 func TestFindings(t *testing.T) {
 	zero, loose := practical(), practical()
 	zero.Readings.StartAtZero = true
+	plain := practical()
+	plain.Analyte.Approximate, loose.Analyte.Approximate = decimal.Decimal{}, decimal.Decimal{}
 	loose.Agreement.Tolerance = decimal.Must("0.20")
 	for _, c := range []struct {
 		name  string
@@ -146,17 +148,20 @@ func TestFindings(t *testing.T) {
 		{"two decimals wanted", practical(), []string{"R 0.00 24.4"}, "reading.few-decimals"},
 		{"finer than half a division", practical(), []string{"R 0.00 24.43"}, "reading.off-resolution"},
 		{"above the zero mark", practical(), []string{"R -0.10 24.40"}, "reading.below-scale"},
-		{"past the last mark", practical(), []string{"R 30.00 50.05"}, "reading.beyond-scale"},
+		{"past the last mark", plain, []string{"R 30.00 50.05"}, "reading.beyond-scale"},
 		{"the last mark itself", practical(), []string{"R 26.00 50.00"}, ""},
 		{"read upward", practical(), []string{"R 24.40 0.00"}, "titre.end-before-start"},
 		{"nothing ran", practical(), []string{"R 1.00 1.00"}, "titre.nothing-ran"},
 		{"zero wanted", zero, []string{"R 0.10 24.40"}, "reading.start-not-zero"},
-		{"run off between trials", practical(), []string{"R 0.00 20.00", "A 20.50 40.50"}, "reading.start-differs"},
+		{"run off between trials", plain, []string{"R 0.00 20.00", "A 20.50 40.50"}, "reading.start-differs"},
 		{"filled between trials", practical(), []string{"R 0.00 24.40", "A 0.05 23.85"}, ""},
 		{"more than the rough by 1.00", practical(), []string{"R 0.00 23.00", "A 0.00 24.00"}, ""},
 		{"more than the rough by more", practical(), []string{"R 0.00 23.00", "A 0.00 24.05"}, "titre.beyond-rough"},
 		{"loose tolerance", loose, []string{"R 0.00 5.00"}, "agreement.tolerance-loose"},
-		{"two equal sets", practical(), []string{"A 0.00 22.10", "A 0.00 22.20", "A 0.00 22.30"}, "agreement.ambiguous"},
+		{"two equal sets", plain, []string{"A 0.00 22.10", "A 0.00 22.30", "A 0.00 22.20"}, "agreement.ambiguous"},
+		{"drifting up", plain, []string{"A 0.00 22.10", "A 0.00 22.15", "A 0.00 22.25"}, "titre.drift"},
+		{"drifting within the tolerance", plain, []string{"A 0.00 22.10", "A 0.00 22.15", "A 0.00 22.20"}, ""},
+		{"twice what was expected, seen after the rough", practical(), []string{"R 0.00 48.00"}, "result.far-from-expected"},
 		{"comma", practical(), []string{"R 0,00 24,40"}, ""},
 	} {
 		var codes []string
@@ -216,4 +221,124 @@ func BenchmarkEvaluateFiveTrials(b *testing.B) {
 			b.Fatal(fault)
 		}
 	}
+}
+
+// add appends entries to a notebook, numbering them on.
+func add(all []journal.Entry, more ...journal.Entry) []journal.Entry {
+	for _, e := range more {
+		e.Clock = int64(len(all) + 1)
+		e.ID, e.Device = fmt.Sprintf("e-%06d", e.Clock), "bench-7"
+		all = append(all, e)
+	}
+	return all
+}
+
+func read(trial string, mark journal.Mark, text string) journal.Entry {
+	return journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: mark, Text: text}}
+}
+
+func open(kind journal.TrialType) journal.Entry {
+	return journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: kind}}
+}
+
+// Source of all: common practice, no source.
+func TestRefillWithinATrial(t *testing.T) {
+	all := add(nil, open(journal.Rough), read("e-000001", journal.Start, "40.00"), read("e-000001", journal.BeforeRefill, "49.00"))
+	ev, _ := experiment.Evaluate(practical(), all)
+	assert.Equal(t, "next.after-refill", ev.Next.Code)
+	assert.Equal(t, journal.AfterRefill, ev.Next.Entry.Mark)
+	all = add(all, read("e-000001", journal.AfterRefill, "0.50"))
+	ev, _ = experiment.Evaluate(practical(), all)
+	assert.Equal(t, "15.25", ev.Next.ExpectAt.String(), "23.75 expected, 9.00 of it before the refill, on from 0.50")
+	all = add(all, read("e-000001", journal.End, "15.30"))
+	ev, _ = experiment.Evaluate(practical(), all)
+	assert.Equal(t, "23.80", ev.Trials[0].Titre.String())
+}
+
+func TestBlankPracticeAndRoughThatCounts(t *testing.T) {
+	all := entries("R 0.00 23.90", "A 0.00 23.80")
+	all = add(all, open(journal.Blank), read("e-000007", journal.Start, "0.00"), read("e-000007", journal.End, "0.20"))
+	all = add(all, open(journal.Practice), read("e-000010", journal.Start, "0.00"), read("e-000010", journal.End, "23.85"))
+	ev, _ := experiment.Evaluate(practical(), all)
+	assert.Equal(t, agreement.TooFew, ev.Agreement.Status, "a practice trial counts nowhere")
+	assert.Equal(t, "0.20", ev.Blank.String())
+	assert.Equal(t, experiment.OutPractice, ev.Trials[3].Reason)
+	assert.Equal(t, "accurate", ev.SoFar.From)
+	p := practical()
+	p.Agreement.RoughCounts = true
+	ev, _ = experiment.Evaluate(p, all)
+	require.NotNil(t, ev.Result)
+	assert.Equal(t, "23.85", ev.Agreement.Mean.String())
+	assert.InDelta(t, 0.1*23.65/25, ev.Result.Answer.Value, 1e-12, "the blank is subtracted")
+	assert.InDelta(t, 0.0707107, ev.Statistics.SD, 1e-6)
+	only, _ := experiment.Record(p, all)
+	assert.Nil(t, only.Result)
+	assert.Nil(t, only.SoFar)
+	redacted := ev.Redacted()
+	assert.Equal(t, only, redacted, "what a device computes while results are withheld is what the server sends")
+}
+
+func TestUnequalSamples(t *testing.T) {
+	p := practical()
+	p.SampleBy = experiment.ByBurette
+	p.Agreement = agreement.Rule{Kind: agreement.Relative, Need: 2}
+	all := add(nil, open(journal.Accurate))
+	ev, fault := experiment.Evaluate(p, all)
+	require.Nil(t, fault)
+	assert.Equal(t, "next.sample-start", ev.Next.Code)
+	all = add(all, read("e-000001", journal.SampleStart, "0.00"), read("e-000001", journal.SampleEnd, "25.00"), read("e-000001", journal.Start, "0.00"), read("e-000001", journal.End, "23.80"))
+	all = add(all, open(journal.Accurate), read("e-000006", journal.SampleStart, "25.00"), read("e-000006", journal.SampleEnd, "45.00"), read("e-000006", journal.Start, "23.80"))
+	ev, _ = experiment.Evaluate(p, all)
+	assert.Equal(t, "42.84", ev.Next.ExpectAt.String(), "19.04 expected for 20.00 of sample")
+	all = add(all, read("e-000006", journal.End, "42.90"))
+	ev, _ = experiment.Evaluate(p, all)
+	require.NotNil(t, ev.Result)
+	assert.Equal(t, "0.16", ev.Agreement.Relative.String(), "0.952 and 0.955 lie 0.157 % from their mean")
+	assert.InDelta(t, 0.09535, ev.Result.Answer.Value, 1e-9)
+	p.Agreement.Percent = decimal.Must("0.1")
+	ev, _ = experiment.Evaluate(p, all)
+	assert.Equal(t, agreement.Disagree, ev.Agreement.Status)
+	p.Agreement = practical().Agreement
+	_, fault = experiment.Evaluate(p, all)
+	assert.Equal(t, "practical.agreement.kind", fault.Path, "unequal samples cannot be compared by spread")
+}
+
+func TestSupplyAndLists(t *testing.T) {
+	p := practical()
+	p.Supply = experiment.Supply{Titrant: decimal.Must("100"), Analyte: decimal.Must("120")}
+	all := entries("R 0.00 24.40", "A 0.00 23.80", "A 0.00 24.00")
+	ev, _ := experiment.Evaluate(p, all)
+	assert.Equal(t, "27.80", ev.Supply.Titrant.String())
+	assert.Equal(t, "45.0", ev.Supply.Analyte.String())
+	assert.Equal(t, 1, ev.Supply.Trials)
+	all = append(all, add(make([]journal.Entry, len(all)), open(journal.Accurate), read("e-000010", journal.Start, "0.00"), read("e-000010", journal.End, "24.20"))[len(all):]...)
+	ev, _ = experiment.Evaluate(p, all)
+	assert.Equal(t, "next.nothing-left", ev.Next.Code)
+
+	check := func(item string) journal.Entry {
+		return journal.Entry{Kind: journal.KindCheck, Checked: &journal.Checked{Item: item}}
+	}
+	leak := func(text string) journal.Entry {
+		return journal.Entry{Kind: journal.KindObservation, Observation: &journal.Observation{About: journal.Leak, Text: text}}
+	}
+	done := func(all []journal.Entry) (out string) {
+		ev, _ := experiment.Evaluate(practical(), all)
+		for _, i := range ev.Setup {
+			if i.Entry != "" {
+				out += i.Code + " "
+			}
+		}
+		return out
+	}
+	bench := add(nil, check("rinse-water"), check("no-bubble"), journal.Entry{Kind: journal.KindTimer, Timer: &journal.Timer{For: "leak", Seconds: 30}}, check("white-tile"))
+	assert.Equal(t, "rinse-water no-bubble leak-wait white-tile ", done(bench))
+	bench = add(bench, leak("seen"))
+	assert.Equal(t, "rinse-water no-bubble white-tile ", done(bench), "a leak asks for the wait again")
+	bench = add(bench, leak("reseated"), check("leak-wait"))
+	assert.Equal(t, "rinse-water no-bubble leak-wait white-tile ", done(bench))
+	bench = add(bench, leak("changed"))
+	assert.Equal(t, "white-tile ", done(bench), "another burette is set up from the beginning")
+	bench = add(bench, journal.Entry{Kind: journal.KindWeighing, Weighing: &journal.Weighing{Of: "sodium carbonate", Full: "14.2381 g", Emptied: "12.9120"}})
+	ev, _ = experiment.Evaluate(practical(), bench)
+	assert.Contains(t, ev.Log[len(ev.Log)-1].Text, "1.3261 g")
 }

@@ -1,6 +1,7 @@
 package experiment
 
 import (
+	"exactflask/core/agreement"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
@@ -19,7 +20,11 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 		if t.Withdrawn {
 			continue
 		}
-		for _, r := range []*Reading{t.Start, t.End} {
+		readings := []*Reading{t.Start, t.End}
+		for _, r := range t.Refills {
+			readings = append(readings, r.Before, r.After)
+		}
+		for _, r := range readings {
 			if r != nil {
 				s.scaleFindings(r, add)
 			}
@@ -43,7 +48,15 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 		if t.Titre == nil {
 			continue
 		}
+		switch t.EndColour {
+		case "deep":
+			add("titre.overshot", finding.Check, t.ID)
+		case "fading":
+			add("titre.fading", finding.Check, t.ID)
+		}
 		switch {
+		case t.Type == journal.Practice || t.Type == journal.Blank:
+			continue
 		case t.Titre.Sign() < 0:
 			add("titre.end-before-start", finding.Warning, t.ID, "start", t.Start.Text, "end", t.End.Text)
 			continue
@@ -63,11 +76,41 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 			}
 		}
 	}
-	if steered && s.Agreement.Tolerance.Mul(decimal.Must("100")).Cmp(steer) > 0 {
+	if d, ok := drift(trials, s.Agreement.Tolerance); ok {
+		add("titre.drift", finding.Check, "", "from", d[0].String(), "to", d[1].String())
+	}
+	if steered && s.Agreement.Kind != agreement.Relative && s.Agreement.Tolerance.Mul(decimal.Must("100")).Cmp(steer) > 0 {
 		percent, _ := s.Agreement.Tolerance.Mul(decimal.Must("100")).Div(steer)
 		add("agreement.tolerance-loose", finding.Warning, "", "tolerance", s.Agreement.Tolerance.String(), "titre", steer.String(), "percent", percent.RoundFigures(2).String())
 	}
 	return out
+}
+
+// drift looks for accurate titres that all go one way, three or more, by more
+// than the tolerance: a sign of a fault that grows, such as a leak, a warming
+// flask or a burette that was not rinsed. It returns the first and the last.
+func drift(trials []Trial, tolerance decimal.Decimal) ([2]decimal.Decimal, bool) {
+	var titres []decimal.Decimal
+	for _, t := range trials {
+		if t.Type == journal.Accurate && !outside(t) && t.Sample == nil {
+			titres = append(titres, *t.Titre)
+		}
+	}
+	if len(titres) < 3 {
+		return [2]decimal.Decimal{}, false
+	}
+	first, last := titres[0], titres[len(titres)-1]
+	way := last.Cmp(first)
+	for i := 1; i < len(titres); i++ {
+		if titres[i].Cmp(titres[i-1]) != way {
+			return [2]decimal.Decimal{}, false
+		}
+	}
+	size := last.Sub(first)
+	if way < 0 {
+		size = first.Sub(last)
+	}
+	return [2]decimal.Decimal{first, last}, way != 0 && size.Cmp(tolerance) > 0
 }
 
 // scaleFindings compares a reading with the scale it was read from.

@@ -24,8 +24,8 @@ type Next struct {
 // or the start reading of a trial that is still to be opened.
 type Expect struct {
 	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
-	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate" doc:"type of the trial to open"`
-	Mark     journal.Mark      `json:"mark" enum:"start,end"`
+	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice" doc:"type of the trial to open"`
+	Mark     journal.Mark      `json:"mark" enum:"start,end,after-refill,sample-start,sample-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
 }
 
@@ -55,6 +55,36 @@ func (s setup) next(ev Evaluation, expected decimal.Decimal, known bool) Next {
 		code = "next.check-readings"
 	}
 	n := Next{Code: code, Values: finding.Values("missing", whole(ev.Agreement.Missing), "tolerance", s.Agreement.Tolerance.String()), Entry: &Expect{Opens: opens, Mark: journal.Start}}
+	if len(ev.Trials) == 0 {
+		for _, item := range ev.Setup {
+			if item.Entry == "" {
+				n.Values["setup"] = item.Code
+				break
+			}
+		}
+	}
+	if s.Agreement.Kind == agreement.Relative {
+		n.Values["percent"] = s.Agreement.PercentOr2().String()
+	}
+	if ev.Supply != nil && ev.Agreement.Status != agreement.Agreed {
+		n.Values["left"] = whole(ev.Supply.Trials)
+		switch {
+		case ev.Supply.Trials == 0:
+			n.Code = "next.nothing-left"
+		case opens == journal.Accurate && ev.Supply.Trials < ev.Agreement.Missing:
+			n.Values["short"] = "yes"
+		}
+	}
+	if s.SampleBy == ByBurette {
+		n.Entry.Mark = journal.SampleStart
+		for i := range ev.Trials {
+			if e := ev.Trials[i].SampleEnd; e != nil && !s.Readings.StartAtZero {
+				n.Entry.Proposal = e.Value.String()
+			}
+		}
+		n.Values["sample"] = "yes"
+		return n
+	}
 	if s.Readings.StartAtZero || last == nil || last.End == nil {
 		return n
 	}
@@ -72,8 +102,25 @@ func (s setup) next(ev Evaluation, expected decimal.Decimal, known bool) Next {
 
 // nextReading says which reading the open trial waits for.
 func (s setup) nextReading(ev Evaluation, t *Trial, expected decimal.Decimal, known bool) Next {
-	if t.Start == nil {
-		return Next{Code: "next.read-start", Entry: &Expect{Trial: t.ID, Mark: journal.Start}}
+	switch {
+	case s.SampleBy == ByBurette && t.Type != journal.Blank && t.SampleStart == nil:
+		return Next{Code: "next.sample-start", Entry: &Expect{Trial: t.ID, Mark: journal.SampleStart}}
+	case s.SampleBy == ByBurette && t.Type != journal.Blank && t.SampleEnd == nil:
+		return Next{Code: "next.sample-end", Values: finding.Values("volume", s.Aliquot.Volume.String()), Entry: &Expect{Trial: t.ID, Mark: journal.SampleEnd}}
+	case t.Start == nil:
+		n := Next{Code: "next.read-start", Entry: &Expect{Trial: t.ID, Mark: journal.Start}}
+		if last := endBefore(ev.Trials, t.ID); last != nil && known && !s.Readings.StartAtZero && last.Value.Add(expected).Add(spare).Cmp(s.Burette.Capacity) <= 0 {
+			n.Entry.Proposal = last.Value.String()
+		}
+		return n
+	}
+	for _, r := range t.Refills {
+		if r.After == nil {
+			return Next{Code: "next.after-refill", Values: finding.Values("before", r.Before.Text), Entry: &Expect{Trial: t.ID, Mark: journal.AfterRefill}}
+		}
+	}
+	if t.Type == journal.Blank || t.Type == journal.Practice {
+		known = false
 	}
 	n := Next{Code: "next.run", Values: finding.Values("start", t.Start.Text), Entry: &Expect{Trial: t.ID, Mark: journal.End}}
 	if t.Type == journal.Rough {
@@ -84,15 +131,29 @@ func (s setup) nextReading(ev Evaluation, t *Trial, expected decimal.Decimal, kn
 		return n
 	}
 	at := t.Start.Value.Add(expected)
+	if s.SampleBy == ByBurette && t.Sample != nil {
+		// The expected titre is that of the nominal sample; this one has its own.
+		scaled, _ := expected.Mul(*t.Sample).Div(s.Aliquot.Volume)
+		at = t.Start.Value.Add(scaled.Round(2))
+	}
+	for _, r := range t.Refills { // each filling moves the end up the scale
+		if r.Before != nil && r.After != nil {
+			at = at.Sub(r.Before.Value).Add(r.After.Value)
+		}
+	}
 	if at.Cmp(s.Burette.Capacity) > 0 {
 		n.Values["beyond"] = s.Burette.Capacity.String()
 	}
 	slow, drop := at.Sub(s.Readings.FreeFlow), at.Sub(s.Readings.Dropwise)
-	if slow.Cmp(t.Start.Value) < 0 {
-		slow = t.Start.Value
+	from := t.Start.Value
+	if n := len(t.Refills); n > 0 {
+		from = t.Refills[n-1].After.Value
 	}
-	if drop.Cmp(t.Start.Value) < 0 {
-		drop = t.Start.Value
+	if slow.Cmp(from) < 0 {
+		slow = from
+	}
+	if drop.Cmp(from) < 0 {
+		drop = from
 	}
 	n.SlowAt, n.DropAt, n.ExpectAt = &slow, &drop, &at
 	return n
@@ -114,6 +175,20 @@ func lastTrial(trials []Trial) (last, open *Trial) {
 	return last, open
 }
 
+// endBefore is the last end reading of the trials before this one.
+func endBefore(trials []Trial, id string) *Reading {
+	var last *Reading
+	for i := range trials {
+		if trials[i].ID == id {
+			break
+		}
+		if trials[i].End != nil && !trials[i].Withdrawn {
+			last = trials[i].End
+		}
+	}
+	return last
+}
+
 func hasRough(trials []Trial) bool {
 	for _, t := range trials {
 		if t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil && t.Titre.Sign() > 0 {
@@ -127,9 +202,7 @@ func hasRough(trials []Trial) bool {
 func candidatesOf(trials []Trial) []Trial {
 	var out []Trial
 	for _, t := range trials {
-		switch t.Reason {
-		case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative:
-		default:
+		if !outside(t) {
 			out = append(out, t)
 		}
 	}

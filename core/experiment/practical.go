@@ -31,7 +31,9 @@ type Practical struct {
 	Titrant   Solution        `json:"titrant" doc:"in the burette"`
 	Analyte   Solution        `json:"analyte" doc:"in the conical flask"`
 	Aliquot   glass.Pipette   `json:"aliquot" doc:"pipette that measures the analyte"`
+	SampleBy  SampleBy        `json:"sampleBy,omitempty" enum:"pipette,burette" doc:"how the analyte is measured: with the pipette (when left out), or each time with a burette of its own"`
 	Burette   glass.Burette   `json:"burette"`
+	Supply    Supply          `json:"supply,omitzero" doc:"what one bench is given; left out when it is plenty"`
 	Indicator string          `json:"indicator" maxLength:"64" doc:"id in the catalogue"`
 	Readings  ReadingRule     `json:"readings"`
 	Agreement agreement.Rule  `json:"agreement"`
@@ -49,6 +51,21 @@ type Solution struct {
 	Approximate   decimal.Decimal `json:"approximate,omitzero" doc:"roughly expected concentration of the unknown, mol/L; used to predict the titre"`
 }
 
+// SampleBy says what measures the sample.
+type SampleBy string
+
+// The choices of SampleBy.
+const (
+	ByPipette SampleBy = "pipette"
+	ByBurette SampleBy = "burette"
+)
+
+// Supply is how much of each solution one bench is given.
+type Supply struct {
+	Titrant decimal.Decimal `json:"titrant,omitzero" doc:"mL"`
+	Analyte decimal.Decimal `json:"analyte,omitzero" doc:"mL"`
+}
+
 // ReadingRule says how the burette is read.
 type ReadingRule struct {
 	Resolution   glass.Resolution `json:"resolution" enum:"half,tenth,whole" doc:"fraction of a division that is read"`
@@ -56,6 +73,7 @@ type ReadingRule struct {
 	HideExpected bool             `json:"hideExpected,omitempty" doc:"no expected reading is shown before the end reading is in"`
 	NoRough      bool             `json:"noRough,omitempty" doc:"no rough trial is asked for"`
 	FreeFlow     decimal.Decimal  `json:"freeFlow,omitzero" doc:"free flow until this many mL before the expected reading; 2.00 when left out"`
+	Hold         int              `json:"hold,omitempty" minimum:"0" maximum:"300" doc:"how many seconds the end colour must last; 30 when left out"`
 	Dropwise     decimal.Decimal  `json:"dropwise,omitzero" doc:"drop by drop from this many mL before it; 1.00 when left out"`
 }
 
@@ -196,8 +214,30 @@ func (p Practical) prepare() (setup, *finding.Fault) {
 	if p.Readings.FreeFlow.Sign() < 0 || p.Readings.Dropwise.Sign() < 0 {
 		return fail("readings.freeFlow", "the volumes before the expected reading cannot be less than 0")
 	}
-	if p.Agreement.Tolerance.Sign() <= 0 {
+	if p.SampleBy != "" && p.SampleBy != ByPipette && p.SampleBy != ByBurette {
+		return fail("sampleBy", "the sample is measured by pipette or burette; this says %q", p.SampleBy)
+	}
+	if p.Supply.Titrant.Sign() < 0 || p.Supply.Analyte.Sign() < 0 {
+		return fail("supply", "a volume cannot be less than 0")
+	}
+	if p.Readings.Hold < 0 || p.Readings.Hold > 300 {
+		return fail("readings.hold", "the colour is watched for 1 to 300 s; this says %d", p.Readings.Hold)
+	}
+	switch {
+	case p.Agreement.Kind != "" && p.Agreement.Kind != agreement.Spread && p.Agreement.Kind != agreement.Relative:
+		return fail("agreement.kind", "titres are compared by spread or relative; this says %q", p.Agreement.Kind)
+	case p.Agreement.Kind == agreement.Relative && (p.Agreement.Percent.Sign() < 0 || p.Agreement.Percent.Cmp(decimal.Whole(50)) > 0):
+		return fail("agreement.percent", "the percentage is more than 0 and at most 50")
+	case p.Agreement.Kind != agreement.Relative && p.SampleBy == ByBurette:
+		return fail("agreement.kind", "samples measured by burette differ in volume: compare them with the relative rule")
+	case p.Agreement.Kind == agreement.Relative && p.SampleBy != ByBurette && p.Agreement.Tolerance.Sign() < 0,
+		p.Agreement.Kind != agreement.Relative && p.Agreement.Tolerance.Sign() <= 0:
 		return fail("agreement.tolerance", "the tolerance must be more than 0 mL")
+	}
+	switch p.Agreement.Average {
+	case "", agreement.Largest, agreement.All, agreement.Closest:
+	default:
+		return fail("agreement.average", "the largest set, all or the closest are averaged; this says %q", p.Agreement.Average)
 	}
 	if p.Agreement.Need != 2 && p.Agreement.Need != 3 {
 		return fail("agreement.need", "2 or 3 titres must agree; this says %d", p.Agreement.Need)
@@ -216,6 +256,9 @@ func (p Practical) prepare() (setup, *finding.Fault) {
 	}
 	if p.Readings.Dropwise.IsZero() {
 		s.Readings.Dropwise = decimal.Must("1.00")
+	}
+	if p.Readings.Hold == 0 {
+		s.Readings.Hold = 30
 	}
 	s.Style = p.Style.Or(Style{WordsTitre, UnitsML})
 	return s, nil

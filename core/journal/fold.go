@@ -11,6 +11,7 @@ import (
 type Record struct {
 	Trials []Trial
 	Notes  []Remarked
+	Bench  []Bench // checks, observations, weighings and waiting times, in order
 	// Findings are about entries that fit nowhere; they are kept all the same.
 	Findings []finding.Finding
 	// Clock is the highest logical clock seen; the next entry takes one more.
@@ -21,14 +22,22 @@ type Record struct {
 
 // Trial is one run of the burette.
 type Trial struct {
-	ID       string // of the entry that opened it
-	Type     TrialType
-	Number   int // among the trials of its type, from 1, in notebook order
-	At       time.Time
-	By       string
-	Start    *Reading
-	End      *Reading
-	SetAside *SetAside
+	ID     string // of the entry that opened it
+	Type   TrialType
+	Number int // among the trials of its type, from 1, in notebook order
+	At     time.Time
+	By     string
+	Start  *Reading
+	End    *Reading
+	// Refills are the fillings within the trial; Before or After is nil while
+	// only the other was read.
+	Refills []Refill
+	// SampleStart and SampleEnd are readings of the sample's own burette.
+	SampleStart *Reading
+	SampleEnd   *Reading
+	Provisional []Reading // noted before further drops, in order
+	EndColour   string    // pale, deep or fading, when it was noted
+	SetAside    *SetAside
 	// Withdrawn is set when the trial was opened by mistake. It has no number
 	// and counts nowhere, and is shown struck through.
 	Withdrawn bool
@@ -42,6 +51,18 @@ type History struct {
 	Start    []Struck `json:"start,omitempty"`
 	End      []Struck `json:"end,omitempty"`
 	SetAside []Struck `json:"setAside,omitempty"`
+	Others   []Struck `json:"others,omitempty" doc:"of refills, samples and provisional readings"`
+}
+
+// Refill is a filling of the burette within a trial.
+type Refill struct{ Before, After *Reading }
+
+// Bench is something done or seen beside the readings.
+type Bench struct {
+	Entry     Entry
+	Text      string // as it stands now
+	Withdrawn bool
+	Struck    []Struck
 }
 
 // Reading is a reading of the burette as it stands now.
@@ -80,13 +101,29 @@ type Struck struct {
 	By     string    `json:"by,omitempty"`
 }
 
-// Titre returns end minus start, exact, and whether both have been read. It
-// may be negative: an odd record is kept and flagged.
+// Titre returns end minus start, exact, summed over the fills, and whether all
+// has been read. It may be negative: an odd record is kept and flagged.
 func (t Trial) Titre() (decimal.Decimal, bool) {
 	if t.Start == nil || t.End == nil {
 		return decimal.Decimal{}, false
 	}
-	return t.End.Value.Sub(t.Start.Value), true
+	titre := t.End.Value.Sub(t.Start.Value)
+	for _, r := range t.Refills {
+		if r.Before == nil || r.After == nil {
+			return decimal.Decimal{}, false
+		}
+		titre = titre.Add(r.Before.Value).Sub(r.After.Value)
+	}
+	return titre, true
+}
+
+// Sample returns the volume that ran from the sample's own burette, mL, and
+// whether both of its readings are there.
+func (t Trial) Sample() (decimal.Decimal, bool) {
+	if t.SampleStart == nil || t.SampleEnd == nil {
+		return decimal.Decimal{}, false
+	}
+	return t.SampleEnd.Value.Sub(t.SampleStart.Value), true
 }
 
 // Complete reports whether the trial has a titre.
@@ -157,6 +194,14 @@ func Fold(entries []Entry) Record {
 		}
 		var id string
 		switch e.Kind {
+		case KindCheck, KindObservation, KindWeighing, KindTimer:
+			rec.Bench = append(rec.Bench, Bench{*e, l.value, l.withdrawn, l.struck})
+			if e.Kind == KindObservation && e.Observation.About == EndColour && !l.withdrawn {
+				if t := trials[e.Observation.Trial]; t != nil {
+					t.EndColour = l.value
+				}
+			}
+			continue
 		case KindReading:
 			id = e.Reading.Trial
 		case KindSetAside:
@@ -225,8 +270,21 @@ func (rec *Record) correct(sorted []Entry, byID map[string]*line, root map[strin
 func (t *Trial) read(l *line) {
 	e := &l.entry
 	place, struck := &t.Start, &t.Struck.Start
-	if e.Reading.Mark == End {
+	switch e.Reading.Mark {
+	case End:
 		place, struck = &t.End, &t.Struck.End
+	case SampleStart:
+		place, struck = &t.SampleStart, &t.Struck.Others
+	case SampleEnd:
+		place, struck = &t.SampleEnd, &t.Struck.Others
+	case Provisional, BeforeRefill, AfterRefill: // there may be many
+		t.Struck.Others = append(t.Struck.Others, l.struck...)
+		if r, ok := l.reading(); ok && e.Reading.Mark == Provisional {
+			t.Provisional = append(t.Provisional, r)
+		} else if ok {
+			t.refill(e.Reading.Mark, r)
+		}
+		return
 	}
 	old := *place
 	if old != nil && !l.withdrawn {
@@ -236,11 +294,37 @@ func (t *Trial) read(l *line) {
 	if l.withdrawn {
 		return // what stood before stands again
 	}
-	value, err := decimal.Parse(l.value)
-	if err != nil {
-		return // cannot be: every value was checked
+	if r, ok := l.reading(); ok {
+		*place = &r
 	}
-	*place = &Reading{Entry: e.ID, Text: l.value, Value: value, At: e.At, By: e.Author}
+}
+
+// reading is the line as a reading; false when it was withdrawn.
+func (l *line) reading() (Reading, bool) {
+	value, err := ParseReading(l.value)
+	if err != nil || l.withdrawn { // err cannot be: every value was checked
+		return Reading{}, false
+	}
+	return Reading{Entry: l.entry.ID, Text: l.value, Value: value, At: l.entry.At, By: l.entry.Author}, true
+}
+
+// refill puts a reading into the first refill that still lacks it.
+func (t *Trial) refill(mark Mark, r Reading) {
+	for i := range t.Refills {
+		place := &t.Refills[i].Before
+		if mark == AfterRefill {
+			place = &t.Refills[i].After
+		}
+		if *place == nil {
+			*place = &r
+			return
+		}
+	}
+	if mark == AfterRefill {
+		t.Refills = append(t.Refills, Refill{After: &r})
+		return
+	}
+	t.Refills = append(t.Refills, Refill{Before: &r})
 }
 
 // value is the part of an entry that a correction replaces.
@@ -254,6 +338,10 @@ func (e Entry) value() string {
 		return e.SetAside.Reason
 	case KindNote:
 		return e.Note.Text
+	case KindCheck:
+		return e.Checked.Item
+	case KindObservation:
+		return e.Observation.Text
 	default:
 		return ""
 	}
@@ -268,6 +356,15 @@ func (e Entry) checkValue(value string) *finding.Fault {
 		return CheckReading("correction.value", value)
 	case KindSetAside:
 		return checkText("correction.value", value, 1, 300)
+	case KindObservation:
+		o := *e.Observation
+		o.Text = value
+		if f := o.check(); f != nil {
+			return finding.Faultf("correction.value", "%s", f.Problem)
+		}
+		return nil
+	case KindCheck, KindWeighing, KindTimer:
+		return finding.Faultf("correction.value", "this kind of entry is withdrawn and made again, not corrected")
 	default:
 		return checkText("correction.value", value, 1, 2000)
 	}
@@ -291,6 +388,14 @@ func (e Entry) CheckAgainst(known map[string]Entry) *finding.Fault {
 	case KindNote:
 		if e.Note.Trial != "" {
 			return trial("note.trial", e.Note.Trial)
+		}
+	case KindObservation:
+		if e.Observation.Trial != "" {
+			return trial("observation.trial", e.Observation.Trial)
+		}
+	case KindTimer:
+		if e.Timer.Trial != "" {
+			return trial("timer.trial", e.Timer.Trial)
 		}
 	case KindCorrection:
 		target, ok := known[e.Correction.Replaces]

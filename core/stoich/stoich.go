@@ -23,7 +23,7 @@ const (
 	Given      Operation = "given"
 	Read       Operation = "reading"
 	Ratio      Operation = "ratio"
-	Difference Operation = "difference" // first input less the second
+	Difference Operation = "difference" // first input less the second; more pairs are added
 	Mean       Operation = "mean"
 	Convert    Operation = "convert" // the same quantity in another unit
 	Product    Operation = "product"
@@ -33,15 +33,19 @@ const (
 // Ids of the nodes that every direct titration has. Titres and readings have
 // ids made from their trial.
 const (
-	NodeMeanTitre   = "mean-titre"
-	NodeTitreLitres = "titre-litres"
-	NodeAliquot     = "aliquot"
-	NodeAliquotL    = "aliquot-litres"
-	NodeKnown       = "known-concentration"
-	NodeKnownAmount = "known-amount"
-	NodeMoleRatio   = "mole-ratio"
-	NodeAmount      = "unknown-amount"
-	NodeAnswer      = "unknown-concentration"
+	NodeMeanTitre    = "mean-titre"
+	NodeBlank        = "mean-blank"
+	NodeCorrected    = "corrected-titre" // mean titre less mean blank
+	NodeMeanQuotient = "mean-quotient"   // of titre and sample, for unequal samples
+	NodeScaled       = "scaled-concentration"
+	NodeTitreLitres  = "titre-litres"
+	NodeAliquot      = "aliquot"
+	NodeAliquotL     = "aliquot-litres"
+	NodeKnown        = "known-concentration"
+	NodeKnownAmount  = "known-amount"
+	NodeMoleRatio    = "mole-ratio"
+	NodeAmount       = "unknown-amount"
+	NodeAnswer       = "unknown-concentration"
 )
 
 // Node is one figure of the working.
@@ -86,7 +90,10 @@ func (d Derivation) Recompute(leaves map[string]float64) float64 {
 		v := n.Quantity.Value
 		switch n.Operation {
 		case Difference:
-			v = values[n.Inputs[0]] - values[n.Inputs[1]]
+			v = 0
+			for i, id := range n.Inputs { // first less second, and so on in pairs
+				v += values[id] * float64(1-2*(i%2))
+			}
 		case Mean:
 			v = 0
 			for _, id := range n.Inputs {
@@ -119,10 +126,23 @@ type Reading struct {
 	Text  string
 }
 
-// Titre is one averaged trial.
+// Titre is one averaged trial. Refills are pairs of readings before and after
+// filling within the trial. Sample is filled where each sample was measured
+// with a burette of its own.
 type Titre struct {
 	Trial      string
 	Start, End Reading
+	Refills    [][2]Reading
+	Sample     *[2]Reading // start and end
+}
+
+// volume is the titre in mL, summed over the fills.
+func (t Titre) volume() decimal.Decimal {
+	v := t.End.Value.Sub(t.Start.Value)
+	for _, r := range t.Refills {
+		v = v.Add(r[0].Value).Sub(r[1].Value)
+	}
+	return v
 }
 
 // Direct describes a direct titration: what is in the flask reacts with what
@@ -136,6 +156,7 @@ type Direct struct {
 	Known            decimal.Decimal // concentration of the other one, mol/L
 	Aliquot          decimal.Decimal // volume in the flask, mL
 	Titres           []Titre         // those that are averaged, at least one
+	Blanks           []Titre         // their mean is subtracted from the mean titre
 	// RoundMean rounds the mean titre to the decimals of the titres and uses
 	// it so; otherwise it is carried unrounded.
 	RoundMean bool
@@ -167,11 +188,15 @@ func (in Direct) Derive() (Derivation, error) {
 	}
 
 	d := &Derivation{Nodes: make([]Node, 0, 3*len(in.Titres)+9)}
-	if err := d.titres(in); err != nil {
+	meanTitre, err := d.titres(in)
+	if err != nil {
 		return Derivation{}, err
 	}
 	titrant, analyte := in.Titrant.Plain(), in.Analyte.Plain()
-	titre := d.add(Node{ID: NodeTitreLitres, Letter: "V", Of: titrant, Operation: Convert, Inputs: []string{NodeMeanTitre}}, quantity.Litre)
+	if in.Titres[0].Sample != nil {
+		return d.unequal(in, nuTitrant, nuAnalyte)
+	}
+	titre := d.add(Node{ID: NodeTitreLitres, Letter: "V", Of: titrant, Operation: Convert, Inputs: []string{meanTitre}}, quantity.Litre)
 	d.leaf(Node{ID: NodeAliquot, Letter: "V", Of: analyte, Operation: Given}, in.Aliquot, quantity.Millilitre)
 	aliquot := d.add(Node{ID: NodeAliquotL, Letter: "V", Of: analyte, Operation: Convert, Inputs: []string{NodeAliquot}}, quantity.Litre)
 
@@ -181,42 +206,150 @@ func (in Direct) Derive() (Derivation, error) {
 	}
 	d.leaf(Node{ID: NodeKnown, Letter: "c", Of: known, Operation: Given}, in.Known, quantity.MolePerL)
 	d.add(Node{ID: NodeKnownAmount, Letter: "n", Of: known, Operation: Product, Inputs: []string{NodeKnown, knownVolume}}, quantity.Mole)
-	d.Nodes = append(d.Nodes, Node{ID: NodeMoleRatio, Letter: "r", Of: unknown, Operation: Ratio, Written: fmt.Sprintf("%d/%d", nuUnknown, nuKnown),
-		Quantity: quantity.Quantity{Value: float64(nuUnknown) / float64(nuKnown), Unit: quantity.One}})
+	d.moleRatio(unknown, nuUnknown, nuKnown)
 	d.add(Node{ID: NodeAmount, Letter: "n", Of: unknown, Operation: Product, Inputs: []string{NodeKnownAmount, NodeMoleRatio}}, quantity.Mole)
 	d.add(Node{ID: NodeAnswer, Letter: "c", Of: unknown, Operation: Quotient, Inputs: []string{NodeAmount, unknownVolume}}, quantity.MolePerL)
 	return *d, nil
 }
 
-// titres adds the readings, the titres and their mean. The figures of a sum
-// or difference follow its decimals (common practice).
-func (d *Derivation) titres(in Direct) error {
+func (d *Derivation) moleRatio(unknown string, nuUnknown, nuKnown int) {
+	d.Nodes = append(d.Nodes, Node{ID: NodeMoleRatio, Letter: "r", Of: unknown, Operation: Ratio, Written: fmt.Sprintf("%d/%d", nuUnknown, nuKnown),
+		Quantity: quantity.Quantity{Value: float64(nuUnknown) / float64(nuKnown), Unit: quantity.One}})
+}
+
+// unequal goes on where each sample has its own volume: the quotients of titre
+// and sample are averaged, and
+//
+//	c(unknown) = c(known) · mean quotient · ν(unknown)/ν(known)
+func (d *Derivation) unequal(in Direct, nuTitrant, nuAnalyte int) (Derivation, error) {
+	titrant, analyte := in.Titrant.Plain(), in.Analyte.Plain()
+	known, unknown, nuKnown, nuUnknown := titrant, analyte, nuTitrant, nuAnalyte
+	if in.UnknownInBurette {
+		known, unknown, nuKnown, nuUnknown = analyte, titrant, nuAnalyte, nuTitrant
+	}
+	var quotients []string
+	sum := 0.0
+	figures := 0
+	for _, t := range in.Titres {
+		if t.Sample == nil || t.Sample[1].Value.Cmp(t.Sample[0].Value) <= 0 {
+			return Derivation{}, fmt.Errorf("the sample of trial %s has no volume", t.Trial)
+		}
+		start, end, sample := t.Trial+"/sample-start", t.Trial+"/sample-end", t.Trial+"/sample"
+		d.reading(end, analyte, t.Trial, t.Sample[1])
+		d.reading(start, analyte, t.Trial, t.Sample[0])
+		d.Nodes = append(d.Nodes, Node{ID: sample, Letter: "V", Of: analyte, Operation: Difference, Inputs: []string{end, start}, Trial: t.Trial,
+			Quantity: quantity.Of(t.Sample[1].Value.Sub(t.Sample[0].Value), quantity.Millilitre)})
+		titre := t.Trial + "/titre"
+		if len(in.Blanks) > 0 {
+			titre = d.subtract(t.Trial+"/corrected", titrant, t.Trial, titre, NodeBlank)
+		}
+		inputs := []string{titre, sample}
+		if in.UnknownInBurette {
+			inputs = []string{sample, titre}
+		}
+		q := d.add(Node{ID: t.Trial + "/quotient", Letter: "q", Of: unknown, Operation: Quotient, Inputs: inputs, Trial: t.Trial}, quantity.One)
+		n, _ := d.Node(q)
+		sum += n.Quantity.Value
+		if figures == 0 || n.Quantity.Figures < figures {
+			figures = n.Quantity.Figures
+		}
+		quotients = append(quotients, q)
+	}
+	d.Nodes = append(d.Nodes, Node{ID: NodeMeanQuotient, Letter: "q", Of: unknown, Operation: Mean, Inputs: quotients,
+		Quantity: quantity.Quantity{Value: sum / float64(len(quotients)), Unit: quantity.One, Figures: figures}})
+	d.leaf(Node{ID: NodeKnown, Letter: "c", Of: known, Operation: Given}, in.Known, quantity.MolePerL)
+	d.add(Node{ID: NodeScaled, Letter: "c", Of: known, Operation: Product, Inputs: []string{NodeKnown, NodeMeanQuotient}}, quantity.MolePerL)
+	d.moleRatio(unknown, nuUnknown, nuKnown)
+	d.add(Node{ID: NodeAnswer, Letter: "c", Of: unknown, Operation: Product, Inputs: []string{NodeScaled, NodeMoleRatio}}, quantity.MolePerL)
+	return *d, nil
+}
+
+// titres adds the readings, the titres, their mean and, with blanks, the mean
+// less the mean blank. It returns the id of the titre to go on with. The
+// figures of a sum or difference follow its decimals (common practice).
+func (d *Derivation) titres(in Direct) (string, error) {
 	of := in.Titrant.Plain()
+	mean, err := d.meanOf(NodeMeanTitre, of, in.Titres, in.RoundMean)
+	if err != nil || len(in.Blanks) == 0 {
+		return NodeMeanTitre, err
+	}
+	blank, err := d.meanOf(NodeBlank, of, in.Blanks, in.RoundMean)
+	if err != nil {
+		return "", err
+	}
+	if mean.Cmp(blank) <= 0 {
+		return "", fmt.Errorf("the mean blank is not less than the mean titre")
+	}
+	return d.subtract(NodeCorrected, of, "", NodeMeanTitre, NodeBlank), nil
+}
+
+// subtract adds the difference of two volumes in mL, with the figures that its
+// decimals give.
+func (d *Derivation) subtract(id, of, trial, from, less string) string {
+	a, _ := d.Node(from)
+	b, _ := d.Node(less)
+	v := a.Quantity.Value - b.Quantity.Value
+	places := min(decimals(a.Quantity), decimals(b.Quantity))
+	figures := 1
+	if shown, ok := decimal.FromFloat(v); ok {
+		figures = shown.RoundFigures(12).Round(places).Figures()
+	}
+	d.Nodes = append(d.Nodes, Node{ID: id, Letter: "V", Of: of, Operation: Difference, Inputs: []string{from, less}, Trial: trial,
+		Quantity: quantity.Quantity{Value: v, Unit: quantity.Millilitre, Figures: figures}})
+	return id
+}
+
+// decimals is the number of decimals a quantity shows at its figures.
+func decimals(q quantity.Quantity) int {
+	d, err := decimal.Parse(q.String())
+	if err != nil {
+		return 0
+	}
+	return d.Places()
+}
+
+func (d *Derivation) meanOf(id, of string, titres []Titre, rounded bool) (decimal.Decimal, error) {
 	var all []decimal.Decimal
 	var ids []string
 	places := -1
-	for _, t := range in.Titres {
-		v := t.End.Value.Sub(t.Start.Value)
-		start, end, titre := t.Trial+"/start", t.Trial+"/end", t.Trial+"/titre"
-		d.leaf(Node{ID: end, Letter: "V", Of: of, Operation: Read, Entry: t.End.Entry, Trial: t.Trial, Written: t.End.Text}, t.End.Value, quantity.Millilitre)
-		d.leaf(Node{ID: start, Letter: "V", Of: of, Operation: Read, Entry: t.Start.Entry, Trial: t.Trial, Written: t.Start.Text}, t.Start.Value, quantity.Millilitre)
-		d.Nodes = append(d.Nodes, Node{ID: titre, Letter: "V", Of: of, Operation: Difference, Inputs: []string{end, start}, Trial: t.Trial, Quantity: quantity.Of(v, quantity.Millilitre)})
-		all, ids = append(all, v), append(ids, titre)
+	for _, t := range titres {
+		v := t.volume()
+		d.titre(of, t, v)
+		all, ids = append(all, v), append(ids, t.Trial+"/titre")
 		if places < 0 || v.Places() < places {
 			places = v.Places()
 		}
 	}
 	mean, _ := decimal.Mean(all...)
 	if mean.Sign() <= 0 {
-		return fmt.Errorf("the mean titre is %s mL; it must be more than 0", mean.Round(max(places, 0)))
+		return mean, fmt.Errorf("the mean titre is %s mL; it must be more than 0", mean.Round(max(places, 0)))
 	}
-	rounded := mean.Round(places)
-	q := quantity.Of(rounded, quantity.Millilitre)
-	if !in.RoundMean {
+	q := quantity.Of(mean.Round(places), quantity.Millilitre)
+	if !rounded {
 		q.Value = mean.Float64()
 	}
-	d.Nodes = append(d.Nodes, Node{ID: NodeMeanTitre, Letter: "V", Of: of, Operation: Mean, Inputs: ids, Quantity: q})
-	return nil
+	d.Nodes = append(d.Nodes, Node{ID: id, Letter: "V", Of: of, Operation: Mean, Inputs: ids, Quantity: q})
+	return mean, nil
+}
+
+// titre adds the readings of a trial and their difference; over refills it is
+// the sum of the fills.
+func (d *Derivation) titre(of string, t Titre, v decimal.Decimal) {
+	start, end := t.Trial+"/start", t.Trial+"/end"
+	inputs := []string{end, start}
+	d.reading(end, of, t.Trial, t.End)
+	d.reading(start, of, t.Trial, t.Start)
+	for i, r := range t.Refills {
+		before, after := fmt.Sprintf("%s/before-refill-%d", t.Trial, i+1), fmt.Sprintf("%s/after-refill-%d", t.Trial, i+1)
+		d.reading(before, of, t.Trial, r[0])
+		d.reading(after, of, t.Trial, r[1])
+		inputs = append(inputs, before, after)
+	}
+	d.Nodes = append(d.Nodes, Node{ID: t.Trial + "/titre", Letter: "V", Of: of, Operation: Difference, Inputs: inputs, Trial: t.Trial, Quantity: quantity.Of(v, quantity.Millilitre)})
+}
+
+func (d *Derivation) reading(id, of, trial string, r Reading) {
+	d.leaf(Node{ID: id, Letter: "V", Of: of, Operation: Read, Entry: r.Entry, Trial: trial, Written: r.Text}, r.Value, quantity.Millilitre)
 }
 
 func (d *Derivation) leaf(n Node, value decimal.Decimal, unit quantity.Unit) {

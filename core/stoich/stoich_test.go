@@ -112,3 +112,36 @@ func TestDeriveProperties(t *testing.T) {
 		assert.InEpsilon(t, c, concentration(rapid.Permutation(runs).Draw(t, "order"), "25.0"), 1e-12)
 	})
 }
+
+// Blanks, refills and unequal samples. Source: common practice, no source.
+func TestDeriveSpecialCases(t *testing.T) {
+	reading := func(v string) stoich.Reading { return stoich.Reading{Entry: "e", Value: decimal.Must(v), Text: v} }
+	in := direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.1000", "25.00", "0.00 24.00")
+	in.Blanks = []stoich.Titre{{Trial: "b", Start: reading("0.00"), End: reading("0.10")}}
+	d, err := in.Derive()
+	require.NoError(t, err)
+	assert.InDelta(t, 0.09560, d.Answer().Quantity.Value, 1e-12)
+	corrected, _ := d.Node(stoich.NodeCorrected)
+	assert.Equal(t, "23.90", corrected.Quantity.String(), "the blank is subtracted on a line of its own")
+	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil), 1e-12)
+
+	in = direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.1000", "25.00", "40.00 10.00")
+	in.Titres[0].Refills = [][2]stoich.Reading{{reading("49.00"), reading("0.50")}} // 9.00 and 9.50
+	d, err = in.Derive()
+	require.NoError(t, err)
+	assert.InDelta(t, 0.0740, d.Answer().Quantity.Value, 1e-12)
+	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil), 1e-12)
+
+	for inBurette, want := range map[bool]float64{false: 0.0960, true: 0.1041667} {
+		in = direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.1000", "25.00", "0.00 24.00, 0.00 19.20")
+		in.UnknownInBurette = inBurette
+		in.Titres[0].Sample, in.Titres[1].Sample = &[2]stoich.Reading{reading("0.00"), reading("25.00")}, &[2]stoich.Reading{reading("25.00"), reading("45.00")}
+		d, err = in.Derive()
+		require.NoError(t, err)
+		assert.InDelta(t, want, d.Answer().Quantity.Value, 1e-6)
+		assert.InEpsilon(t, want, d.Recompute(nil), 1e-6)
+	}
+	in.Titres[0].Sample = &[2]stoich.Reading{reading("25.00"), reading("25.00")}
+	_, err = in.Derive()
+	assert.ErrorContains(t, err, "no volume")
+}

@@ -15,8 +15,10 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 )
 
 // Patience is how long something may take to appear.
@@ -211,8 +213,26 @@ func (p *Page) Fill(selector, text string) {
 	p.do("typing into "+selector, chromedp.SendKeys(chromedp.CSS(selector), text, chromedp.NodeVisible))
 }
 
-// Keys presses keys, wherever the focus is.
-func (p *Page) Keys(keys string) { p.do("pressing keys", chromedp.KeyEvent(keys)) }
+// Keys presses keys, wherever the focus is. A key writes its character as it
+// goes down, as a keyboard does, so that the page can keep it from being written.
+func (p *Page) Keys(keys string) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	for _, r := range keys {
+		for _, k := range kb.Encode(r) {
+			switch k.Type {
+			case kb.KeyChar:
+				continue
+			case kb.KeyDown:
+				if v := kb.Keys[r]; v != nil && v.Print {
+					k.Text, k.UnmodifiedText = v.Text, v.Unmodified
+				}
+			}
+			_, err := chromedp.Call(ctx, input.DispatchKeyEvent, *k)
+			p.check(err, "pressing %q", r)
+		}
+	}
+}
 
 // Text returns the text of the element with this CSS selector.
 func (p *Page) Text(selector string) string {

@@ -33,6 +33,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addNotebookStmt, err = db.PrepareContext(ctx, addNotebook); err != nil {
 		return nil, fmt.Errorf("error preparing query AddNotebook: %w", err)
 	}
+	if q.addPartnerStmt, err = db.PrepareContext(ctx, addPartner); err != nil {
+		return nil, fmt.Errorf("error preparing query AddPartner: %w", err)
+	}
 	if q.addPersonStmt, err = db.PrepareContext(ctx, addPerson); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPerson: %w", err)
 	}
@@ -50,6 +53,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.classByNameStmt, err = db.PrepareContext(ctx, classByName); err != nil {
 		return nil, fmt.Errorf("error preparing query ClassByName: %w", err)
+	}
+	if q.classmateByUsernameStmt, err = db.PrepareContext(ctx, classmateByUsername); err != nil {
+		return nil, fmt.Errorf("error preparing query ClassmateByUsername: %w", err)
 	}
 	if q.countPeopleStmt, err = db.PrepareContext(ctx, countPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query CountPeople: %w", err)
@@ -71,6 +77,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.notebookOfStmt, err = db.PrepareContext(ctx, notebookOf); err != nil {
 		return nil, fmt.Errorf("error preparing query NotebookOf: %w", err)
+	}
+	if q.partnerNotebooksStmt, err = db.PrepareContext(ctx, partnerNotebooks); err != nil {
+		return nil, fmt.Errorf("error preparing query PartnerNotebooks: %w", err)
+	}
+	if q.partnersStmt, err = db.PrepareContext(ctx, partners); err != nil {
+		return nil, fmt.Errorf("error preparing query Partners: %w", err)
 	}
 	if q.personByUsernameStmt, err = db.PrepareContext(ctx, personByUsername); err != nil {
 		return nil, fmt.Errorf("error preparing query PersonByUsername: %w", err)
@@ -110,6 +122,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addNotebookStmt: %w", cerr)
 		}
 	}
+	if q.addPartnerStmt != nil {
+		if cerr := q.addPartnerStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addPartnerStmt: %w", cerr)
+		}
+	}
 	if q.addPersonStmt != nil {
 		if cerr := q.addPersonStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addPersonStmt: %w", cerr)
@@ -138,6 +155,11 @@ func (q *Queries) Close() error {
 	if q.classByNameStmt != nil {
 		if cerr := q.classByNameStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing classByNameStmt: %w", cerr)
+		}
+	}
+	if q.classmateByUsernameStmt != nil {
+		if cerr := q.classmateByUsernameStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing classmateByUsernameStmt: %w", cerr)
 		}
 	}
 	if q.countPeopleStmt != nil {
@@ -173,6 +195,16 @@ func (q *Queries) Close() error {
 	if q.notebookOfStmt != nil {
 		if cerr := q.notebookOfStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing notebookOfStmt: %w", cerr)
+		}
+	}
+	if q.partnerNotebooksStmt != nil {
+		if cerr := q.partnerNotebooksStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing partnerNotebooksStmt: %w", cerr)
+		}
+	}
+	if q.partnersStmt != nil {
+		if cerr := q.partnersStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing partnersStmt: %w", cerr)
 		}
 	}
 	if q.personByUsernameStmt != nil {
@@ -242,57 +274,65 @@ func (q *Queries) queryRow(ctx context.Context, stmt *sql.Stmt, query string, ar
 }
 
 type Queries struct {
-	db                     DBTX
-	tx                     *sql.Tx
-	addClassStmt           *sql.Stmt
-	addEntryStmt           *sql.Stmt
-	addNotebookStmt        *sql.Stmt
-	addPersonStmt          *sql.Stmt
-	addPracticalStmt       *sql.Stmt
-	assignStmt             *sql.Stmt
-	assignmentStmt         *sql.Stmt
-	assignmentsOfClassStmt *sql.Stmt
-	classByNameStmt        *sql.Stmt
-	countPeopleStmt        *sql.Stmt
-	demoPeopleStmt         *sql.Stmt
-	entriesStmt            *sql.Stmt
-	joinStmt               *sql.Stmt
-	namesInClassStmt       *sql.Stmt
-	notebookStmt           *sql.Stmt
-	notebookOfStmt         *sql.Stmt
-	personByUsernameStmt   *sql.Stmt
-	personWithClassesStmt  *sql.Stmt
-	practicalStmt          *sql.Stmt
-	rollOfClassStmt        *sql.Stmt
-	setPasswordStmt        *sql.Stmt
-	setPreferencesStmt     *sql.Stmt
+	db                      DBTX
+	tx                      *sql.Tx
+	addClassStmt            *sql.Stmt
+	addEntryStmt            *sql.Stmt
+	addNotebookStmt         *sql.Stmt
+	addPartnerStmt          *sql.Stmt
+	addPersonStmt           *sql.Stmt
+	addPracticalStmt        *sql.Stmt
+	assignStmt              *sql.Stmt
+	assignmentStmt          *sql.Stmt
+	assignmentsOfClassStmt  *sql.Stmt
+	classByNameStmt         *sql.Stmt
+	classmateByUsernameStmt *sql.Stmt
+	countPeopleStmt         *sql.Stmt
+	demoPeopleStmt          *sql.Stmt
+	entriesStmt             *sql.Stmt
+	joinStmt                *sql.Stmt
+	namesInClassStmt        *sql.Stmt
+	notebookStmt            *sql.Stmt
+	notebookOfStmt          *sql.Stmt
+	partnerNotebooksStmt    *sql.Stmt
+	partnersStmt            *sql.Stmt
+	personByUsernameStmt    *sql.Stmt
+	personWithClassesStmt   *sql.Stmt
+	practicalStmt           *sql.Stmt
+	rollOfClassStmt         *sql.Stmt
+	setPasswordStmt         *sql.Stmt
+	setPreferencesStmt      *sql.Stmt
 }
 
 func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 	return &Queries{
-		db:                     tx,
-		tx:                     tx,
-		addClassStmt:           q.addClassStmt,
-		addEntryStmt:           q.addEntryStmt,
-		addNotebookStmt:        q.addNotebookStmt,
-		addPersonStmt:          q.addPersonStmt,
-		addPracticalStmt:       q.addPracticalStmt,
-		assignStmt:             q.assignStmt,
-		assignmentStmt:         q.assignmentStmt,
-		assignmentsOfClassStmt: q.assignmentsOfClassStmt,
-		classByNameStmt:        q.classByNameStmt,
-		countPeopleStmt:        q.countPeopleStmt,
-		demoPeopleStmt:         q.demoPeopleStmt,
-		entriesStmt:            q.entriesStmt,
-		joinStmt:               q.joinStmt,
-		namesInClassStmt:       q.namesInClassStmt,
-		notebookStmt:           q.notebookStmt,
-		notebookOfStmt:         q.notebookOfStmt,
-		personByUsernameStmt:   q.personByUsernameStmt,
-		personWithClassesStmt:  q.personWithClassesStmt,
-		practicalStmt:          q.practicalStmt,
-		rollOfClassStmt:        q.rollOfClassStmt,
-		setPasswordStmt:        q.setPasswordStmt,
-		setPreferencesStmt:     q.setPreferencesStmt,
+		db:                      tx,
+		tx:                      tx,
+		addClassStmt:            q.addClassStmt,
+		addEntryStmt:            q.addEntryStmt,
+		addNotebookStmt:         q.addNotebookStmt,
+		addPartnerStmt:          q.addPartnerStmt,
+		addPersonStmt:           q.addPersonStmt,
+		addPracticalStmt:        q.addPracticalStmt,
+		assignStmt:              q.assignStmt,
+		assignmentStmt:          q.assignmentStmt,
+		assignmentsOfClassStmt:  q.assignmentsOfClassStmt,
+		classByNameStmt:         q.classByNameStmt,
+		classmateByUsernameStmt: q.classmateByUsernameStmt,
+		countPeopleStmt:         q.countPeopleStmt,
+		demoPeopleStmt:          q.demoPeopleStmt,
+		entriesStmt:             q.entriesStmt,
+		joinStmt:                q.joinStmt,
+		namesInClassStmt:        q.namesInClassStmt,
+		notebookStmt:            q.notebookStmt,
+		notebookOfStmt:          q.notebookOfStmt,
+		partnerNotebooksStmt:    q.partnerNotebooksStmt,
+		partnersStmt:            q.partnersStmt,
+		personByUsernameStmt:    q.personByUsernameStmt,
+		personWithClassesStmt:   q.personWithClassesStmt,
+		practicalStmt:           q.practicalStmt,
+		rollOfClassStmt:         q.rollOfClassStmt,
+		setPasswordStmt:         q.setPasswordStmt,
+		setPreferencesStmt:      q.setPreferencesStmt,
 	}
 }

@@ -40,6 +40,12 @@ type Notebook struct {
 	Started     string
 }
 
+type Partner struct {
+	NotebookID string
+	PersonID   string
+	Since      string
+}
+
 type Person struct {
 	ID       string
 	Username string

@@ -74,6 +74,21 @@ func (q *Queries) AddNotebook(ctx context.Context, arg AddNotebookParams) error 
 	return err
 }
 
+const addPartner = `-- name: AddPartner :exec
+INSERT INTO partners (notebook_id, person_id, since) VALUES (?, ?, ?) ON CONFLICT (notebook_id, person_id) DO NOTHING
+`
+
+type AddPartnerParams struct {
+	NotebookID string
+	PersonID   string
+	Since      string
+}
+
+func (q *Queries) AddPartner(ctx context.Context, arg AddPartnerParams) error {
+	_, err := q.exec(ctx, q.addPartnerStmt, addPartner, arg.NotebookID, arg.PersonID, arg.Since)
+	return err
+}
+
 const addPerson = `-- name: AddPerson :exec
 INSERT INTO people (id, username, name, password, created) VALUES (?, ?, ?, ?, ?)
 `
@@ -199,6 +214,28 @@ func (q *Queries) ClassByName(ctx context.Context, name string) (Class, error) {
 	row := q.queryRow(ctx, q.classByNameStmt, classByName, name)
 	var i Class
 	err := row.Scan(&i.ID, &i.Name, &i.Created)
+	return i, err
+}
+
+const classmateByUsername = `-- name: ClassmateByUsername :one
+SELECT p.id, p.name FROM people p JOIN memberships m ON m.person_id = p.id
+WHERE p.username = ? AND m.class_id = ? AND m.role = 'student'
+`
+
+type ClassmateByUsernameParams struct {
+	Username string
+	ClassID  string
+}
+
+type ClassmateByUsernameRow struct {
+	ID   string
+	Name string
+}
+
+func (q *Queries) ClassmateByUsername(ctx context.Context, arg ClassmateByUsernameParams) (ClassmateByUsernameRow, error) {
+	row := q.queryRow(ctx, q.classmateByUsernameStmt, classmateByUsername, arg.Username, arg.ClassID)
+	var i ClassmateByUsernameRow
+	err := row.Scan(&i.ID, &i.Name)
 	return i, err
 }
 
@@ -384,6 +421,77 @@ func (q *Queries) NotebookOf(ctx context.Context, arg NotebookOfParams) (string,
 	var id string
 	err := row.Scan(&id)
 	return id, err
+}
+
+const partnerNotebooks = `-- name: PartnerNotebooks :many
+SELECT n.id, s.name AS student_name FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id
+WHERE pt.person_id = ? AND n.class_id = ? AND n.practical_id = ? ORDER BY pt.since
+`
+
+type PartnerNotebooksParams struct {
+	PersonID    string
+	ClassID     string
+	PracticalID string
+}
+
+type PartnerNotebooksRow struct {
+	ID          string
+	StudentName string
+}
+
+func (q *Queries) PartnerNotebooks(ctx context.Context, arg PartnerNotebooksParams) ([]PartnerNotebooksRow, error) {
+	rows, err := q.query(ctx, q.partnerNotebooksStmt, partnerNotebooks, arg.PersonID, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PartnerNotebooksRow{}
+	for rows.Next() {
+		var i PartnerNotebooksRow
+		if err := rows.Scan(&i.ID, &i.StudentName); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const partners = `-- name: Partners :many
+SELECT pt.person_id, p.name FROM partners pt JOIN people p ON p.id = pt.person_id WHERE pt.notebook_id = ? ORDER BY pt.since
+`
+
+type PartnersRow struct {
+	PersonID string
+	Name     string
+}
+
+func (q *Queries) Partners(ctx context.Context, notebookID string) ([]PartnersRow, error) {
+	rows, err := q.query(ctx, q.partnersStmt, partners, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PartnersRow{}
+	for rows.Next() {
+		var i PartnersRow
+		if err := rows.Scan(&i.PersonID, &i.Name); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const personByUsername = `-- name: PersonByUsername :one

@@ -84,3 +84,17 @@ SELECT p.id, p.name FROM memberships m JOIN people p ON p.id = m.person_id WHERE
 SELECT p.id, p.username, p.name, m.role, c.name AS class_name
 FROM people p JOIN memberships m ON m.person_id = p.id JOIN classes c ON c.id = m.class_id
 ORDER BY m.role, p.name;
+
+-- name: Partners :many
+SELECT pt.person_id, p.name FROM partners pt JOIN people p ON p.id = pt.person_id WHERE pt.notebook_id = ? ORDER BY pt.since;
+
+-- name: AddPartner :exec
+INSERT INTO partners (notebook_id, person_id, since) VALUES (?, ?, ?) ON CONFLICT (notebook_id, person_id) DO NOTHING;
+
+-- name: PartnerNotebooks :many
+SELECT n.id, s.name AS student_name FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id
+WHERE pt.person_id = ? AND n.class_id = ? AND n.practical_id = ? ORDER BY pt.since;
+
+-- name: ClassmateByUsername :one
+SELECT p.id, p.name FROM people p JOIN memberships m ON m.person_id = p.id
+WHERE p.username = ? AND m.class_id = ? AND m.role = 'student';

@@ -23,6 +23,12 @@ export const router = createRouter({
       component: () => import('@/features/report/Report.vue'),
       props: true,
     },
+    {
+      path: '/notebooks/:id/journal',
+      name: 'journal',
+      component: () => import('@/features/journal/Journal.vue'),
+      props: true,
+    },
     { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
   ],
 });

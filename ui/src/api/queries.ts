@@ -1,15 +1,31 @@
-// Server state: what is asked, and what is forgotten when it changes.
+// Server state: what is asked, and what is forgotten when it changes. Where the
+// server cannot be reached, what it said last stands in.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query';
 import type { MaybeRefOrGetter } from 'vue';
 import { computed, toValue } from 'vue';
-import { answer, api, Problem, type Person, type Schemas } from '@/api/client';
+import { answer, api, Offline, Problem, type Person, type Schemas } from '@/api/client';
+import { forget, forgetAll, keep, kept } from '@/api/kept';
 
 export const keys = {
   me: ['me'] as const,
   about: ['about'] as const,
   shelf: ['shelf'] as const,
   notebook: (id: string) => ['notebook', id] as const,
+  journal: (id: string) => ['journal', id] as const,
 };
+
+/** Asks the server and keeps its answer; the kept answer stands in while there is no network. */
+async function orKept<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  try {
+    const fresh = await ask();
+    keep(key, fresh);
+    return fresh;
+  } catch (error) {
+    const old = error instanceof Offline ? kept<T>(key) : undefined;
+    if (old === undefined) throw error;
+    return old;
+  }
+}
 
 /** Who is signed in; null when nobody is. */
 export function useMe() {
@@ -18,9 +34,12 @@ export function useMe() {
 
 export async function fetchMe(): Promise<Person | null> {
   try {
-    return (await answer(api.GET('/me'))).person;
+    return await orKept('me', async () => (await answer(api.GET('/me'))).person);
   } catch (error) {
-    if (error instanceof Problem && error.status === 401) return null;
+    if (error instanceof Problem && error.status === 401) {
+      forget('me');
+      return null;
+    }
     throw error;
   }
 }
@@ -30,13 +49,28 @@ export function useAbout() {
 }
 
 export function useShelf() {
-  return useQuery({ queryKey: keys.shelf, queryFn: () => answer(api.GET('/shelf')), refetchOnMount: 'always' });
+  return useQuery({
+    queryKey: keys.shelf,
+    queryFn: () => orKept('shelf', () => answer(api.GET('/shelf'))),
+    refetchOnMount: 'always',
+  });
 }
 
 export function useNotebook(id: MaybeRefOrGetter<string>) {
   return useQuery({
     queryKey: computed(() => keys.notebook(toValue(id))),
-    queryFn: () => answer(api.GET('/notebooks/{id}', { params: { path: { id: toValue(id) } } })),
+    queryFn: () =>
+      orKept('notebook.' + toValue(id), () =>
+        answer(api.GET('/notebooks/{id}', { params: { path: { id: toValue(id) } } })),
+      ),
+  });
+}
+
+export function useJournal(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => keys.journal(toValue(id))),
+    queryFn: () => answer(api.GET('/notebooks/{id}/journal', { params: { path: { id: toValue(id) } } })),
+    refetchOnMount: 'always',
   });
 }
 
@@ -46,6 +80,8 @@ export function useSignIn() {
     mutationFn: (body: { username: string; password: string }) => answer(api.POST('/session', { body })),
     onSuccess: ({ person }) => {
       client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'about' && q.queryKey[0] !== 'me' });
+      if (kept<Person>('me')?.id !== person.id) forgetAll();
+      keep('me', person);
       client.setQueryData(keys.me, person);
     },
   });
@@ -56,6 +92,7 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => answer(api.DELETE('/session')),
     onSuccess: () => {
+      forgetAll();
       client.clear();
       client.setQueryData(keys.me, null);
     },
@@ -78,6 +115,15 @@ export function useBegin() {
   return useMutation({
     mutationFn: (path: { class: string; practical: string }) =>
       answer(api.POST('/classes/{class}/practicals/{practical}/notebook', { params: { path } })),
+    onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
+  });
+}
+
+export function useAddPartner(id: MaybeRefOrGetter<string>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (username: string) =>
+      answer(api.POST('/notebooks/{id}/partners', { params: { path: { id: toValue(id) } }, body: { username } })),
     onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
   });
 }

@@ -123,6 +123,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Event stream: a message for every change of the notebook */
+        get: operations["notebook-events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The notebook in ink: every entry in order */
+        get: operations["notebook-journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/partners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a classmate write in my notebook */
+        post: operations["add-partner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session": {
         parameters: {
             query?: never;
@@ -169,6 +220,11 @@ export interface components {
             version: string;
         };
         Agreement: {
+            /**
+             * @description largest spread of an agreeing set on the scale of what is compared, mL
+             * @example 24.40
+             */
+            allowed?: string;
             /** @description ids of the averaged trials, lowest titre first */
             chosen: string[];
             /**
@@ -181,6 +237,11 @@ export interface components {
              * @description how many more agreeing titres are needed at least
              */
             missing: number;
+            /**
+             * @description relative rule: half the largest difference, % of the mean
+             * @example 24.40
+             */
+            relative?: string;
             /** @description equally good sets, when ambiguous */
             rivals?: string[][];
             /**
@@ -234,6 +295,10 @@ export interface components {
              */
             division: string;
         };
+        Checked: {
+            /** @description code of the item, such as rinse-water */
+            item: string;
+        };
         ClassShelf: {
             /** @description id of the class */
             class: string;
@@ -270,6 +335,19 @@ export interface components {
         Derivation: {
             nodes: components["schemas"]["Node"][];
         };
+        Dixon: {
+            /**
+             * Format: double
+             * @description at 95 %
+             */
+            critical: number;
+            /** @description q is larger than the critical value */
+            outlies: boolean;
+            /** Format: double */
+            q: number;
+            /** @description id of the trial that lies farthest out */
+            trial: string;
+        };
         Document: {
             /** @enum {string} */
             format: "exactflask.notebook";
@@ -300,6 +378,8 @@ export interface components {
             at: string;
             /** @description id of the person who recorded it; the server fills it in */
             author?: string;
+            /** @description an item of the set-up or clean-up list was done */
+            check?: components["schemas"]["Checked"];
             /**
              * Format: int64
              * @description logical clock: one more than the highest the device had seen
@@ -312,15 +392,21 @@ export interface components {
             /** @description made by the device that recorded it (UUIDv7) */
             id: string;
             /** @enum {string} */
-            kind: "trial" | "reading" | "set-aside" | "note" | "correction";
+            kind: "trial" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "timer" | "correction";
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
+            /** @description something was seen */
+            observation?: components["schemas"]["Observation"];
             /** @description the burette is read */
             reading?: components["schemas"]["Scale"];
             /** @description a trial is left out of the judgement, with the reason */
             setAside?: components["schemas"]["Exclusion"];
+            /** @description a waiting time was kept */
+            timer?: components["schemas"]["Timer"];
             /** @description a trial is opened; its id is the entry's */
             trial?: components["schemas"]["Opening"];
+            /** @description a mass by difference */
+            weighing?: components["schemas"]["Weighing"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -366,25 +452,44 @@ export interface components {
         Evaluation: {
             agreement: components["schemas"]["Agreement"];
             /**
+             * @description mean blank titre, mL, subtracted from the mean titre
+             * @example 24.40
+             */
+            blank?: string;
+            /** @description what is done afterwards */
+            cleanup: components["schemas"]["Item"][];
+            /**
              * Format: int64
              * @description highest logical clock in the notebook
              */
             clock: number;
+            /** @description of the accurate titres; information only */
+            dixon?: components["schemas"]["Dixon"];
             /**
              * Format: int64
              * @description number of entries in the notebook
              */
             entries: number;
             findings: components["schemas"]["Finding"][];
+            /** @description observations, weighings and waiting times, in order */
+            log: components["schemas"]["LogLine"][];
             next: components["schemas"]["Next"];
             notes: components["schemas"]["Note"][];
             /** @description left out until enough titres agree, or while results are withheld */
             result?: components["schemas"]["Result"];
+            /** @description what is done before, and whether it was */
+            setup: components["schemas"]["Item"][];
+            /** @description concentration so far; left out while results are withheld */
+            soFar?: components["schemas"]["SoFar"];
             /**
              * @description where the notebook stands
              * @enum {string}
              */
             stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            /** @description of the averaged titres */
+            statistics?: components["schemas"]["Statistics"];
+            /** @description what is left, where the practical says what a bench is given */
+            supply?: components["schemas"]["SupplyLeft"];
             trials: components["schemas"]["Trial"][];
             /** @description results are kept back from this reader until after marking */
             withheld?: boolean;
@@ -397,12 +502,12 @@ export interface components {
         };
         Expect: {
             /** @enum {string} */
-            mark: "start" | "end";
+            mark: "start" | "end" | "after-refill" | "sample-start" | "sample-end";
             /**
              * @description type of the trial to open
              * @enum {string}
              */
-            opens?: "rough" | "accurate";
+            opens?: "rough" | "accurate" | "blank" | "practice";
             /** @description reading that is proposed, to be accepted by the person */
             proposal?: string;
             /** @description id of the open trial; empty when one is to be opened */
@@ -422,9 +527,57 @@ export interface components {
         };
         History: {
             end?: components["schemas"]["Struck"][];
+            /** @description of refills, samples and provisional readings */
+            others?: components["schemas"]["Struck"][];
             setAside?: components["schemas"]["Struck"][];
             start?: components["schemas"]["Struck"][];
             type?: components["schemas"]["Struck"][];
+        };
+        Item: {
+            /** Format: date-time */
+            at?: string;
+            by?: string;
+            code: string;
+            /** @description the entry that says so; empty while it was not done */
+            entry?: string;
+        };
+        ItemText: {
+            code: string;
+            done: boolean;
+            text: string;
+        };
+        JournalLine: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            /** @description corrected or withdrawn later */
+            struck?: boolean;
+            text: string;
+            /** @description kind of entry, in words */
+            what: string;
+            /** @description reason of a correction or of setting aside */
+            why?: string;
+        };
+        JournalOutputBody: {
+            lines: components["schemas"]["JournalLine"][];
+        };
+        LogLine: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            /** @description what it is, such as observation.leak */
+            code: string;
+            entry: string;
+            struck?: components["schemas"]["Struck"][];
+            text: string;
+            trial?: string;
+            withdrawn?: boolean;
+        };
+        LogText: {
+            text: string;
+            what: string;
+            withdrawn?: boolean;
         };
         Mark: {
             /** Format: date-time */
@@ -496,9 +649,13 @@ export interface components {
         Notebook: {
             /** @description name of the class */
             class: string;
+            /** @description the journal itself; left out of the answer to added entries */
+            entries?: components["schemas"]["Entry"][];
             id: string;
             /** @description whether this reader may add entries */
             mayWrite: boolean;
+            /** @description names of those who write beside the student */
+            partners: string[];
             /** @description names of the authors, by id */
             people: {
                 [key: string]: string;
@@ -511,9 +668,16 @@ export interface components {
             /** @description name of the student it belongs to */
             student: string;
         };
+        Observation: {
+            /** @enum {string} */
+            about: "end-colour" | "leak" | "batch" | "solution-made" | "aliquot" | "waste" | "left";
+            /** @description one of the fixed values, or words */
+            text: string;
+            trial?: string;
+        };
         Opening: {
             /** @enum {string} */
-            type: "rough" | "accurate";
+            type: "rough" | "accurate" | "blank" | "practice";
         };
         Origin: {
             /** @description id of the notebook entry of a reading */
@@ -525,6 +689,9 @@ export interface components {
             /** @description how it follows */
             text: string;
             trial?: string;
+        };
+        PartnerInputBody: {
+            username: string;
         };
         Person: {
             classes: components["schemas"]["Membership"][];
@@ -570,7 +737,14 @@ export interface components {
              * @description counts up when the practical is changed; a notebook keeps the one it was started under
              */
             revision: number;
+            /**
+             * @description how the analyte is measured: with the pipette (when left out), or each time with a burette of its own
+             * @enum {string}
+             */
+            sampleBy?: "pipette" | "burette";
             style: components["schemas"]["Style"];
+            /** @description what one bench is given; left out when it is plenty */
+            supply?: components["schemas"]["Supply"];
             title: string;
             /** @description in the burette */
             titrant: components["schemas"]["Solution"];
@@ -629,6 +803,11 @@ export interface components {
             freeFlow?: string;
             /** @description no expected reading is shown before the end reading is in */
             hideExpected?: boolean;
+            /**
+             * Format: int64
+             * @description how many seconds the end colour must last; 30 when left out
+             */
+            hold?: number;
             /** @description no rough trial is asked for */
             noRough?: boolean;
             /**
@@ -638,6 +817,10 @@ export interface components {
             resolution: "half" | "tenth" | "whole";
             /** @description every trial has to start at the zero mark */
             startAtZero?: boolean;
+        };
+        Refill: {
+            after?: components["schemas"]["Reading"];
+            before?: components["schemas"]["Reading"];
         };
         Remark: {
             text: string;
@@ -669,19 +852,36 @@ export interface components {
         };
         Rule: {
             /**
+             * @description which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed
+             * @enum {string}
+             */
+            average?: "largest" | "all" | "closest";
+            /**
+             * @description spread of the titres in mL (when left out), or relative, for unequal samples
+             * @enum {string}
+             */
+            kind?: "spread" | "relative";
+            /**
              * Format: int64
              * @description how many titres must agree
              */
             need: number;
             /**
+             * @description relative rule: results within plus or minus this many % of their mean; 2 when left out
+             * @example 24.40
+             */
+            percent?: string;
+            /** @description the rough trial may take part if it agrees */
+            roughCounts?: boolean;
+            /**
              * @description largest spread of an agreeing set, mL, inclusive
              * @example 24.40
              */
-            tolerance: string;
+            tolerance?: string;
         };
         Scale: {
             /** @enum {string} */
-            mark: "start" | "end";
+            mark: "start" | "end" | "provisional" | "before-refill" | "after-refill" | "sample-start" | "sample-end";
             /** @description the reading in mL with the digits that were written; a decimal comma is understood */
             text: string;
             /** @description id of the trial */
@@ -717,12 +917,24 @@ export interface components {
             /** @description whether the titres agree */
             agreement: string;
             answer?: components["schemas"]["AnswerText"];
+            cleanup: components["schemas"]["ItemText"][];
             evaluation: components["schemas"]["Evaluation"];
             /** @description one for each finding of the evaluation, in the same order */
             findings: components["schemas"]["Sentence"][];
+            /**
+             * Format: int64
+             * @description how many seconds the end colour must last
+             */
+            hold: number;
+            log: components["schemas"]["LogText"][];
             /** @description what to do now */
             next: string;
+            /** @description statistics, blank, what is left: one sentence each */
+            notes: string[];
             setting: components["schemas"]["Setting"];
+            setup: components["schemas"]["ItemText"][];
+            /** @description the result line: mean titre and concentration so far */
+            soFar?: string;
             /** @description where the notebook stands, in a few words */
             stage: string;
             style: components["schemas"]["Style"];
@@ -762,6 +974,8 @@ export interface components {
             id?: string;
             /** @description what to do next in it */
             next: string;
+            /** @description it is a classmate's, and this person writes beside them */
+            partner?: boolean;
             /** @enum {string} */
             stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
             stageText: string;
@@ -776,6 +990,16 @@ export interface components {
             password: string;
             username: string;
         };
+        SoFar: {
+            answer: components["schemas"]["Quantity"];
+            expected?: components["schemas"]["Comparison"];
+            /**
+             * @description from the rough trial, from one accurate trial, or from the mean
+             * @enum {string}
+             */
+            from: "rough" | "accurate" | "mean";
+            of: string;
+        };
         Solution: {
             /**
              * @description roughly expected concentration of the unknown, mol/L; used to predict the titre
@@ -789,6 +1013,32 @@ export interface components {
             concentration?: string;
             formula: string;
             name: string;
+        };
+        Statistics: {
+            /**
+             * Format: double
+             * @description half width of the 95 % confidence interval of the mean, Student t
+             */
+            ci95: number;
+            /** Format: double */
+            mean: number;
+            /** Format: int64 */
+            n: number;
+            /**
+             * Format: double
+             * @description largest less smallest
+             */
+            range: number;
+            /**
+             * Format: double
+             * @description relative standard deviation, %
+             */
+            rsd: number;
+            /**
+             * Format: double
+             * @description sample standard deviation, n-1
+             */
+            sd: number;
         };
         Step: {
             title: string;
@@ -813,6 +1063,42 @@ export interface components {
              */
             words: "titre" | "titer";
         };
+        Supply: {
+            /**
+             * @description mL
+             * @example 24.40
+             */
+            analyte?: string;
+            /**
+             * @description mL
+             * @example 24.40
+             */
+            titrant?: string;
+        };
+        SupplyLeft: {
+            /**
+             * @description mL left
+             * @example 24.40
+             */
+            analyte?: string;
+            /**
+             * @description mL left, not counting what was run off
+             * @example 24.40
+             */
+            titrant?: string;
+            /**
+             * Format: int64
+             * @description how many more trials they allow
+             */
+            trials: number;
+        };
+        Timer: {
+            /** @enum {string} */
+            for: "leak" | "end-colour" | "stirring" | "drain";
+            /** Format: int64 */
+            seconds: number;
+            trial?: string;
+        };
         Token: {
             latex: string;
             node?: string;
@@ -822,28 +1108,45 @@ export interface components {
             /** Format: date-time */
             at: string;
             by?: string;
+            /**
+             * @description what the rule of agreement compares, mL: the titre, or under the relative rule the titre for a sample of the nominal volume
+             * @example 24.40
+             */
+            compared?: string;
             /** @description the titre is in the mean */
             counts: boolean;
             end?: components["schemas"]["Reading"];
+            /** @enum {string} */
+            endColour?: "pale" | "deep" | "fading";
             id: string;
             /**
              * Format: int64
              * @description among the trials of its type, from 1; 0 when withdrawn
              */
             number: number;
+            /** @description noted before further drops */
+            provisional?: components["schemas"]["Reading"][];
             /** @description why it is in or out */
             reason: string;
+            refills?: components["schemas"]["Refill"][];
+            /**
+             * @description measured sample, mL, exact
+             * @example 24.40
+             */
+            sample?: string;
+            sampleEnd?: components["schemas"]["Reading"];
+            sampleStart?: components["schemas"]["Reading"];
             setAside?: components["schemas"]["Mark"];
             start?: components["schemas"]["Reading"];
             /** @description what once stood here */
             struck: components["schemas"]["History"];
             /**
-             * @description end less start, mL, exact
+             * @description end less start over all fills, mL, exact
              * @example 24.40
              */
             titre?: string;
             /** @enum {string} */
-            type: "rough" | "accurate";
+            type: "rough" | "accurate" | "blank" | "practice";
             /** @description opened by mistake; shown struck through */
             withdrawn?: boolean;
         };
@@ -856,6 +1159,14 @@ export interface components {
         UnitText: {
             concentration: string;
             volume: string;
+        };
+        Weighing: {
+            /** @description the emptied vessel, g, as written */
+            emptied: string;
+            /** @description vessel and solid, g, as written */
+            full: string;
+            /** @description what was weighed */
+            of: string;
         };
     };
     responses: never;
@@ -1225,6 +1536,196 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "notebook-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description events named change, with the number of entries and the clock as JSON */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "notebook-journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-partner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartnerInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notebook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 // The head that a notebook's views share, and the waiting and failing states.
-import { computed, watch } from 'vue';
+import { watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Notebook } from '@/api/client';
 import { useNotebook } from '@/api/queries';
+import { useJudged } from '@/record/useJudged';
 import Trouble from '@/shared/Trouble.vue';
 
 const props = defineProps<{ id: string }>();
 defineSlots<{ default(props: { notebook: Notebook }): unknown }>();
-const { data: notebook, error, refetch } = useNotebook(() => props.id);
+const { data: known, error, refetch } = useNotebook(() => props.id);
+const notebook = useJudged(known);
 const { locale } = useI18n();
 watch(
   () => notebook.value?.sheet.style.words,
@@ -17,7 +19,7 @@ watch(
   },
   { immediate: true },
 );
-const tabs = computed(() => ['bench', 'result', 'report'] as const);
+const tabs = ['bench', 'result', 'report', 'journal'] as const;
 </script>
 
 <template>

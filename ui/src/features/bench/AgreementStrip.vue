@@ -6,13 +6,13 @@ import type { Notebook } from '@/api/client';
 const props = defineProps<{ notebook: Notebook }>();
 const width = 480;
 const sheet = computed(() => props.notebook.sheet);
-const tolerance = computed(() => Number(props.notebook.practical.agreement.tolerance));
+const tolerance = computed(() => Number(sheet.value.evaluation.agreement.allowed ?? 0.1));
 
 const ticks = computed(() =>
   sheet.value.evaluation.trials
-    .filter((t) => t.titre && Number(t.titre) > 0 && !t.withdrawn)
+    .filter((t) => t.compared && !t.withdrawn)
     .map((t) => ({
-      v: Number(t.titre),
+      v: Number(t.compared),
       short: sheet.value.trials[t.id]?.short ?? '',
       kind: t.setAside ? 'aside' : t.type === 'rough' ? 'rough' : t.counts ? 'counts' : 'pending',
     })),
@@ -75,7 +75,7 @@ const placed = computed(() => {
       :fill="bracket.closed ? 'var(--agree)' : 'var(--quiet)'"
     >
       {{ $t('bench.tolerance') }}
-      <tspan class="figure">{{ notebook.practical.agreement.tolerance }}</tspan>
+      <tspan class="figure">{{ sheet.evaluation.agreement.allowed }}</tspan>
       {{ sheet.units.volume }}
     </text>
     <g v-for="(t, i) in placed" :key="i">

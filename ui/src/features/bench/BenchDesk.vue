@@ -1,81 +1,81 @@
 <script setup lang="ts">
-import { useEventListener, useMediaQuery } from '@vueuse/core';
-import { computed, ref, toRef } from 'vue';
+import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
+import { useEventListener, useMediaQuery, useTimeoutFn, useWakeLock } from '@vueuse/core';
+import { computed, ref, shallowRef, toRef, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
-import type { Notebook, Trial } from '@/api/client';
+import type { Notebook } from '@/api/client';
 import AgreementStrip from '@/features/bench/AgreementStrip.vue';
+import type { Asking } from '@/features/bench/asking';
+import BenchDialogs from '@/features/bench/BenchDialogs.vue';
 import Burette from '@/features/bench/Burette.vue';
+import Checklist from '@/features/bench/Checklist.vue';
+import EndPanel from '@/features/bench/EndPanel.vue';
 import EntryPad from '@/features/bench/EntryPad.vue';
 import FindingList from '@/features/bench/FindingList.vue';
-import KeysDialog from '@/features/bench/KeysDialog.vue';
-import NoteDialog from '@/features/bench/NoteDialog.vue';
+import LogPanel from '@/features/bench/LogPanel.vue';
 import type { Refused } from '@/features/bench/outbox';
-import ReasonDialog from '@/features/bench/ReasonDialog.vue';
+import ResultLine from '@/features/bench/ResultLine.vue';
 import SendState from '@/features/bench/SendState.vue';
 import SettingPanel from '@/features/bench/SettingPanel.vue';
 import TrialTable from '@/features/bench/TrialTable.vue';
-import { lastReading, useBench } from '@/features/bench/useBench';
+import { lastReading, useBench, type Timed, type TrialType } from '@/features/bench/useBench';
+import { useCountdown } from '@/features/bench/useCountdown';
+import { useEvents } from '@/features/bench/useEvents';
+import { prepare } from '@/record/judge';
 
 const props = defineProps<{ notebook: Notebook }>();
-const { t, tm } = useI18n();
+const { t } = useI18n();
 const bench = useBench(toRef(props, 'notebook'));
+useEvents(props.notebook.id);
+// The core for the time without network is loaded when the page has settled.
+useTimeoutFn(prepare, 1500);
 
 const wide = useMediaQuery('(min-width: 64rem)');
 const text = ref('');
 const problem = ref('');
 const busy = ref(false);
 const pad = ref<InstanceType<typeof EntryPad>>();
+const asking = shallowRef<Asking>();
 
-type AboutTrial =
-  { what: 'correct'; trial: Trial; mark: 'start' | 'end' } | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial };
-type Asking = AboutTrial | { what: 'note' | 'keys' };
-const asking = ref<Asking>();
-const aboutTrial = computed(() => (asking.value && 'trial' in asking.value ? asking.value : undefined));
-const askingProblem = ref('');
-
-const name = (trial: Trial) => props.notebook.sheet.trials[trial.id]?.name ?? '';
-const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
-const reasons = (kind: string) => tm(`reasons.${kind}`) as string[];
-const trials = computed(() => props.notebook.sheet.evaluation.trials);
-
-const dialog = computed(() => {
-  const a = aboutTrial.value;
-  if (!a) return undefined;
-  const trial = lower(name(a.trial));
-  switch (a.what) {
-    case 'correct':
-      return {
-        title: t('dialog.correctTitle', { place: `${trial}, ${lower(t('bench.' + a.mark))}` }),
-        text: t('dialog.written', { text: a.trial[a.mark]?.text ?? '' }),
-        reasons: reasons('correction'),
-        asksValue: true,
-      };
-    case 'aside':
-      return { title: t('dialog.asideTitle', { trial }), text: t('dialog.asideText'), reasons: reasons('aside') };
-    case 'restore':
-      return {
-        title: t('dialog.restoreTitle', { trial }),
-        text: a.trial.setAside?.text ?? '',
-        reasons: reasons('restore'),
-      };
-    default:
-      return {
-        title: t('dialog.withdrawTitle', { trial }),
-        text: t('dialog.withdrawText'),
-        reasons: reasons('withdraw'),
-      };
-  }
+const evaluation = computed(() => props.notebook.sheet.evaluation);
+const trials = computed(() => evaluation.value.trials);
+const running = computed(() => evaluation.value.next.entry?.trial);
+// The colour at the end is asked for until the next trial begins.
+const ended = computed(() => {
+  const last = trials.value.filter((x) => !x.withdrawn).at(-1);
+  return props.notebook.mayWrite && last?.end && !last.setAside && last.type !== 'practice' ? last : undefined;
 });
 
-async function record(reading: string, opens: 'rough' | 'accurate') {
-  problem.value = '';
-  if (!reading) {
-    problem.value = t('bench.nothingTyped');
-    return;
-  }
+// The device stays awake while a trial is open.
+const awake = useWakeLock();
+watch(
+  () => running.value !== undefined && props.notebook.mayWrite,
+  (open) => void (open ? awake.request('screen') : awake.release()).catch(() => undefined),
+  { immediate: true },
+);
+
+const timed = ref('');
+const { kind: timing, left, start, stop } = useCountdown(timeIsUp);
+
+function timeIsUp(what: string, seconds: number) {
+  void bench.timed(what as Timed, seconds, what === 'end-colour' ? running.value : undefined);
+  timed.value = t('bench.timerEnded.' + what, { seconds });
+}
+
+function toggleColourTimer() {
+  timed.value = '';
+  if (timing.value) stop();
+  else start('end-colour', props.notebook.sheet.hold);
+  pad.value?.focus();
+}
+
+/** Writes what was typed; gives it back, with the reason, when it is not taken. */
+async function write(reading: string, how: (reading: string) => Promise<Refused | undefined>) {
+  problem.value = reading ? '' : t('bench.nothingTyped');
+  if (!reading) return pad.value?.focus();
   busy.value = true;
   text.value = '';
-  const refused = await bench.record(reading, opens);
+  const refused = await how(reading);
   busy.value = false;
   if (refused) {
     problem.value = refused.why;
@@ -84,45 +84,45 @@ async function record(reading: string, opens: 'rough' | 'accurate') {
   pad.value?.focus();
 }
 
-async function decided(reason: string, value: string) {
-  const a = aboutTrial.value;
-  if (!a) return;
-  let refused: Refused | undefined;
-  if (a.what === 'correct') refused = await bench.correct(a.trial[a.mark]!.entry, value, reason);
-  else if (a.what === 'aside') refused = await bench.setAside(a.trial.id, reason);
-  else refused = await bench.withdraw(a.what === 'restore' ? a.trial.setAside!.entry : a.trial.id, reason);
-  close(refused?.why);
-}
+const record = (reading: string, opens: TrialType) => write(reading, (r) => bench.record(r, opens));
+const ofRunning = (mark: 'provisional' | 'before-refill' | 'start') => (reading: string) =>
+  write(reading, (r) => bench.read(running.value!, mark, r));
 
-async function noted(note: string) {
-  const refused = await bench.note(note);
-  close(refused?.why);
-}
-
-function close(why = '') {
-  askingProblem.value = why;
-  if (why) return;
+function close() {
   asking.value = undefined;
   pad.value?.focus();
 }
 
-function ask(a: Asking) {
-  askingProblem.value = '';
-  asking.value = a;
-}
+const keyed: Record<string, () => void> = {
+  '/': () => {
+    const place = lastReading(trials.value);
+    if (place) asking.value = { what: 'correct', place };
+  },
+  '-': () => {
+    const trial = lastReading(trials.value)?.trial;
+    if (trial) asking.value = { what: trial.titre ? 'aside' : 'withdraw', trial };
+  },
+  '+': () => pad.value?.running && pad.value.act('note'),
+  '*': () => pad.value?.running && toggleColourTimer(),
+  f: () => pad.value?.running && pad.value.act('refill'),
+  s: () => pad.value?.running && pad.value.act('again'),
+  n: () => (asking.value = { what: 'note' }),
+  w: () => (asking.value = { what: 'weigh' }),
+  l: () => (asking.value = { what: 'leak' }),
+  c: () => (asking.value = { what: 'cautions' }),
+  '?': () => (asking.value = { what: 'keys' }),
+};
 
-// One key does it, unless text is being written: the reading itself holds
-// digits only, so these keys are free there too.
+// One key does it, unless text is being written: a reading begins with a digit
+// or a sign, so that these keys are free while none was typed.
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (!props.notebook.mayWrite || asking.value || e.ctrlKey || e.metaKey || e.altKey) return;
   const target = e.target as HTMLElement;
   if (target.matches('input:not(#reading):not([type=radio]), textarea, select')) return;
-  const last = lastReading(trials.value);
-  if (e.key === '/' && last) ask({ what: 'correct', ...last });
-  else if (e.key === '-' && last && text.value === '')
-    ask({ what: last.trial.titre ? 'aside' : 'withdraw', trial: last.trial });
-  else if (e.key === '?') ask({ what: 'keys' });
-  else return;
+  const act = keyed[e.key];
+  const anyTime = '/+*?'.includes(e.key) || (pad.value?.running && 'fs'.includes(e.key));
+  if (!act || (text.value !== '' && !anyTime)) return;
+  act();
   e.preventDefault();
 });
 </script>
@@ -136,46 +136,100 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     {{ notebook.sheet.next }}
   </p>
   <SendState />
+  <p v-if="timed" class="mb-3 font-semibold text-agree" role="status">{{ timed }}</p>
   <p v-if="!notebook.mayWrite" class="mb-3 text-quiet">{{ $t('bench.readOnly', { name: notebook.student }) }}</p>
   <div
     class="grid items-start gap-3 max-lg:grid-cols-[7.25rem_1fr] lg:grid-cols-[230px_minmax(300px,360px)_1fr]"
     :class="!notebook.mayWrite && 'lg:!grid-cols-[230px_1fr]'"
   >
+    <EndPanel
+      v-if="ended && !wide"
+      class="order-first col-span-2"
+      :notebook="notebook"
+      :trial="ended"
+      @colour="(c) => bench.observe('end-colour', c, ended!.id).then(() => pad?.focus())"
+      @take="(v) => bench.correct(ended!.end!.entry, v, $t('bench.tookEarlier')).then(() => pad?.focus())"
+    />
     <div class="panel p-1 sm:p-2">
       <Burette :notebook="notebook" :small="!wide" />
     </div>
     <div v-if="notebook.mayWrite" class="grid gap-3 max-lg:contents">
-      <EntryPad ref="pad" v-model="text" :notebook="notebook" :busy="busy" :problem="problem" @record="record" />
-      <div class="flex flex-wrap gap-2 max-lg:col-span-2">
+      <EntryPad
+        ref="pad"
+        v-model="text"
+        :notebook="notebook"
+        :busy="busy"
+        :problem="problem"
+        :timing="timing"
+        :left="left"
+        @record="record"
+        @note="(r) => ofRunning('provisional')(r)"
+        @refill="(r) => ofRunning('before-refill')(r)"
+        @again="(r) => ofRunning('start')(r)"
+        @timer="toggleColourTimer"
+      />
+      <div class="grid grid-cols-2 gap-2 max-lg:col-span-2">
         <button
           type="button"
-          class="button grow"
+          class="button !px-2"
           :disabled="!lastReading(trials)"
-          @click="ask({ what: 'correct', ...lastReading(trials)! })"
+          @click="asking = { what: 'correct', place: lastReading(trials)! }"
         >
           {{ $t('bench.correctLast') }}
         </button>
-        <button type="button" class="button grow" @click="ask({ what: 'note' })">{{ $t('bench.note') }}</button>
-        <button type="button" class="button grow max-lg:hidden" @click="ask({ what: 'keys' })">
+        <button type="button" class="button !px-2" @click="asking = { what: 'note' }">{{ $t('bench.note') }}</button>
+        <button type="button" class="button !px-2 !text-alarm" @click="asking = { what: 'cautions' }">
+          <ExclamationTriangleIcon class="size-5" aria-hidden="true" />{{ $t('bench.cautions') }}
+        </button>
+        <button type="button" class="button !px-2" @click="asking = { what: 'partner' }">
+          {{ $t('bench.partner') }}
+        </button>
+        <button type="button" class="button col-span-2 !px-2 max-lg:hidden" @click="asking = { what: 'keys' }">
           {{ $t('bench.keys') }}
         </button>
       </div>
     </div>
     <div class="grid gap-3 max-lg:col-span-2">
-      <section class="panel p-3" :aria-label="$t('bench.agreement')">
+      <EndPanel
+        v-if="ended && wide"
+        :notebook="notebook"
+        :trial="ended"
+        @colour="(c) => bench.observe('end-colour', c, ended!.id).then(() => pad?.focus())"
+        @take="(v) => bench.correct(ended!.end!.entry, v, $t('bench.tookEarlier')).then(() => pad?.focus())"
+      />
+      <Checklist
+        v-if="evaluation.stage === 'untouched'"
+        :notebook="notebook"
+        list="setup"
+        :timing="timing"
+        :left="left"
+        @check="bench.check"
+        @uncheck="(entry) => bench.withdraw(entry, $t('bench.tappedWrongly'))"
+        @wait="start('leak', 30)"
+      >
+        <button type="button" class="button" @click="asking = { what: 'leak' }">{{ $t('bench.leak') }}</button>
+        <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ $t('bench.weigh') }}</button>
+        <button
+          v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
+          :key="w"
+          type="button"
+          class="button"
+          @click="asking = { what: w }"
+        >
+          {{ $t('bench.words.' + w) }}
+        </button>
+        <button type="button" class="button" @click="start('stirring', 120)">
+          {{ timing === 'stirring' ? `${Math.ceil(left)} s` : $t('bench.stir') }}
+        </button>
+      </Checklist>
+      <section v-else class="panel p-3" :aria-label="$t('bench.agreement')">
         <AgreementStrip :notebook="notebook" />
         <p
           class="font-semibold"
-          :class="notebook.sheet.evaluation.agreement.status === 'agreed' && 'text-agree'"
+          :class="evaluation.agreement.status === 'agreed' && 'text-agree'"
           data-test="agreement"
         >
           {{ notebook.sheet.agreement }}
-        </p>
-        <p v-if="notebook.sheet.answer" class="mt-1 text-lg">
-          {{ notebook.sheet.answer.statement }}
-          <RouterLink class="font-semibold underline" :to="{ name: 'result', params: { id: notebook.id } }">{{
-            $t('bench.working')
-          }}</RouterLink>
         </p>
       </section>
       <section class="panel p-3">
@@ -183,30 +237,48 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           v-if="trials.length"
           :notebook="notebook"
           :actions="notebook.mayWrite"
-          @correct="(trial, mark) => ask({ what: 'correct', trial, mark })"
-          @aside="(trial) => ask({ what: 'aside', trial })"
-          @restore="(trial) => ask({ what: 'restore', trial })"
-          @withdraw="(trial) => ask({ what: 'withdraw', trial })"
+          @correct="(place) => (asking = { what: 'correct', place })"
+          @aside="(trial) => (asking = { what: 'aside', trial })"
+          @restore="(trial) => (asking = { what: 'restore', trial })"
+          @withdraw="(trial) => (asking = { what: 'withdraw', trial })"
         />
         <p v-else class="text-quiet">{{ $t(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
       </section>
+      <ResultLine :notebook="notebook" />
       <section v-if="notebook.sheet.findings.length" class="panel p-3">
         <h2 class="label mb-2">{{ $t('bench.look') }}</h2>
         <FindingList :notebook="notebook" />
       </section>
+      <LogPanel :notebook="notebook" />
+      <Checklist
+        v-for="list in evaluation.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
+        :key="list"
+        :notebook="notebook"
+        :list="list"
+        :timing="timing"
+        :left="left"
+        @check="bench.check"
+        @uncheck="(entry) => bench.withdraw(entry, $t('bench.tappedWrongly'))"
+        @wait="start('leak', 30)"
+      >
+        <template v-if="list === 'cleanup'">
+          <button
+            v-for="w in ['waste', 'left'] as const"
+            :key="w"
+            type="button"
+            class="button"
+            @click="asking = { what: w }"
+          >
+            {{ $t('bench.words.' + w) }}
+          </button>
+        </template>
+        <template v-else>
+          <button type="button" class="button" @click="asking = { what: 'leak' }">{{ $t('bench.leak') }}</button>
+          <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ $t('bench.weigh') }}</button>
+        </template>
+      </Checklist>
       <SettingPanel :notebook="notebook" />
     </div>
   </div>
-  <ReasonDialog
-    v-if="dialog"
-    :title="dialog.title"
-    :text="dialog.text"
-    :reasons="dialog.reasons"
-    :asks-value="dialog.asksValue"
-    :problem="askingProblem"
-    @done="decided"
-    @close="close()"
-  />
-  <NoteDialog v-if="asking?.what === 'note'" :problem="askingProblem" @done="noted" @close="close()" />
-  <KeysDialog v-if="asking?.what === 'keys'" @close="close()" />
+  <BenchDialogs :notebook="notebook" :bench="bench" :asking="asking" @close="close" />
 </template>

@@ -32,7 +32,7 @@ const marks = computed(() => {
 const trials = computed(() => sheet.value.evaluation.trials.filter((t) => !t.withdrawn && t.start));
 const level = computed(() => {
   const last = trials.value.at(-1);
-  const reading = last?.end ?? last?.start;
+  const reading = last?.end ?? last?.provisional?.at(-1) ?? last?.refills?.at(-1)?.after ?? last?.start;
   return reading ? Number(reading.value) : undefined;
 });
 const outline = computed(() => {
@@ -57,13 +57,21 @@ const kindOf = (t: Trial): keyof typeof kinds =>
 const bands = computed(() =>
   trials.value.slice(-size.value.shown).map((t, i) => {
     const from = y(Number(t.start!.value));
-    const to = t.end ? y(Number(t.end.value)) : from;
     const kind = kindOf(t);
+    // Each filling begins a new piece of the band.
+    const pieces: { top: number; height: number }[] = [];
+    let at = from;
+    const run = (to: number) => pieces.push({ top: Math.min(at, to), height: Math.max(2, Math.abs(to - at)) });
+    for (const r of t.refills ?? []) {
+      if (r.before) run(y(Number(r.before.value)));
+      if (r.after) at = y(Number(r.after.value));
+    }
+    if (t.end) run(y(Number(t.end.value)));
     return {
       id: t.id,
       x: size.value.bands + i * size.value.step,
-      top: Math.min(from, to),
-      height: Math.max(2, Math.abs(to - from)),
+      top: t.end ? Math.min(...pieces.map((p) => p.top)) : at,
+      pieces,
       kind,
       look: kinds[kind],
       open: !t.end,
@@ -117,12 +125,12 @@ const guides = computed(() =>
       </text>
     </g>
     <g v-for="b in bands" :key="b.id">
-      <template v-if="!b.open">
+      <template v-for="(piece, i) in b.pieces" :key="i">
         <rect
           :x="b.x"
-          :y="b.top"
+          :y="piece.top"
           width="15"
-          :height="b.height"
+          :height="piece.height"
           rx="2"
           :fill="b.look.fill"
           :stroke="b.look.line"
@@ -131,14 +139,14 @@ const guides = computed(() =>
         />
         <path
           v-if="b.kind === 'counts'"
-          :d="`M${b.x + 12} ${b.top + 4} h-8 v${Math.max(0, b.height - 8)} h8`"
+          :d="`M${b.x + 12} ${piece.top + 4} h-8 v${Math.max(0, piece.height - 8)} h8`"
           fill="none"
           stroke="var(--glass)"
           stroke-width="2"
         />
       </template>
       <path
-        v-else
+        v-if="b.open"
         :d="`M${b.x} ${b.top} h15 M${b.x + 7.5} ${b.top} v12 m-4 -5 l4 5 l4 -5`"
         fill="none"
         stroke="var(--accent)"

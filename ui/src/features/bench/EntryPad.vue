@@ -5,54 +5,71 @@ import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { useI18n } from 'vue-i18n';
 import type { Notebook } from '@/api/client';
+import type { TrialType } from '@/features/bench/useBench';
 
-const props = defineProps<{ notebook: Notebook; busy: boolean; problem: string }>();
-const emit = defineEmits<{ record: [text: string, opens: 'rough' | 'accurate'] }>();
+const props = defineProps<{ notebook: Notebook; busy: boolean; problem: string; timing: string; left: number }>();
+const emit = defineEmits<{
+  record: [text: string, opens: TrialType];
+  note: [text: string];
+  refill: [text: string];
+  again: [text: string];
+  timer: [];
+}>();
 const text = defineModel<string>({ required: true });
 
 const { t } = useI18n();
 const coarse = useMediaQuery('(pointer: coarse)');
 const box = ref<HTMLInputElement>();
 const expect = computed(() => props.notebook.sheet.evaluation.next.entry);
-const type = ref<'rough' | 'accurate'>('accurate');
+const types: TrialType[] = ['rough', 'accurate', 'blank', 'practice'];
+const type = ref<TrialType>('accurate');
 watch(expect, (e) => e?.opens && (type.value = e.opens), { immediate: true });
 
+const running = computed(() => expect.value?.trial !== undefined && expect.value.mark === 'end');
 const what = computed(() => {
-  const mark = t(expect.value?.mark === 'end' ? 'bench.recordEnd' : 'bench.recordStart');
   const trial = expect.value?.trial;
-  const of = trial
-    ? props.notebook.sheet.trials[trial]?.name
-    : t(type.value === 'rough' ? 'bench.newRough' : 'bench.newAccurate');
-  return { mark, of };
+  return {
+    mark: t('bench.marks.' + (expect.value?.mark ?? 'start')),
+    of: trial ? props.notebook.sheet.trials[trial]?.name : t('bench.new.' + type.value),
+  };
 });
 
 const digits = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.'];
-
-function press(key: string) {
-  text.value += key;
-}
+const actions = ['note', 'refill', 'again'] as const;
 
 function record() {
   const reading = text.value.trim() || expect.value?.proposal || '';
   emit('record', reading, type.value);
 }
 
+function act(action: (typeof actions)[number]) {
+  const reading = text.value.trim();
+  if (action === 'note') emit('note', reading);
+  else if (action === 'refill') emit('refill', reading);
+  else emit('again', reading);
+}
+
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
 onMounted(focus);
-defineExpose({ focus });
+defineExpose({ focus, act, running });
 </script>
 
 <template>
   <form class="panel p-3 sm:p-4" @submit.prevent="record">
-    <div v-if="expect?.opens" class="mb-2 flex gap-2" role="radiogroup" :aria-label="$t('bench.type')">
+    <div
+      v-if="expect?.opens"
+      class="mb-2 grid grid-cols-4 gap-1.5 max-sm:grid-cols-2"
+      role="radiogroup"
+      :aria-label="$t('bench.type')"
+    >
       <label
-        v-for="k in ['rough', 'accurate'] as const"
+        v-for="k in types"
         :key="k"
-        class="flex min-h-12 grow cursor-pointer items-center justify-center gap-2 rounded-glass border px-3 font-semibold"
+        class="grid min-h-12 cursor-pointer place-items-center rounded-glass border-2 px-1 text-center text-sm font-semibold has-focus-visible:outline-3 has-focus-visible:outline-accent"
         :class="[type === k ? 'border-accent bg-tint' : 'border-hair', k === 'rough' && 'border-dashed']"
       >
-        <input v-model="type" type="radio" :value="k" class="size-5 accent-accent" />
-        {{ $t('bench.' + k) }}
+        <input v-model="type" type="radio" :value="k" class="sr-only" />
+        {{ $t('bench.types.' + k) }}
       </label>
     </div>
     <label for="reading" class="block font-semibold">
@@ -64,9 +81,9 @@ defineExpose({ focus });
         ref="box"
         v-model="text"
         class="figure h-16 w-full min-w-0 rounded-glass border-2 border-accent bg-glass px-3 text-right text-[2.5rem] font-semibold"
-        :placeholder="expect?.proposal"
         :inputmode="coarse ? 'none' : 'decimal'"
         autocomplete="off"
+        :placeholder="expect?.proposal"
         enterkeyhint="done"
         maxlength="24"
         :aria-invalid="problem !== ''"
@@ -88,18 +105,43 @@ defineExpose({ focus });
         v-for="d in digits"
         :key="d"
         type="button"
-        class="button figure min-h-13 text-[1.75rem]"
+        class="button figure text-[1.75rem]"
         tabindex="-1"
-        @click="press(d)"
+        @click="text += d"
       >
         {{ d }}
       </button>
-      <button type="button" class="button min-h-13" tabindex="-1" @click="text = text.slice(0, -1)">
+      <button type="button" class="button" tabindex="-1" @click="text = text.slice(0, -1)">
         <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ $t('bench.back') }}</span>
       </button>
     </div>
     <button type="submit" class="button-main mt-2 min-h-14 w-full text-xl" :disabled="busy">
       {{ $t('bench.record') }}
     </button>
+    <div v-if="running" class="mt-2 grid grid-cols-3 gap-2">
+      <button
+        v-for="a in actions"
+        :key="a"
+        type="button"
+        class="button !px-1 text-sm leading-tight"
+        :title="$t('bench.actionsHelp.' + a)"
+        @click="act(a)"
+      >
+        {{ $t('bench.actions.' + a) }}
+      </button>
+      <button type="button" class="button relative col-span-3 overflow-hidden" @click="emit('timer')">
+        <span
+          v-if="timing === 'end-colour'"
+          class="absolute inset-y-0 left-0 bg-tint"
+          :style="{ width: `${100 * (1 - left / notebook.sheet.hold)}%` }"
+          aria-hidden="true"
+        />
+        <span class="relative">{{
+          timing === 'end-colour'
+            ? $t('bench.timerRuns', { left: Math.ceil(left) })
+            : $t('bench.timerStart', { seconds: notebook.sheet.hold })
+        }}</span>
+      </button>
+    </div>
   </form>
 </template>

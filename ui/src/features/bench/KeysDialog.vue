@@ -2,12 +2,32 @@
 import AppDialog from '@/shared/AppDialog.vue';
 
 const emit = defineEmits<{ close: [] }>();
+const keys = [
+  ['Enter', 'enter'],
+  ['+', 'plus'],
+  ['*', 'star'],
+  ['/', 'slash'],
+  ['-', 'minus'],
+  ['f', 'refill'],
+  ['s', 'again'],
+  ['n', 'note'],
+  ['w', 'weigh'],
+  ['l', 'leak'],
+  ['c', 'cautions'],
+  ['?', 'question'],
+];
 </script>
 
 <template>
   <AppDialog :title="$t('keys.title')" @close="emit('close')">
-    <ul class="grid list-disc gap-2 pl-5">
-      <li v-for="k in ['digits', 'slash', 'minus', 'question']" :key="k">{{ $t('keys.' + k) }}</li>
-    </ul>
+    <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+      <template v-for="[key, name] in keys" :key="key">
+        <dt>
+          <kbd class="figure rounded border border-quiet px-2">{{ key }}</kbd>
+        </dt>
+        <dd>{{ $t('keys.' + name) }}</dd>
+      </template>
+    </dl>
+    <p class="mt-3 text-sm text-quiet">{{ $t('keys.when') }}</p>
   </AppDialog>
 </template>

@@ -10,7 +10,6 @@ const props = defineProps<{
   text: string;
   reasons: string[];
   asksValue?: boolean;
-  numeric?: boolean;
   problem: string;
 }>();
 const emit = defineEmits<{ done: [reason: string, value: string]; close: [] }>();

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 // Whether everything recorded has reached the server, and what was not taken.
+import type { Entry } from '@/api/client';
 import { useOutbox } from '@/features/bench/outbox';
 
 const outbox = useOutbox();
+const said = (e: Entry) =>
+  e.reading?.text ?? e.correction?.value ?? e.note?.text ?? e.observation?.text ?? e.setAside?.reason ?? e.kind;
 </script>
 
 <template>
@@ -13,11 +16,13 @@ const outbox = useOutbox();
       role="status"
     >
       {{ $t('bench.pending', outbox.pending) }}
+      <span v-if="outbox.trouble" class="block text-sm font-normal">{{ outbox.why }}</span>
+      <template v-if="outbox.full"> {{ $t('bench.deviceFull') }}</template>
     </p>
     <div v-for="(r, i) in outbox.refused" :key="i" class="mb-2 rounded-glass border border-alarm p-2.5" role="alert">
       <p class="font-semibold text-alarm">{{ $t('bench.refused') }}: {{ r.why }}</p>
       <p class="figure text-sm">
-        {{ r.entries.map((e) => e.reading?.text ?? e.correction?.value ?? e.note?.text ?? e.kind).join(', ') }}
+        {{ r.entries.map(said).join(', ') }}
       </p>
       <button type="button" class="button mt-2" @click="outbox.dismiss(r)">{{ $t('bench.dismiss') }}</button>
     </div>

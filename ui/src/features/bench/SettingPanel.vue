@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What is where, the rules, the cautions and the notes.
+// What is where, the rules and the cautions.
 import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
 import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
@@ -34,11 +34,5 @@ const rows = computed(() => [
     <ul class="list-disc pl-5">
       <li v-for="r in setting.rules" :key="r">{{ r }}</li>
     </ul>
-    <template v-if="notebook.sheet.evaluation.notes.length">
-      <h2 class="label mt-3 mb-1">{{ $t('bench.notes') }}</h2>
-      <ul class="list-disc pl-5">
-        <li v-for="n in notebook.sheet.evaluation.notes" :key="n.entry">{{ n.text }}</li>
-      </ul>
-    </template>
   </section>
 </template>

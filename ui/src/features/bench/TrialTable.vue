@@ -1,19 +1,23 @@
 <script setup lang="ts">
 // The record: every reading as it was written, corrections struck through.
+import { useI18n } from 'vue-i18n';
 import type { Notebook, Schemas, Trial } from '@/api/client';
+import { readingsOf, type Place } from '@/features/bench/useBench';
 
 defineProps<{ notebook: Notebook; actions: boolean }>();
-defineEmits<{
-  correct: [trial: Trial, mark: 'start' | 'end'];
-  aside: [trial: Trial];
-  restore: [trial: Trial];
-  withdraw: [trial: Trial];
-}>();
+defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
+const { t: say } = useI18n();
 
 const marks = ['start', 'end'] as const;
-const struck = (t: Trial, mark: 'start' | 'end' | 'setAside'): Schemas['Struck'][] => t.struck[mark] ?? [];
+const histories = ['type', 'start', 'end', 'setAside', 'others'] as const;
+const struck = (t: Trial, mark: (typeof histories)[number]): Schemas['Struck'][] => t.struck[mark] ?? [];
 const gone = (t: Trial) => t.withdrawn || t.setAside !== undefined;
 const minus = (s: string) => s.replace('-', '−');
+// What has no column of its own: refills, the sample's burette, provisional readings.
+const others = (t: Trial) => readingsOf(t).filter((p) => p.mark !== 'start' && p.mark !== 'end');
+const place = (t: Trial, mark: 'start' | 'end'): Place => ({ trial: t, mark, reading: t[mark]! });
+const sign = (t: Trial) => (t.counts ? '[●]' : gone(t) ? '✕' : t.type === 'rough' ? '◌' : '○');
+const text = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason: s.reason }) : say('bench.again'));
 </script>
 
 <template>
@@ -21,14 +25,8 @@ const minus = (s: string) => s.replace('-', '−');
     <thead>
       <tr class="border-b-2 border-quiet text-sm">
         <th scope="col" class="py-2 pr-2">{{ $t('bench.trial') }}</th>
-        <th scope="col" class="px-1 py-2 text-right">
-          {{ $t('bench.start') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
-        </th>
-        <th scope="col" class="px-1 py-2 text-right">
-          {{ $t('bench.end') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
-        </th>
-        <th scope="col" class="px-1 py-2 text-right">
-          {{ $t('bench.titre') }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
+        <th v-for="k in ['start', 'end', 'titre']" :key="k" scope="col" class="px-1 py-2 text-right">
+          {{ $t('bench.' + k) }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
         </th>
       </tr>
     </thead>
@@ -48,7 +46,7 @@ const minus = (s: string) => s.replace('-', '−');
             type="button"
             class="min-h-10 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
             :aria-label="`${$t('bench.correct')}: ${notebook.sheet.trials[t.id]?.name}, ${$t('bench.' + mark)} ${t[mark].text}`"
-            @click="$emit('correct', t, mark)"
+            @click="$emit('correct', place(t, mark))"
           >
             {{ t[mark].text }}
           </button>
@@ -68,10 +66,14 @@ const minus = (s: string) => s.replace('-', '−');
               class="inline-flex items-center gap-1.5"
               :class="t.counts ? 'font-semibold text-agree' : t.type === 'rough' ? 'text-rough' : 'text-quiet'"
             >
-              <span aria-hidden="true" class="figure">{{
-                t.counts ? '[●]' : gone(t) ? '✕' : t.type === 'rough' ? '◌' : '○'
-              }}</span>
+              <span aria-hidden="true" class="figure">{{ sign(t) }}</span>
               {{ notebook.sheet.trials[t.id]?.reason }}
+            </span>
+            <span v-if="t.endColour" class="text-quiet">
+              {{ $t('bench.colour') }}: {{ $t('bench.colours.' + t.endColour) }}
+            </span>
+            <span v-if="t.sample" class="text-quiet">
+              {{ $t('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ notebook.sheet.units.volume }}
             </span>
             <template v-if="actions && !t.withdrawn">
               <button
@@ -100,10 +102,23 @@ const minus = (s: string) => s.replace('-', '−');
               </button>
             </template>
           </div>
+          <ul v-if="others(t).length" class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
+            <li v-for="p in others(t)" :key="p.reading.entry">
+              <component
+                :is="actions ? 'button' : 'span'"
+                type="button"
+                class="min-h-8 rounded"
+                :class="actions && 'underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint'"
+                @click="actions && $emit('correct', p)"
+              >
+                {{ $t('bench.marks.' + p.mark) }} <span class="figure font-semibold">{{ p.reading.text }}</span>
+              </component>
+            </li>
+          </ul>
           <ul class="text-quiet">
-            <template v-for="mark in ['start', 'end', 'setAside'] as const" :key="mark">
+            <template v-for="mark in histories" :key="mark">
               <li v-for="(s, i) in struck(t, mark)" :key="i">
-                <s>{{ s.text }}</s> {{ s.reason ? $t('bench.struckBy', { reason: s.reason }) : $t('bench.again') }}
+                <s>{{ s.text }}</s> {{ text(s) }}
                 <template v-if="s.by && notebook.people[s.by]"> · {{ notebook.people[s.by] }}</template>
               </li>
             </template>

@@ -1,11 +1,15 @@
 // What was recorded stays on this device until the server has it: kept before
-// it is sent, taken out when it is acknowledged. One outbox for each person.
+// it is sent, taken out when it is acknowledged. One outbox for each person;
+// every entry has a place of its own, so that two windows never overwrite each
+// other's.
 import { useQueryClient } from '@tanstack/vue-query';
 import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { answer, api, Offline, Problem, type Entry, type Notebook } from '@/api/client';
+import { dropOldest, keep as keepCopy } from '@/api/kept';
 import { keys } from '@/api/queries';
+import { judge } from '@/record/judge';
 
 type Waiting = { notebook: string; entry: Entry };
 export type Refused = { notebook: string; entries: Entry[]; why: string };
@@ -19,34 +23,94 @@ export const useOutbox = defineStore('outbox', () => {
   const waiting = ref<Waiting[]>([]);
   const refused = ref<Refused[]>([]);
   const trouble = ref<'' | 'offline' | 'signed-out' | 'failing'>('');
+  const why = ref(''); // in the server's words
+  const full = ref(false); // the device has no room: what waits is in this window only
   let sending: Promise<void> | null = null;
   let timer = 0;
+  let apart = false; // what was not recorded at one moment is sent apart
 
-  const place = () => `exactflask.outbox.${person.value}`;
-  const keep = () => localStorage.setItem(place(), JSON.stringify({ waiting: waiting.value, refused: refused.value }));
+  const prefix = () => `exactflask.outbox.${person.value}.`;
+  const refusedPlace = () => `exactflask.refused.${person.value}`;
+
+  function put(place: string, value: unknown) {
+    const text = JSON.stringify(value);
+    for (;;) {
+      try {
+        localStorage.setItem(place, text);
+        full.value = false;
+        return;
+      } catch {
+        if (!dropOldest()) {
+          full.value = true;
+          return;
+        }
+      }
+    }
+  }
+
+  /** Everything that waits on this device, in the order it was recorded. */
+  function load() {
+    const found = Object.keys(localStorage)
+      .filter((k) => k.startsWith(prefix()))
+      .map((k) => JSON.parse(localStorage.getItem(k)!) as Waiting);
+    const here = new Set(found.map((w) => w.entry.id));
+    const unkept = full.value ? waiting.value.filter((w) => !here.has(w.entry.id)) : [];
+    waiting.value = [...found, ...unkept].sort(
+      (a, b) => a.entry.clock - b.entry.clock || a.entry.id.localeCompare(b.entry.id),
+    );
+    const text = localStorage.getItem(refusedPlace());
+    refused.value = text ? (JSON.parse(text) as Refused[]) : [];
+  }
 
   /** Takes over what this device still holds of a person who signed in, and sends it. */
   function open(id: string) {
     trouble.value = '';
     if (person.value !== id) {
       person.value = id;
-      const text = localStorage.getItem(place());
-      const kept = text ? (JSON.parse(text) as { waiting: Waiting[]; refused: Refused[] }) : null;
-      waiting.value = kept?.waiting ?? [];
-      refused.value = kept?.refused ?? [];
+      full.value = false;
+      load();
     }
     void send();
   }
 
   /** Keeps entries and tries to send them. Resolves to a refusal of these very entries, if there was one. */
   async function add(notebook: string, entries: Entry[]): Promise<Refused | undefined> {
-    waiting.value.push(...entries.map((entry) => ({ notebook, entry })));
-    keep();
-    await send();
+    for (const entry of entries) put(prefix() + entry.id, { notebook, entry });
+    waiting.value = [...waiting.value, ...entries.map((entry) => ({ notebook, entry }))];
+    const sent = send();
+    // Without the network the core on this device says what the server would.
+    if (trouble.value !== '' || !navigator.onLine) await check(notebook, entries);
+    await Promise.race([sent, answered(entries)]);
+    if (trouble.value !== '') await check(notebook, entries);
     const ids = new Set(entries.map((e) => e.id));
     const mine = refused.value.find((r) => r.entries.some((e) => ids.has(e.id)));
     if (mine) dismiss(mine); // the caller shows it where it was typed
     return mine;
+  }
+
+  /** A server that takes long does not hold the bench up: it goes on with what is kept. */
+  async function answered(entries: Entry[]) {
+    const ids = new Set(entries.map((e) => e.id));
+    for (let i = 0; i < 10 && waiting.value.some((w) => ids.has(w.entry.id)); i++)
+      await new Promise((r) => setTimeout(r, 150));
+  }
+
+  /** Refuses entries that the core says can never be taken. */
+  async function check(notebook: string, entries: Entry[]) {
+    const known = client.getQueryData<Notebook>(keys.notebook(notebook));
+    const ids = new Set(entries.map((e) => e.id));
+    if (!known || !waiting.value.some((w) => ids.has(w.entry.id))) return;
+    const before = waitingFor(notebook).filter((e) => !ids.has(e.id));
+    const found = await judge(known, [...before, ...entries]);
+    if (found?.fault && found.at >= before.length) {
+      done(entries);
+      refuse({ notebook, entries, why: found.fault.replace(/^entries\[\d+\]\.?/, '') });
+    }
+  }
+
+  function refuse(r: Refused) {
+    refused.value = [...refused.value, r];
+    put(refusedPlace(), refused.value);
   }
 
   function send(): Promise<void> {
@@ -60,20 +124,39 @@ export const useOutbox = defineStore('outbox', () => {
       const notebook = waiting.value[0]!.notebook;
       const entries: Entry[] = [];
       for (const w of waiting.value) {
-        if (w.notebook !== notebook || entries.length === batchSize) break;
+        if (
+          w.notebook !== notebook ||
+          entries.length === batchSize ||
+          (apart && w.entry.at !== entries[0]?.at && entries.length)
+        )
+          break;
         entries.push(w.entry);
       }
       try {
         const fresh = await answer(
           api.POST('/notebooks/{id}/entries', { params: { path: { id: notebook } }, body: { entries } }),
         );
-        done(entries);
         trouble.value = '';
-        client.setQueryData<Notebook>(keys.notebook(notebook), fresh);
+        acknowledged(fresh, entries);
+        done(entries);
       } catch (error) {
         if (!handle(error, notebook, entries)) return;
       }
     }
+    apart = false;
+  }
+
+  /** The server has them: the notebook is as it says, with these entries. */
+  function acknowledged(fresh: Notebook, sent: Entry[]) {
+    const key = keys.notebook(fresh.id);
+    const old = client.getQueryData<Notebook>(key);
+    const byId = new Map((old?.entries ?? []).map((e) => [e.id, e]));
+    sent.forEach((e) => byId.set(e.id, e));
+    const notebook = { ...fresh, entries: [...byId.values()] };
+    client.setQueryData<Notebook>(key, notebook);
+    keepCopy('notebook.' + fresh.id, notebook);
+    // Somebody else wrote too: fetch what is missing here.
+    if (notebook.entries.length !== fresh.sheet.evaluation.entries) void client.invalidateQueries({ queryKey: key });
   }
 
   /** Tells whether sending may go on with what is left. */
@@ -84,31 +167,38 @@ export const useOutbox = defineStore('outbox', () => {
       return false;
     }
     if (error instanceof Problem && error.status < 500 && error.status !== 429) {
+      if (entries.some((e) => e.at !== entries[0]!.at)) {
+        apart = true; // one bad entry must not hold the good ones up
+        return true;
+      }
       // Not taken, and it never will be: out of the queue, shown with its reason.
       done(entries);
-      refused.value.push({ notebook, entries, why: error.message });
-      keep();
+      refuse({ notebook, entries, why: error.message });
       return true;
     }
     trouble.value = error instanceof Offline ? 'offline' : 'failing';
+    why.value = error instanceof Error ? error.message : '';
     timer = window.setTimeout(() => void send(), retryAfter);
     return false;
   }
 
   function done(entries: Entry[]) {
     const ids = new Set(entries.map((e) => e.id));
+    ids.forEach((id) => localStorage.removeItem(prefix() + id));
     waiting.value = waiting.value.filter((w) => !ids.has(w.entry.id));
-    keep();
   }
 
   function dismiss(r: Refused) {
     refused.value = refused.value.filter((x) => x !== r);
-    keep();
+    put(refusedPlace(), refused.value);
   }
 
   const pending = computed(() => waiting.value.length);
   const waitingFor = (notebook: string) => waiting.value.filter((w) => w.notebook === notebook).map((w) => w.entry);
   useEventListener(window, 'online', () => void send());
+  useEventListener(window, 'storage', (e: StorageEvent) => {
+    if (person.value && e.key?.startsWith(prefix())) load();
+  });
 
-  return { open, add, send, dismiss, waitingFor, pending, refused, trouble };
+  return { open, add, send, dismiss, waitingFor, pending, person, refused, trouble, why, full };
 });

@@ -1,9 +1,14 @@
 // What a person does at the bench, made into entries. What is right or next is
-// the core's business; here readings are only written down.
+// the core's business; here things are only written down.
 import { v7 as uuid } from 'uuid';
 import { computed, type Ref } from 'vue';
-import type { Entry, Notebook, Trial } from '@/api/client';
+import type { Entry, Notebook, Schemas, Trial } from '@/api/client';
 import { useOutbox } from '@/features/bench/outbox';
+
+export type TrialType = Trial['type'];
+export type Mark = Schemas['Scale']['mark'];
+export type Observed = Schemas['Observation']['about'];
+export type Timed = Schemas['Timer']['for'];
 
 const devicePlace = 'exactflask.device';
 
@@ -16,7 +21,7 @@ function device(): string {
   return id;
 }
 
-type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at'> & { id?: string };
+type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: string };
 
 export function useBench(notebook: Ref<Notebook>) {
   const outbox = useOutbox();
@@ -25,40 +30,71 @@ export function useBench(notebook: Ref<Notebook>) {
   function entries(parts: Part[]): Entry[] {
     const waiting = outbox.waitingFor(notebook.value.id).map((e) => e.clock);
     let clock = Math.max(evaluation.value.clock, ...waiting);
+    const at = new Date().toISOString();
     return parts.map((part) => ({
       ...part,
       id: part.id ?? uuid(),
+      author: outbox.person,
       device: device(),
       clock: ++clock,
-      at: new Date().toISOString(),
+      at,
     }));
   }
 
   const add = (...parts: Part[]) => outbox.add(notebook.value.id, entries(parts));
+  const read = (trial: string, mark: Mark, text: string) => add({ kind: 'reading', reading: { trial, mark, text } });
 
   return {
     /** Records the reading the bench waits for, opening a trial of this type where none is open. */
-    record(text: string, opens: 'rough' | 'accurate') {
+    record(text: string, opens: TrialType) {
       const expect = evaluation.value.next.entry;
       const mark = expect?.mark ?? 'start';
-      if (expect?.trial) return add({ kind: 'reading', reading: { trial: expect.trial, mark, text } });
+      if (expect?.trial) return read(expect.trial, mark, text);
       const trial = uuid();
+      // A blank has no sample to measure.
+      const first = opens === 'blank' ? 'start' : mark;
       return add(
         { id: trial, kind: 'trial', trial: { type: opens } },
-        { kind: 'reading', reading: { trial, mark: 'start', text } },
+        { kind: 'reading', reading: { trial, mark: first, text } },
       );
     },
+    read,
     correct: (replaces: string, value: string, reason: string) =>
       add({ kind: 'correction', correction: { replaces, value, reason } }),
     withdraw: (replaces: string, reason: string) =>
       add({ kind: 'correction', correction: { replaces, withdraw: true, reason } }),
     setAside: (trial: string, reason: string) => add({ kind: 'set-aside', setAside: { trial, reason } }),
     note: (text: string) => add({ kind: 'note', note: { text } }),
+    check: (item: string) => add({ kind: 'check', check: { item } }),
+    observe: (about: Observed, text: string, trial?: string) =>
+      add({ kind: 'observation', observation: { about, text, ...(trial && { trial }) } }),
+    weigh: (of: string, full: string, emptied: string) => add({ kind: 'weighing', weighing: { of, full, emptied } }),
+    timed: (what: Timed, seconds: number, trial?: string) =>
+      add({ kind: 'timer', timer: { for: what, seconds, ...(trial && { trial }) } }),
   };
 }
 
+export type Bench = ReturnType<typeof useBench>;
+export type Place = { trial: Trial; mark: Mark; reading: Schemas['Reading'] };
+
+/** Every reading of a trial, in the order it is taken. */
+export function readingsOf(trial: Trial): Place[] {
+  const all: [Mark, Schemas['Reading'] | undefined][] = [
+    ['sample-start', trial.sampleStart],
+    ['sample-end', trial.sampleEnd],
+    ['start', trial.start],
+    ...(trial.refills ?? []).flatMap((r): [Mark, Schemas['Reading'] | undefined][] => [
+      ['before-refill', r.before],
+      ['after-refill', r.after],
+    ]),
+    ...(trial.provisional ?? []).map((r): [Mark, Schemas['Reading']] => ['provisional', r]),
+    ['end', trial.end],
+  ];
+  return all.flatMap(([mark, reading]) => (reading ? [{ trial, mark, reading }] : []));
+}
+
 /** The last reading of a notebook, for "correct last". */
-export function lastReading(trials: Trial[]): { trial: Trial; mark: 'start' | 'end' } | undefined {
-  const trial = trials.filter((t) => !t.withdrawn && t.start).at(-1);
-  return trial && { trial, mark: trial.end ? 'end' : 'start' };
+export function lastReading(trials: Trial[]): Place | undefined {
+  const trial = trials.filter((t) => !t.withdrawn && readingsOf(t).length).at(-1);
+  return trial && readingsOf(trial).at(-1);
 }

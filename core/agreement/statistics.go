@@ -1,0 +1,62 @@
+package agreement
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+// Statistics describe the averaged titres, in mL.
+type Statistics struct {
+	N     int     `json:"n"`
+	Mean  float64 `json:"mean"`
+	Range float64 `json:"range" doc:"largest less smallest"`
+	SD    float64 `json:"sd" doc:"sample standard deviation, n-1"`
+	RSD   float64 `json:"rsd" doc:"relative standard deviation, %"`
+	CI95  float64 `json:"ci95" doc:"half width of the 95 % confidence interval of the mean, Student t"`
+}
+
+// Describe returns the statistics of at least two values; false for fewer.
+func Describe(values []float64) (Statistics, bool) {
+	n := len(values)
+	if n < 2 {
+		return Statistics{}, false
+	}
+	mean, sd := stat.MeanStdDev(values, nil)
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 1)}.Quantile(0.975)
+	return Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd, RSD: 100 * sd / math.Abs(mean), CI95: t * sd / math.Sqrt(float64(n))}, true
+}
+
+// Dixon is the Q test of the value that lies farthest out. It is information
+// only: nothing is ever left out because of it.
+type Dixon struct {
+	Index    int     `json:"-"`
+	Trial    string  `json:"trial" doc:"id of the trial that lies farthest out"`
+	Q        float64 `json:"q"`
+	Critical float64 `json:"critical" doc:"at 95 %"`
+	Outlies  bool    `json:"outlies" doc:"q is larger than the critical value"`
+}
+
+// dixonCritical is Q at 95 % for 3 to 7 values. Source: D. B. Rorabacher, Anal.
+// Chem. 1991, 63, 139 (from memory).
+var dixonCritical = map[int]float64{3: 0.970, 4: 0.829, 5: 0.710, 6: 0.625, 7: 0.568}
+
+// DixonQ tests the farthest of 3 to 7 values; false for other numbers, or when
+// all are equal. Q is the gap to the nearest neighbour over the range.
+func DixonQ(values []float64) (Dixon, bool) {
+	critical, ok := dixonCritical[len(values)]
+	sorted := slices.Sorted(slices.Values(values))
+	if !ok || sorted[0] == sorted[len(sorted)-1] {
+		return Dixon{}, false
+	}
+	n := len(sorted)
+	whole := sorted[n-1] - sorted[0]
+	low, high := (sorted[1]-sorted[0])/whole, (sorted[n-1]-sorted[n-2])/whole
+	q, far := low, sorted[0]
+	if high > low {
+		q, far = high, sorted[n-1]
+	}
+	return Dixon{Index: slices.Index(values, far), Q: q, Critical: critical, Outlies: q > critical}, true
+}

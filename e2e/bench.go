@@ -1,0 +1,147 @@
+// Package e2e drives the real program: through its API as many benches would
+// (this file), and through the real page (the tests).
+package e2e
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"strings"
+	"time"
+
+	"exactflask/core/journal"
+)
+
+// Bench is one device that writes in one notebook through the API.
+type Bench struct {
+	URL      string // of the server
+	Device   string
+	Notebook string // id
+	Class    string // id, for an instructor
+	Client   *http.Client
+	clock    int64
+	trial    string
+	sent     int
+}
+
+// SignIn signs a person of the demo in and finds their notebook of the first
+// practical on their shelf, beginning it where it is not begun.
+func SignIn(url, username, password, device string) (*Bench, error) {
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		return nil, err
+	}
+	transport := http.DefaultTransport.(*http.Transport).Clone()
+	b := &Bench{URL: url, Device: device, Client: &http.Client{Jar: jar, Timeout: 20 * time.Second, Transport: transport}, clock: 1000}
+	if err := b.call("POST", "/api/session", map[string]string{"username": username, "password": password}, nil); err != nil {
+		return nil, fmt.Errorf("signing %s in: %w", username, err)
+	}
+	var shelf struct {
+		Shelves []struct {
+			Class, Role string
+			Practicals  []struct {
+				Practical string
+				Notebooks []struct{ ID string }
+			}
+		}
+	}
+	if err := b.call("GET", "/api/shelf", nil, &shelf); err != nil {
+		return nil, err
+	}
+	if len(shelf.Shelves) == 0 || len(shelf.Shelves[0].Practicals) == 0 {
+		return nil, fmt.Errorf("%s has no practical", username)
+	}
+	at := shelf.Shelves[0]
+	b.Class = at.Class
+	if at.Role == "instructor" {
+		return b, nil
+	}
+	var notebook struct{ ID string }
+	if err := b.call("POST", "/api/classes/"+at.Class+"/practicals/"+at.Practicals[0].Practical+"/notebook", nil, &notebook); err != nil {
+		return nil, err
+	}
+	b.Notebook = notebook.ID
+	return b, nil
+}
+
+// Write records one more reading, opening a trial for every second one, and
+// returns the ids that the server acknowledged.
+func (b *Bench) Write() ([]string, error) {
+	var entries []journal.Entry
+	add := func(e journal.Entry) string {
+		b.clock++
+		b.sent++
+		e.Clock, e.Device, e.At = b.clock, b.Device, time.Now().UTC()
+		e.ID = fmt.Sprintf("%s-%06d", b.Device, b.sent)
+		entries = append(entries, e)
+		return e.ID
+	}
+	mark, text := journal.End, "23.85"
+	if b.trial == "" {
+		b.trial = add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.Accurate}})
+		mark, text = journal.Start, "0.05"
+	}
+	add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: b.trial, Mark: mark, Text: text}})
+	if mark == journal.End {
+		b.trial = ""
+	}
+	ids := make([]string, len(entries))
+	for i, e := range entries {
+		ids[i] = e.ID
+	}
+	return ids, b.call("POST", "/api/notebooks/"+b.Notebook+"/entries", map[string]any{"entries": entries}, nil)
+}
+
+// Entries returns how often each entry of this device is in the notebook.
+func (b *Bench) Entries() (map[string]int, error) {
+	var doc struct{ Journal []journal.Entry }
+	if err := b.call("GET", "/api/notebooks/"+b.Notebook+"/document", nil, &doc); err != nil {
+		return nil, err
+	}
+	out := map[string]int{}
+	for _, e := range doc.Journal {
+		if strings.HasPrefix(e.ID, b.Device+"-") {
+			out[e.ID]++
+		}
+	}
+	return out, nil
+}
+
+// Look reads the shelf, as the board of a class does.
+func (b *Bench) Look() error { return b.call("GET", "/api/shelf", nil, nil) }
+
+func (b *Bench) call(method, path string, body, into any) error {
+	var in io.Reader
+	if body != nil {
+		text, err := json.Marshal(body)
+		if err != nil {
+			return err
+		}
+		in = bytes.NewReader(text)
+	}
+	req, err := http.NewRequestWithContext(context.Background(), method, b.URL+path, in)
+	if err != nil {
+		return err
+	}
+	req.Header.Set("Content-Type", "application/json")
+	res, err := b.Client.Do(req)
+	if err != nil {
+		return err
+	}
+	defer res.Body.Close()
+	text, err := io.ReadAll(res.Body)
+	if err != nil {
+		return err
+	}
+	if res.StatusCode >= 300 {
+		return fmt.Errorf("%s %s: %s: %s", method, path, res.Status, text)
+	}
+	if into == nil {
+		return nil
+	}
+	return json.Unmarshal(text, into)
+}

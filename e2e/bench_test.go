@@ -1,0 +1,211 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/journal"
+	"exactflask/e2e/browser"
+)
+
+// atBench signs a person in and opens their bench of the buffer practical.
+func atBench(t *testing.T, s *browser.Server, person string, width, height int) *browser.Page {
+	p := page(t, s, width, height)
+	p.SignIn(person)
+	if person == "Bevan Thrale" {
+		p.Click("Begin")
+	} else {
+		p.Click("Open the bench")
+	}
+	p.Until(`document.activeElement?.id === "reading"`)
+	return p
+}
+
+// A whole practical with the number pad alone: provisional readings, the timer
+// of the end colour, a refill's keys apart, a correction, a trial set aside.
+func TestNumberPadAlone(t *testing.T) {
+	s := serve(t)
+	p := atBench(t, s, "Bevan Thrale", 1280, 800)
+	record(p, "0.00", "Run in about 1")
+	record(p, "24.40", "Rough: steers")
+	record(p, "", "Open freely to 46.80") // Enter accepts 24.40
+	p.Keys("48.10+")
+	p.See("48.10")
+	p.Keys("48.15+")
+	p.See("48.15")
+	p.Keys("*")
+	p.See("Swirl:")
+	p.Keys("*") // it faded: stopped
+	p.Lose("Swirl:")
+	record(p, "48.20", "Take the last reading before")
+	accessible(t, p, "the end with readings noted before")
+	p.Click("48.15")
+	p.See("Took another of the readings")
+	p.Click("Deep")
+	p.See("The colour at the end was deep")
+	record(p, "0.05", "drop by drop")
+	record(p, "23.85", "2 titres agree")
+	p.Keys("-")
+	p.See("Set aside trial 2")
+	p.Keys("1")
+	p.See("Set aside: Overshot")
+	p.Lose("Press the digit")
+	record(p, "0.00", "drop by drop")
+	record(p, "23.75", "2 titres agree")
+	ev := notebookOf(t, p)
+	require.Len(t, ev.Trials, 4)
+	assert.Equal(t, "23.75", ev.Trials[1].Titre.String(), "48.15 less 24.40")
+	assert.Equal(t, "deep", ev.Trials[1].EndColour)
+	assert.Len(t, ev.Trials[1].Provisional, 2)
+	assert.Equal(t, "23.75", ev.Agreement.Mean.String())
+	p.See("c(Na₂CO₃) = 0.0475")
+	p.Click("Journal")
+	p.See("The notebook in ink")
+	p.See("noted before a further drop 48.15")
+	accessible(t, p, "journal")
+}
+
+// Before and after: the lists with their times, a leak, a weighing, waste. And
+// a burette that is filled within a trial, read again after a run-off.
+func TestSetUpRefillAndCleanUp(t *testing.T) {
+	s := serve(t)
+	p := atBench(t, s, "Bevan Thrale", 1280, 800)
+	p.See("Set up first: Goggles on.")
+	for _, item := range []string{"Goggles on", "rinsed with water", "Waited 30 s"} {
+		p.Click(item)
+		p.Until(`[...document.querySelectorAll("button[aria-pressed=true]")].some(b => b.innerText.includes("` + item + `"))`)
+	}
+	p.See("Set up first: Each rinsed")
+	accessible(t, p, "setting up")
+	p.Click("The tap leaks")
+	accessible(t, p, "leak dialog")
+	p.Click("It leaks: note it")
+	p.Until(`![...document.querySelectorAll("button[aria-pressed=true]")].some(b => b.innerText.includes("Waited 30 s"))`)
+	p.Lose("Reseat the tap")
+	p.Click("Weigh by difference")
+	p.Until(`document.activeElement?.id === "weigh-of"`)
+	p.Keys("sodium carbonate\t14,2381 g\t12.9120\r")
+	p.See("14,2381 g − 12.9120 = 1.3261")
+	p.Lose("Vessel with the solid")
+	p.Click("Bottle used")
+	p.Until(`document.activeElement?.id === "in-words"`)
+	p.Keys("HCl 0.100 mol/L, 24 November\r")
+	p.See("HCl 0.100 mol/L, 24 November")
+
+	p.Until(`document.activeElement?.id === "reading"`)
+	record(p, "40.00", "Run in about 1")
+	p.Keys("40.20s") // something was run off: the start is taken again
+	p.See("read again")
+	p.Keys("49.00f")
+	p.See("Fill it, wait, and read the new level")
+	record(p, "0.50", "the end should come near 15.70")
+	record(p, "15.50 ml", "Rough: steers") // pasted with its unit
+	ev := notebookOf(t, p)
+	assert.Equal(t, "23.80", ev.Trials[0].Titre.String(), "8.80 and 15.00")
+	accessible(t, p, "bench after a refill")
+	p.Click("Cautions")
+	p.See("Follow your laboratory")
+	accessible(t, p, "cautions")
+	p.Keys("\x1b")
+	p.Until(`document.activeElement?.id === "reading"`)
+	browser.Evaluate[bool](p, `[...document.querySelectorAll("summary")].find(s => s.innerText.includes("After")).click() ?? true`)
+	p.Click("Burette drained")
+	p.Click("Where waste went")
+	p.Until(`document.activeElement?.id === "in-words"`)
+	p.Keys("all of it to the acid beaker\r")
+	p.See("all of it to the acid beaker")
+	// The order of focus: the reading, then what is done with it.
+	p.Until(`document.activeElement?.id === "reading"`)
+	p.Keys("\t")
+	assert.Equal(t, "Record", browser.Evaluate[string](p, `document.activeElement.innerText`))
+	assert.Equal(t, "polite", browser.Evaluate[string](p, `document.querySelector("[data-test=next]").ariaLive`))
+}
+
+// Two people, two devices, one notebook.
+func TestTwoDevices(t *testing.T) {
+	s := serve(t)
+	mira := atBench(t, s, "Anouk Brill", 1280, 800)
+	mira.Click("Partner")
+	mira.Until(`document.querySelector("#partner") !== null`)
+	accessible(t, mira, "partner dialog")
+	mira.Fill("#partner", "nobody-here\r")
+	mira.See("no other student of this class")
+	browser.Evaluate[bool](mira, `(() => { const i = document.querySelector("#partner"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
+	mira.Fill("#partner", "bevan\r")
+	mira.See("Also writing here: Bevan Thrale")
+	mira.Keys("\x1b")
+	bevan := page(t, s, 390, 844)
+	bevan.SignIn("Bevan Thrale")
+	bevan.Click("Open the bench")
+	bevan.See("24.70")
+	mira.Until(`document.activeElement?.id === "reading"`)
+	// They write in turns, and at the same time.
+	record(mira, "", "Open freely to 46.90")
+	bevan.See("Open freely to 46.90")
+	bevan.Keys("48.90\r")
+	mira.See("48.90")
+	record(mira, "0.00", "Open freely to 22.20")
+	bevan.See("Open freely to 22.20")
+	mira.Keys("24.25\r")
+	bevan.Click("Add a note")
+	bevan.Until(`document.activeElement?.id === "in-words"`)
+	bevan.Keys("fizzed for long")
+	bevan.Click("Write it down")
+	for _, p := range []*browser.Page{mira, bevan} {
+		p.See("2 titres agree")
+		p.See("fizzed for long")
+	}
+	a, b := notebookOf(t, mira), notebookOf(t, bevan)
+	assert.Equal(t, a, b)
+	assert.Len(t, a.Trials, 3)
+}
+
+// The network goes while a trial runs: the bench goes on judging, keeps what
+// is recorded through a closed window, and sends it once, in order.
+func TestNetworkOffAndOn(t *testing.T) {
+	s := serve(t)
+	p := atBench(t, s, "Anouk Brill", 390, 844)
+	p.Until(`navigator.serviceWorker.controller !== null && caches.keys().then(async ks => (await Promise.all(ks.map(async k => (await (await caches.open(k)).keys()).map(r => r.url)))).flat().some(u => u.includes("record.wasm")))`)
+	p.Reload() // the page now comes from the device
+	p.Until(`document.activeElement?.id === "reading"`)
+	require.NoError(t, s.Kill())
+	record(p, "24.70", "Open freely to 46.90")
+	p.See("2 entries not yet sent")
+	record(p, "48.6o", "is not a number") // refused here, by the same core
+	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
+	record(p, "48.60", "One more titre is needed")
+	p.See("3 entries not yet sent")
+	p.See("From one accurate trial")
+	accessible(t, p, "bench without the network")
+	p.Reload()
+	p.See("3 entries not yet sent")
+	p.See("Trial 1")
+	record(p, "0.00", "Open freely to 22.20")
+	record(p, "23.95", "2 titres agree")
+	shown := p.Text("[data-test=result-line]")
+	require.NoError(t, s.Start())
+	p.Lose("not yet sent")
+	p.See("2 titres agree")
+	assert.Equal(t, shown, p.Text("[data-test=result-line]"), "what was judged here is what the server says")
+	ev := notebookOf(t, p)
+	assert.Equal(t, 9, ev.Entries, "each once: three for the rough, six since")
+	assert.Equal(t, "23.93", ev.Agreement.Mean.String())
+	assert.Equal(t, journal.Rough, ev.Trials[0].Type)
+}
+
+// Every example file evaluates at the command line, in words too.
+func TestExamplesAtTheCommandLine(t *testing.T) {
+	for _, file := range []string{"buffer-dosing", "acid-in-burette", "descaling-acid", "disagreeing"} {
+		out, err := exec.Command(binary, "evaluate", "../docs/examples/"+file+".json").Output()
+		require.NoError(t, err, file)
+		assert.True(t, json.Valid(out), file)
+		text, err := exec.Command(binary, "evaluate", "--text", "../docs/examples/"+file+".json").Output()
+		require.NoError(t, err, file)
+		assert.True(t, strings.Contains(string(text), "Trial 1"), file)
+	}
+}

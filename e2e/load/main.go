@@ -1,0 +1,224 @@
+// Command load measures the program under the load of a large school: benches
+// that write one entry every few seconds beside class boards that look on. It
+// talks to this machine only and stops by itself. Run it with make load.
+package main
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"flag"
+	"fmt"
+	"log"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	_ "modernc.org/sqlite" // the driver "sqlite"
+
+	"exactflask/app"
+	"exactflask/demo"
+	"exactflask/e2e"
+	"exactflask/e2e/browser"
+	"exactflask/formats"
+	"exactflask/store"
+)
+
+func main() {
+	binary := flag.String("binary", "bin/exactflask", "program to measure")
+	benches := flag.Int("benches", 300, "benches that write, at most 1000")
+	boards := flag.Int("boards", 10, "class boards that look on, at most 50")
+	every := flag.Duration("every", 5*time.Second, "time between two entries of a bench")
+	last := flag.Duration("for", 60*time.Second, "how long, at most 10 minutes")
+	flag.Parse()
+	if *benches > 1000 || *boards > 50 || *last > 10*time.Minute {
+		log.Fatal("load: that is more than this program gives")
+	}
+	if err := run(*binary, *benches, *boards, *every, *last); err != nil {
+		log.Fatal("load: ", err)
+	}
+}
+
+func run(binary string, benches, boards int, every, last time.Duration) (err error) {
+	dir, err := os.MkdirTemp("", "exactflask-load-")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	data := filepath.Join(dir, "load.db")
+	if err := school(data, benches); err != nil {
+		return err
+	}
+	s, err := browser.StartServer(binary, data)
+	if err != nil {
+		return err
+	}
+	var writers, lookers []*e2e.Bench
+	for i := range benches {
+		name := fmt.Sprintf("bench-%d", i)
+		b, err := e2e.SignIn(s.URL, name, demo.Password, name)
+		if err != nil {
+			return errors.Join(err, s.Stop())
+		}
+		writers = append(writers, b)
+		if i%190 == 189 {
+			time.Sleep(time.Minute) // sign-ins from one address are limited
+		}
+	}
+	for i := range boards {
+		b, err := e2e.SignIn(s.URL, fmt.Sprintf("board-%d", i%((benches+29)/30)), demo.Password, "board")
+		if err != nil {
+			return errors.Join(err, s.Stop())
+		}
+		lookers = append(lookers, b)
+	}
+
+	ctx, cancel := context.WithTimeout(context.Background(), last)
+	defer cancel()
+	var mu sync.Mutex
+	var times []time.Duration
+	var failed []error
+	acknowledged := make([][]string, benches)
+	var wg sync.WaitGroup
+	repeat := func(offset time.Duration, do func() error) {
+		wg.Go(func() {
+			tick := time.NewTimer(offset)
+			for {
+				select {
+				case <-ctx.Done():
+					return
+				case <-tick.C:
+				}
+				tick.Reset(every)
+				if err := do(); err != nil {
+					mu.Lock()
+					failed = append(failed, err)
+					mu.Unlock()
+				}
+			}
+		})
+	}
+	for i, b := range writers {
+		repeat(every*time.Duration(i)/time.Duration(benches), func() error {
+			begun := time.Now()
+			ids, err := b.Write()
+			took := time.Since(begun)
+			mu.Lock()
+			times = append(times, took)
+			mu.Unlock()
+			if err == nil {
+				acknowledged[i] = append(acknowledged[i], ids...)
+			}
+			return err
+		})
+	}
+	for i, b := range lookers {
+		repeat(every*time.Duration(i)/time.Duration(boards), b.Look)
+	}
+	wg.Wait()
+
+	lost, twice := 0, 0
+	for i, b := range writers {
+		there, err := b.Entries()
+		if err != nil {
+			return errors.Join(err, s.Stop())
+		}
+		for _, id := range acknowledged[i] {
+			switch n := there[id]; {
+			case n == 0:
+				lost++
+			case n > 1:
+				twice++
+			}
+		}
+	}
+	slices.Sort(times)
+	at := func(q float64) time.Duration { return times[int(q*float64(len(times)-1))].Round(10 * time.Microsecond) }
+	fmt.Printf("%d benches, one entry every %s, %d boards, %s: %d requests, %d failed\n", benches, every, boards, last, len(times), len(failed))
+	fmt.Printf("median %s, 95 %% %s, 99 %% %s, longest %s; lost %d, twice %d\n", at(0.5), at(0.95), at(0.99), at(1), lost, twice)
+	if err := s.Stop(); err != nil {
+		return err
+	}
+	bare, err := bareCommit(filepath.Join(dir, "bare.db"))
+	if err != nil {
+		return err
+	}
+	fmt.Printf("a bare commit of one row in the same run: median %s\n", bare)
+	if lost+twice+len(failed) > 0 {
+		return errors.Join(append(failed[:min(3, len(failed))], fmt.Errorf("%d lost, %d twice", lost, twice))...)
+	}
+	return nil
+}
+
+// school fills the data file with classes of thirty and an instructor for each.
+func school(data string, benches int) (err error) {
+	ctx := context.Background()
+	st, err := store.Open(ctx, data)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	a, err := app.New(st, true)
+	if err != nil {
+		return err
+	}
+	file, err := os.Open("docs/examples/buffer-dosing.json")
+	if err != nil {
+		return err
+	}
+	doc, err := formats.Read(file)
+	if err := errors.Join(err, file.Close()); err != nil {
+		return err
+	}
+	var class string
+	add := func(username string, role app.Role) error {
+		id, err := a.AddPerson(ctx, username, username, demo.Password)
+		if err != nil {
+			return err
+		}
+		return a.Join(ctx, class, id, role)
+	}
+	for i := range benches {
+		if i%30 == 0 {
+			if class, err = a.AddClass(ctx, fmt.Sprintf("Group %d", i/30)); err != nil {
+				return err
+			}
+			if err := a.Assign(ctx, class, doc.Practical); err != nil {
+				return err
+			}
+			if err := add(fmt.Sprintf("board-%d", i/30), app.Instructor); err != nil {
+				return err
+			}
+		}
+		if err := add(fmt.Sprintf("bench-%d", i), app.Student); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// bareCommit is the median time of committing one row of an entry's size.
+func bareCommit(path string) (time.Duration, error) {
+	db, err := sql.Open("sqlite", "file:"+path+"?_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)")
+	if err != nil {
+		return 0, err
+	}
+	defer db.Close()
+	if _, err := db.Exec("CREATE TABLE rows (id INTEGER PRIMARY KEY, document TEXT NOT NULL)"); err != nil {
+		return 0, err
+	}
+	text := strings.Repeat("x", 260)
+	var times []time.Duration
+	for range 300 {
+		begun := time.Now()
+		if _, err := db.Exec("INSERT INTO rows (document) VALUES (?)", text); err != nil {
+			return 0, err
+		}
+		times = append(times, time.Since(begun))
+	}
+	slices.Sort(times)
+	return times[len(times)/2].Round(10 * time.Microsecond), nil
+}

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+// The dialogs of the bench: each writes one entry, or says why it could not.
+import { computed, ref, watch } from 'vue';
+import { useI18n } from 'vue-i18n';
+import type { Notebook } from '@/api/client';
+import { inWords, type Asking, type InWords } from '@/features/bench/asking';
+import CautionsDialog from '@/features/bench/CautionsDialog.vue';
+import KeysDialog from '@/features/bench/KeysDialog.vue';
+import LeakDialog from '@/features/bench/LeakDialog.vue';
+import type { Refused } from '@/features/bench/outbox';
+import PartnerDialog from '@/features/bench/PartnerDialog.vue';
+import ReasonDialog from '@/features/bench/ReasonDialog.vue';
+import TextDialog from '@/features/bench/TextDialog.vue';
+import type { Bench } from '@/features/bench/useBench';
+import WeighDialog from '@/features/bench/WeighDialog.vue';
+
+const props = defineProps<{ notebook: Notebook; bench: Bench; asking: Asking | undefined }>();
+const emit = defineEmits<{ close: [] }>();
+const { t, tm } = useI18n();
+
+const problem = ref('');
+watch(
+  () => props.asking,
+  () => (problem.value = ''),
+);
+
+const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
+const reasons = (kind: string) => tm(`reasons.${kind}`) as string[];
+const nameOf = (id: string) => lower(props.notebook.sheet.trials[id]?.name ?? '');
+
+const reasoned = computed(() => {
+  const a = props.asking;
+  if (!a) return undefined;
+  switch (a.what) {
+    case 'correct':
+      return {
+        title: t('dialog.correctTitle', {
+          place: `${nameOf(a.place.trial.id)}, ${lower(t('bench.marks.' + a.place.mark))}`,
+        }),
+        text: t('dialog.written', { text: a.place.reading.text }),
+        reasons: reasons('correction'),
+        asksValue: true,
+      };
+    case 'aside':
+    case 'restore':
+    case 'withdraw':
+      return {
+        title: t(`dialog.${a.what}Title`, { trial: nameOf(a.trial.id) }),
+        text: a.what === 'restore' ? (a.trial.setAside?.text ?? '') : t(`dialog.${a.what}Text`),
+        reasons: reasons(a.what),
+      };
+  }
+  return undefined;
+});
+
+const words = computed(() => {
+  const what = props.asking?.what;
+  return what && (inWords as readonly string[]).includes(what) ? (what as InWords) : undefined;
+});
+
+/** Closes when the entry was taken; else says why, and nothing typed is lost. */
+async function write(entry: Promise<Refused | undefined>) {
+  const about = props.asking;
+  const refused = await entry;
+  if (props.asking !== about) return; // the person has gone on
+  problem.value = refused?.why ?? '';
+  if (!refused) emit('close');
+}
+
+function decided(reason: string, value: string) {
+  const a = props.asking;
+  switch (a?.what) {
+    case 'correct':
+      return write(props.bench.correct(a.place.reading.entry, value, reason));
+    case 'aside':
+      return write(props.bench.setAside(a.trial.id, reason));
+    case 'restore':
+      return write(props.bench.withdraw(a.trial.setAside!.entry, reason));
+    case 'withdraw':
+      return write(props.bench.withdraw(a.trial.id, reason));
+  }
+}
+
+function said(text: string) {
+  const about = words.value!;
+  void write(about === 'note' ? props.bench.note(text) : props.bench.observe(about, text));
+}
+</script>
+
+<template>
+  <ReasonDialog
+    v-if="reasoned"
+    :title="reasoned.title"
+    :text="reasoned.text"
+    :reasons="reasoned.reasons"
+    :asks-value="reasoned.asksValue"
+    :problem="problem"
+    @done="decided"
+    @close="emit('close')"
+  />
+  <TextDialog
+    v-else-if="words"
+    :title="$t('bench.words.' + words)"
+    :label="$t('dialog.words.' + words)"
+    :most="words === 'note' ? 2000 : 300"
+    :lines="words === 'note' ? 4 : 1"
+    :problem="problem"
+    @done="said"
+    @close="emit('close')"
+  />
+  <WeighDialog
+    v-else-if="asking?.what === 'weigh'"
+    :problem="problem"
+    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied))"
+    @close="emit('close')"
+  />
+  <LeakDialog
+    v-else-if="asking?.what === 'leak'"
+    :problem="problem"
+    @done="(v) => write(bench.observe('leak', v))"
+    @close="emit('close')"
+  />
+  <CautionsDialog v-else-if="asking?.what === 'cautions'" :notebook="notebook" @close="emit('close')" />
+  <PartnerDialog v-else-if="asking?.what === 'partner'" :notebook="notebook" @close="emit('close')" />
+  <KeysDialog v-else-if="asking?.what === 'keys'" @close="emit('close')" />
+</template>

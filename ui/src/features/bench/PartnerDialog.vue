@@ -1,0 +1,35 @@
+<script setup lang="ts">
+// Lets a classmate write in this notebook from another device.
+import { ref } from 'vue';
+import type { Notebook } from '@/api/client';
+import { useAddPartner } from '@/api/queries';
+import AppDialog from '@/shared/AppDialog.vue';
+
+const props = defineProps<{ notebook: Notebook }>();
+const emit = defineEmits<{ close: [] }>();
+const add = useAddPartner(() => props.notebook.id);
+const username = ref('');
+</script>
+
+<template>
+  <AppDialog :title="$t('bench.partner')" @close="emit('close')">
+    <p v-if="notebook.partners.length" class="mb-3">
+      {{ $t('dialog.partners', { names: notebook.partners.join(', ') }) }}
+    </p>
+    <form @submit.prevent="username.trim() && add.mutate(username.trim())">
+      <p v-if="add.error.value" class="mb-3 font-semibold text-alarm" role="alert">{{ add.error.value.message }}</p>
+      <label class="label" for="partner">{{ $t('dialog.partnerName') }}</label>
+      <input
+        id="partner"
+        v-model="username"
+        class="field mb-3"
+        autocapitalize="none"
+        autocomplete="off"
+        maxlength="64"
+      />
+      <button type="submit" class="button-main w-full" :disabled="add.isPending.value">
+        {{ $t('dialog.partnerAdd') }}
+      </button>
+    </form>
+  </AppDialog>
+</template>

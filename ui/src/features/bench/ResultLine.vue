@@ -1,0 +1,27 @@
+<script setup lang="ts">
+// Under the trials: the mean titre with its trials, the concentration so far,
+// and what the titres say about themselves.
+import type { Notebook } from '@/api/client';
+
+defineProps<{ notebook: Notebook }>();
+</script>
+
+<template>
+  <section
+    v-if="notebook.sheet.soFar || notebook.sheet.notes.length"
+    class="panel p-3"
+    :aria-label="$t('bench.resultLine')"
+    data-test="result-line"
+  >
+    <p v-if="notebook.sheet.soFar" class="text-lg font-semibold">
+      {{ notebook.sheet.soFar }}
+      <RouterLink
+        v-if="notebook.sheet.answer"
+        class="underline"
+        :to="{ name: 'result', params: { id: notebook.id } }"
+        >{{ $t('bench.working') }}</RouterLink
+      >
+    </p>
+    <p v-for="n in notebook.sheet.notes" :key="n" class="text-sm text-quiet">{{ n }}</p>
+  </section>
+</template>

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+// Something in words: a note, a batch, where a waste went.
+import { onMounted, ref } from 'vue';
+import AppDialog from '@/shared/AppDialog.vue';
+
+const props = defineProps<{ title: string; label: string; problem: string; most: number; lines?: number }>();
+const emit = defineEmits<{ done: [text: string]; close: [] }>();
+const text = ref('');
+const field = ref<HTMLTextAreaElement>();
+onMounted(() => setTimeout(() => field.value?.focus()));
+const ready = () => text.value.trim() && emit('done', text.value.trim());
+// One line is ended by Enter, as everywhere at the bench.
+const enter = (e: KeyboardEvent) => {
+  if ((props.lines ?? 1) > 1 && !e.ctrlKey) return;
+  e.preventDefault();
+  ready();
+};
+</script>
+
+<template>
+  <AppDialog :title="title" @close="emit('close')">
+    <form @submit.prevent="ready">
+      <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
+      <label class="label" for="in-words">{{ label }}</label>
+      <textarea
+        id="in-words"
+        ref="field"
+        v-model="text"
+        class="field mb-3 py-2"
+        :rows="lines ?? 1"
+        :maxlength="most"
+        @keydown.enter="enter"
+      />
+      <button type="submit" class="button-main w-full">{{ $t('dialog.keepText') }}</button>
+    </form>
+  </AppDialog>
+</template>

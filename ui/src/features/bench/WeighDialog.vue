@@ -1,0 +1,39 @@
+<script setup lang="ts">
+// A mass by difference: vessel with the solid, then the emptied vessel.
+import { onMounted, ref } from 'vue';
+import AppDialog from '@/shared/AppDialog.vue';
+
+defineProps<{ problem: string }>();
+const emit = defineEmits<{ done: [of: string, full: string, emptied: string]; close: [] }>();
+const values = ref({ of: '', full: '', emptied: '' });
+const fields = ['of', 'full', 'emptied'] as const;
+const first = ref<HTMLInputElement[]>();
+onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
+function ready() {
+  const { of, full, emptied } = values.value;
+  if (of.trim() && full.trim() && emptied.trim()) emit('done', of.trim(), full.trim(), emptied.trim());
+}
+</script>
+
+<template>
+  <AppDialog :title="$t('bench.weigh')" @close="emit('close')">
+    <form @submit.prevent="ready">
+      <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
+      <template v-for="f in fields" :key="f">
+        <label class="label" :for="'weigh-' + f">{{ $t('dialog.weigh.' + f) }}</label>
+        <input
+          :id="'weigh-' + f"
+          ref="first"
+          v-model="values[f]"
+          class="field mb-3"
+          :class="f !== 'of' && 'figure text-right text-xl'"
+          :inputmode="f === 'of' ? 'text' : 'decimal'"
+          autocomplete="off"
+          required
+          :maxlength="f === 'of' ? 80 : 24"
+        />
+      </template>
+      <button type="submit" class="button-main w-full">{{ $t('dialog.keepText') }}</button>
+    </form>
+  </AppDialog>
+</template>

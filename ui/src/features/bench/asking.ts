@@ -1,0 +1,11 @@
+// What the bench may be asking for in a dialog.
+import type { Trial } from '@/api/client';
+import type { Observed, Place } from '@/features/bench/useBench';
+
+export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left'] as const;
+export type InWords = (typeof inWords)[number] & ('note' | Observed);
+
+export type Asking =
+  | { what: 'correct'; place: Place }
+  | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
+  | { what: InWords | 'weigh' | 'leak' | 'cautions' | 'partner' | 'keys' };
