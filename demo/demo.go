@@ -32,6 +32,9 @@ var practical []byte
 //	aside: overshot         the last trial is set aside
 //	correct end 23.90: why  a reading of the last trial is corrected
 //	note: text
+//	colour deep             the colour at the end of the last trial
+//	drop 24.90              a reading of the last trial noted before a further drop
+//	done rinse-water        an item of the lists
 type student struct {
 	username, name string
 	begun          bool
@@ -44,7 +47,8 @@ var students = []student{
 		"note: Swirled until the fizzing stopped before going drop by drop."}},
 	{"teo", "Teodor Vask", true, []string{"rough 0.00 24.90", "accurate 0.00 24.05", "accurate 24.05 47.75", "accurate 0.00 24.30"}},
 	{"anouk", "Anouk Brill", true, []string{"rough 0.50 24.70"}},
-	{"jory", "Jory Pellam", true, []string{"rough 0.00 24.10", "accurate 0.00 23.85", "accurate 0.20 24.95", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 23.85"}},
+	{"jory", "Jory Pellam", true, []string{"done goggles", "done rinse-water", "done rinse-solution", "done fill-low", "done funnel-out", "done jet-filled", "done no-bubble", "done leak-wait", "done white-tile", "done indicator",
+		"rough 0.00 24.10", "colour pale", "accurate 0.00 23.85", "colour pale", "accurate 0.20 24.95", "colour deep", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 23.85", "drop 23.75", "drop 23.80"}},
 	{"sanna", "Sanna Odell", true, []string{"rough 0.00 24.50", "accurate 0.00 23.8", "correct end 23.80: the last zero was read but not written", "accurate 0.00"}},
 	{"bevan", "Bevan Thrale", false, nil},
 }
@@ -123,6 +127,12 @@ func (s student) entries() ([]journal.Entry, error) {
 		switch words[0] {
 		case "aside":
 			add(journal.Entry{Kind: journal.KindSetAside, SetAside: &journal.Exclusion{Trial: trial, Reason: rest}})
+		case "colour":
+			add(journal.Entry{Kind: journal.KindObservation, Observation: &journal.Observation{About: journal.EndColour, Trial: trial, Text: words[1]}})
+		case "drop":
+			add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.Provisional, Text: words[1]}})
+		case "done":
+			add(journal.Entry{Kind: journal.KindCheck, Checked: &journal.Checked{Item: words[1]}})
 		case "note":
 			add(journal.Entry{Kind: journal.KindNote, Note: &journal.Remark{Text: rest}})
 		case "correct":

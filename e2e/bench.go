@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"strings"
@@ -29,13 +30,17 @@ type Bench struct {
 }
 
 // SignIn signs a person of the demo in and finds their notebook of the first
-// practical on their shelf, beginning it where it is not begun.
-func SignIn(url, username, password, device string) (*Bench, error) {
+// practical on their shelf, beginning it where it is not begun. from is the
+// loopback address of this device, or empty.
+func SignIn(url, from, username, password, device string) (*Bench, error) {
 	jar, err := cookiejar.New(nil)
 	if err != nil {
 		return nil, err
 	}
 	transport := http.DefaultTransport.(*http.Transport).Clone()
+	if from != "" { // every device has an address of its own, as in a school
+		transport.DialContext = (&net.Dialer{LocalAddr: &net.TCPAddr{IP: net.ParseIP(from)}}).DialContext
+	}
 	b := &Bench{URL: url, Device: device, Client: &http.Client{Jar: jar, Timeout: 20 * time.Second, Transport: transport}, clock: 1000}
 	if err := b.call("POST", "/api/session", map[string]string{"username": username, "password": password}, nil); err != nil {
 		return nil, fmt.Errorf("signing %s in: %w", username, err)

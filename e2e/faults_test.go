@@ -26,7 +26,7 @@ func TestFiftyPowerCutsLoseNothing(t *testing.T) {
 	s := serve(t)
 	var benches []*Bench
 	for i, name := range students {
-		b, err := SignIn(s.URL, name, demo.Password, fmt.Sprintf("cut-%d", i))
+		b, err := SignIn(s.URL, "", name, demo.Password, fmt.Sprintf("cut-%d", i))
 		require.NoError(t, err)
 		benches = append(benches, b)
 	}
@@ -83,7 +83,7 @@ func TestFullDisk(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Stop() })
 	p := atBench(t, s, "Anouk Brill", 1280, 800)
-	b, err := SignIn(s.URL, "teo", demo.Password, "filler")
+	b, err := SignIn(s.URL, "", "teo", demo.Password, "filler")
 	require.NoError(t, err)
 	ballast := filepath.Join(dir, "ballast")
 	require.Error(t, os.WriteFile(ballast, make([]byte, 8<<20), 0o600), "the disk is full now")
@@ -115,7 +115,7 @@ func BenchmarkEnterToEvaluation(b *testing.B) {
 	s, err := browser.StartServer(binary, filepath.Join(b.TempDir(), "bench.db"))
 	require.NoError(b, err)
 	defer func() { _ = s.Stop() }()
-	writer, err := SignIn(s.URL, "bevan", demo.Password, "filler")
+	writer, err := SignIn(s.URL, "", "bevan", demo.Password, "filler")
 	require.NoError(b, err)
 	for range 66 { // 99 entries: three for every two calls
 		_, err := writer.Write()

@@ -40,6 +40,8 @@ export default defineConfig({
         navigateFallbackDenylist: [/^\/api\//],
         maximumFileSizeToCacheInBytes: 8 * 1024 * 1024,
         inlineWorkboxRuntime: true,
+        skipWaiting: true,
+        clientsClaim: true,
       },
     }),
   ],

@@ -82,6 +82,16 @@ var shots = []shot{
 	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
 	{"bench", 1280, 800, "Sanna Odell", bench},
 	{"bench-agreed", 1280, 800, "Mira Quillon", bench},
+	{"bench-end", 1280, 800, "Jory Pellam", bench},
+	{"bench-setup", 1280, 800, "Bevan Thrale", func(p *browser.Page) {
+		p.Click("Begin")
+		p.See("Set up first")
+		for _, item := range []string{"Goggles on", "Burette and pipette rinsed"} {
+			p.Click(item)
+		}
+		p.See("2/10")
+	}},
+	{"journal", 1280, 800, "Mira Quillon", tab("Journal", "The notebook in ink")},
 	{"bench-phone", 390, 844, "Sanna Odell", bench},
 	{"result", 1280, 800, "Mira Quillon", tab("Result", "Working in three steps")},
 	{"report", 1280, 800, "Mira Quillon", tab("Report", "Made with")},

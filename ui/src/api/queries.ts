@@ -58,6 +58,7 @@ export function useShelf() {
 
 export function useNotebook(id: MaybeRefOrGetter<string>) {
   return useQuery({
+    shallow: true, // it comes whole; what did not change stays the same object
     queryKey: computed(() => keys.notebook(toValue(id))),
     queryFn: () =>
       orKept('notebook.' + toValue(id), () =>

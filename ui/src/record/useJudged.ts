@@ -5,6 +5,8 @@ import type { Notebook, Schemas } from '@/api/client';
 import { useOutbox } from '@/features/bench/outbox';
 import { judge } from '@/record/judge';
 
+const patience = 120; // ms
+
 export function useJudged(notebook: Ref<Notebook | undefined>) {
   const outbox = useOutbox();
   const judged = shallowRef<{ state: string; sheet: Schemas['Sheet'] }>();
@@ -18,6 +20,9 @@ export function useJudged(notebook: Ref<Notebook | undefined>) {
     state,
     async (about) => {
       if (!notebook.value || waiting.value.length === 0) return;
+      // A server that answers at once says the same; it is not overtaken.
+      if (outbox.trouble === '') await new Promise((r) => setTimeout(r, patience));
+      if (state.value !== about) return;
       const answer = await judge(notebook.value, waiting.value);
       if (answer?.sheet && state.value === about) judged.value = { state: about, sheet: answer.sheet };
     },

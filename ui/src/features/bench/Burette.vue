@@ -103,7 +103,7 @@ const guides = computed(() =>
     </defs>
     <path v-if="level !== undefined" :d="outline.liquid(y(level))" fill="var(--liquid)" stroke="var(--quiet)" />
     <path :d="outline.glass" fill="none" stroke="var(--quiet)" stroke-width="1.5" />
-    <g v-for="m in marks" :key="m.v">
+    <g v-for="m in marks" :key="m.v" v-memo="[size, capacity]">
       <line
         :x1="size.left"
         :x2="size.left + (size.right - size.left) * m.length"

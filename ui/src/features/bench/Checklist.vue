@@ -43,7 +43,7 @@ const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2
         <button
           v-if="i.code === 'leak-wait' && notebook.mayWrite"
           type="button"
-          class="button figure w-16 !px-1"
+          class="button figure min-w-18 whitespace-nowrap !px-1"
           :aria-label="$t('bench.wait30')"
           @click="$emit('wait')"
         >

@@ -1,23 +1,11 @@
 <script setup lang="ts">
 // The record: every reading as it was written, corrections struck through.
-import { useI18n } from 'vue-i18n';
-import type { Notebook, Schemas, Trial } from '@/api/client';
-import { readingsOf, type Place } from '@/features/bench/useBench';
+import type { Notebook, Trial } from '@/api/client';
+import TrialRow from '@/features/bench/TrialRow.vue';
+import type { Place } from '@/features/bench/useBench';
 
 defineProps<{ notebook: Notebook; actions: boolean }>();
 defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
-const { t: say } = useI18n();
-
-const marks = ['start', 'end'] as const;
-const histories = ['type', 'start', 'end', 'setAside', 'others'] as const;
-const struck = (t: Trial, mark: (typeof histories)[number]): Schemas['Struck'][] => t.struck[mark] ?? [];
-const gone = (t: Trial) => t.withdrawn || t.setAside !== undefined;
-const minus = (s: string) => s.replace('-', '−');
-// What has no column of its own: refills, the sample's burette, provisional readings.
-const others = (t: Trial) => readingsOf(t).filter((p) => p.mark !== 'start' && p.mark !== 'end');
-const place = (t: Trial, mark: 'start' | 'end'): Place => ({ trial: t, mark, reading: t[mark]! });
-const sign = (t: Trial) => (t.counts ? '[●]' : gone(t) ? '✕' : t.type === 'rough' ? '◌' : '○');
-const text = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason: s.reason }) : say('bench.again'));
 </script>
 
 <template>
@@ -30,101 +18,18 @@ const text = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reaso
         </th>
       </tr>
     </thead>
-    <tbody v-for="t in notebook.sheet.evaluation.trials" :key="t.id" class="border-b border-hair align-top">
-      <tr>
-        <th
-          scope="row"
-          class="py-2 pr-2 font-semibold"
-          :class="[t.type === 'rough' && 'text-rough', t.counts && 'text-agree', gone(t) && 'line-through']"
-        >
-          {{ notebook.sheet.trials[t.id]?.name }}
-        </th>
-        <td v-for="mark in marks" :key="mark" class="figure px-1 py-1 text-right text-lg">
-          <s v-for="(s, i) in struck(t, mark)" :key="i" class="block px-2 text-base text-quiet">{{ s.text }}</s>
-          <button
-            v-if="t[mark] && actions && !t.withdrawn"
-            type="button"
-            class="min-h-10 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
-            :aria-label="`${$t('bench.correct')}: ${notebook.sheet.trials[t.id]?.name}, ${$t('bench.' + mark)} ${t[mark].text}`"
-            @click="$emit('correct', place(t, mark))"
-          >
-            {{ t[mark].text }}
-          </button>
-          <span v-else class="inline-block px-2 py-1.5">{{ t[mark]?.text ?? '–' }}</span>
-        </td>
-        <td
-          class="figure px-1 py-2.5 text-right text-lg font-bold"
-          :class="[gone(t) && 'line-through', t.counts && 'text-agree']"
-        >
-          {{ t.titre ? minus(t.titre) : '–' }}
-        </td>
-      </tr>
-      <tr>
-        <td colspan="4" class="pb-2 text-sm">
-          <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
-            <span
-              class="inline-flex items-center gap-1.5"
-              :class="t.counts ? 'font-semibold text-agree' : t.type === 'rough' ? 'text-rough' : 'text-quiet'"
-            >
-              <span aria-hidden="true" class="figure">{{ sign(t) }}</span>
-              {{ notebook.sheet.trials[t.id]?.reason }}
-            </span>
-            <span v-if="t.endColour" class="text-quiet">
-              {{ $t('bench.colour') }}: {{ $t('bench.colours.' + t.endColour) }}
-            </span>
-            <span v-if="t.sample" class="text-quiet">
-              {{ $t('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ notebook.sheet.units.volume }}
-            </span>
-            <template v-if="actions && !t.withdrawn">
-              <button
-                v-if="t.setAside"
-                type="button"
-                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
-                @click="$emit('restore', t)"
-              >
-                {{ $t('bench.restore') }}
-              </button>
-              <button
-                v-else-if="t.titre"
-                type="button"
-                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
-                @click="$emit('aside', t)"
-              >
-                {{ $t('bench.setAside') }}
-              </button>
-              <button
-                v-else
-                type="button"
-                class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
-                @click="$emit('withdraw', t)"
-              >
-                {{ $t('bench.withdraw') }}
-              </button>
-            </template>
-          </div>
-          <ul v-if="others(t).length" class="mt-1 flex flex-wrap gap-x-3 gap-y-1">
-            <li v-for="p in others(t)" :key="p.reading.entry">
-              <component
-                :is="actions ? 'button' : 'span'"
-                type="button"
-                class="min-h-8 rounded"
-                :class="actions && 'underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint'"
-                @click="actions && $emit('correct', p)"
-              >
-                {{ $t('bench.marks.' + p.mark) }} <span class="figure font-semibold">{{ p.reading.text }}</span>
-              </component>
-            </li>
-          </ul>
-          <ul class="text-quiet">
-            <template v-for="mark in histories" :key="mark">
-              <li v-for="(s, i) in struck(t, mark)" :key="i">
-                <s>{{ s.text }}</s> {{ text(s) }}
-                <template v-if="s.by && notebook.people[s.by]"> · {{ notebook.people[s.by] }}</template>
-              </li>
-            </template>
-          </ul>
-        </td>
-      </tr>
-    </tbody>
+    <TrialRow
+      v-for="t in notebook.sheet.evaluation.trials"
+      :key="t.id"
+      :t="t"
+      :text="notebook.sheet.trials[t.id]!"
+      :unit="notebook.sheet.units.volume"
+      :people="notebook.people"
+      :actions="actions"
+      @correct="(place) => $emit('correct', place)"
+      @aside="(trial) => $emit('aside', trial)"
+      @restore="(trial) => $emit('restore', trial)"
+      @withdraw="(trial) => $emit('withdraw', trial)"
+    />
   </table>
 </template>

@@ -154,7 +154,8 @@ export const useOutbox = defineStore('outbox', () => {
     sent.forEach((e) => byId.set(e.id, e));
     const notebook = { ...fresh, entries: [...byId.values()] };
     client.setQueryData<Notebook>(key, notebook);
-    keepCopy('notebook.' + fresh.id, notebook);
+    // Large, and not urgent: the server has it.
+    requestIdleCallback(() => keepCopy('notebook.' + fresh.id, notebook), { timeout: 2_000 });
     // Somebody else wrote too: fetch what is missing here.
     if (notebook.entries.length !== fresh.sheet.evaluation.entries) void client.invalidateQueries({ queryKey: key });
   }
