@@ -10,7 +10,7 @@ UI_FILES := $(shell find ui/src ui/public -type f -not -name 'record.wasm' -not 
 UI := web/dist/index.html
 NPM := npm --prefix ui --silent
 
-.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc fuzz chromium clean
+.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc molar-masses fuzz chromium clean
 
 help:
 	@echo "demo        build and serve the demo on port $(PORT); what was typed stays"
@@ -23,6 +23,7 @@ help:
 	@echo "shots       make docs/screenshots anew"
 	@echo "generate    API description, schema of the open file, and types made from them"
 	@echo "sqlc        queries (the first run builds the tool, some minutes)"
+	@echo "molar-masses  the test table of molar masses, by a library from the npm registry"
 	@echo "fuzz        fuzz every parser for 20 s each"
 
 demo: build
@@ -62,7 +63,7 @@ test: build chromium check
 	go test -race ./app ./store ./web
 
 check: ui/node_modules/.installed
-	@test -z "$$(gofmt -l cmd core app store web wording formats demo e2e record)" || { echo "gofmt these:"; gofmt -l cmd core app store web wording formats demo e2e; exit 1; }
+	@test -z "$$(gofmt -l cmd core calc app store web wording formats demo e2e record)" || { echo "gofmt these:"; gofmt -l cmd core calc app store web wording formats demo e2e; exit 1; }
 	go vet ./...
 	go tool -modfile=tools/lint/go.mod staticcheck ./...
 	$(NPM) run check
@@ -83,6 +84,11 @@ generate:
 
 sqlc:
 	go tool -modfile=tools/sqlc/go.mod sqlc generate
+
+# The table of the tests, made once more when the catalogue has new formulas.
+molar-masses:
+	npm --prefix tools/molarmass install --no-package-lock --no-audit --no-fund --loglevel error
+	node tools/molarmass/generate.mjs
 
 chromium:
 	@sh tools/chromium.sh

@@ -13,6 +13,7 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
+	"exactflask/core/quantity"
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/store/db"
@@ -30,6 +31,7 @@ type Notebook struct {
 	Started   time.Time            `json:"started"`
 	MayWrite  bool                 `json:"mayWrite" doc:"whether this reader may add entries"`
 	Partners  []string             `json:"partners" doc:"names of those who write beside the student"`
+	Offer     *journal.Known       `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
 	Entries   []journal.Entry      `json:"entries,omitempty" doc:"the journal itself; left out of the answer to added entries"`
 	Practical experiment.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string    `json:"people" doc:"names of the authors, by id"`
@@ -66,6 +68,15 @@ func (a *App) readLocked(ctx context.Context, id string) (*book, error) {
 	if b, ok := a.books.Get(id); ok {
 		return b, nil
 	}
+	b, err := a.load(ctx, id)
+	if err == nil {
+		a.books.Add(id, b)
+	}
+	return b, err
+}
+
+// load reads a notebook from the store.
+func (a *App) load(ctx context.Context, id string) (*book, error) {
 	q := a.store.Read()
 	row, err := q.Notebook(ctx, id)
 	if err := store.Found(err); err != nil {
@@ -88,7 +99,6 @@ func (a *App) readLocked(ctx context.Context, id string) (*book, error) {
 			return nil, fmt.Errorf("entry %d of notebook %s: %w", i, id, err)
 		}
 	}
-	a.books.Add(id, b)
 	return b, nil
 }
 
@@ -125,22 +135,46 @@ func (acc access) visible() experiment.Practical {
 	return p
 }
 
-// withheld tells whether this reader does not see results yet.
-func (acc access) withheld() bool {
-	return acc.role == Student && acc.practical.Result.Show != experiment.Always
-}
-
 // evaluate evaluates the notebook for its reader, and takes out what the
-// reader must not see.
+// reader must not see: a student gets no result before marking, or before an
+// own attempt, where the practical says so.
 func (acc access) evaluate() (experiment.Evaluation, error) {
-	ev, fault := experiment.Evaluate(acc.practical, acc.entries)
+	ev, fault := experiment.Evaluate(acc.visible(), acc.entries)
 	if fault != nil {
 		return experiment.Evaluation{}, fmt.Errorf("notebook %s: %w", acc.row.ID, fault)
 	}
-	if acc.withheld() {
+	show := acc.practical.Result.Show
+	if acc.role == Student && (show == experiment.AfterMarking || show == experiment.AfterAttempt && !ev.Attempted) {
 		ev = ev.Redacted()
 	}
 	return ev, nil
+}
+
+// offer is the concentration that the student found in the practical in which
+// the known solution is standardised, where there is one that this reader may
+// see.
+func (a *App) offer(ctx context.Context, p Person, acc access) (*journal.Known, error) {
+	if acc.practical.Standard == "" {
+		return nil, nil
+	}
+	id, err := a.store.Read().NotebookOf(ctx, db.NotebookOfParams{ClassID: acc.row.ClassID, PracticalID: acc.practical.Standard, StudentID: acc.row.StudentID})
+	if err = store.Found(err); errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	} else if err != nil {
+		return nil, fmt.Errorf("looking for the standardisation: %w", err)
+	}
+	from, ok := a.books.Get(id) // no lock: this may be asked while one is held
+	if !ok {
+		if from, err = a.load(ctx, id); err != nil {
+			return nil, err
+		}
+	}
+	ev, err := access{book: from, role: acc.role}.evaluate()
+	if err != nil || ev.Result == nil || ev.Result.Answer.Unit != quantity.MolePerL {
+		return nil, err
+	}
+	r := ev.Result
+	return &journal.Known{Text: r.Answer.String(), Uncertainty: quantity.Show(r.Budget.Standard, 2), From: from.practical.Title}, nil
 }
 
 // Notebook returns a notebook, evaluated, in the reader's words.
@@ -168,11 +202,15 @@ func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, erro
 		return Notebook{}, fmt.Errorf("notebook %s: %w", acc.row.ID, err)
 	}
 	visible := acc.visible()
+	offer, err := a.offer(ctx, p, acc)
+	if err != nil {
+		return Notebook{}, err
+	}
 	partners := make([]string, len(acc.partners))
 	for i, r := range acc.partners {
 		partners[i] = r.Name
 	}
-	return Notebook{Partners: partners, ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
+	return Notebook{Partners: partners, Offer: offer, ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
 		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style())}, nil
 }
 

@@ -13,6 +13,7 @@ import (
 
 	"exactflask/app"
 	"exactflask/core/journal"
+	"exactflask/docs/examples"
 	"exactflask/formats"
 )
 
@@ -53,6 +54,19 @@ var students = []student{
 	{"bevan", "Bevan Thrale", false, nil},
 }
 
+// further are practicals beside the first, with the journals of those examples
+// in the notebooks of these students.
+var further = []struct {
+	file string
+	done []string
+}{
+	{"naoh-by-aliquot.json", []string{"mira", "teo"}},
+	{"algae-vinegar.json", []string{"mira"}},
+	{"shell-chalk.json", []string{"mira", "jory"}},
+	{"pond-bleach.json", []string{"sanna"}},
+	{"naoh-by-mass.json", []string{"jory"}},
+}
+
 // Fill puts the demo into an empty store.
 func Fill(ctx context.Context, a *app.App) error {
 	doc, err := formats.Read(bytes.NewReader(practical))
@@ -78,7 +92,64 @@ func Fill(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo student %s: %w", s.username, err)
 		}
 	}
+	for _, f := range further {
+		if err := fillFurther(ctx, a, class, f.file, f.done); err != nil {
+			return fmt.Errorf("demo practical %s: %w", f.file, err)
+		}
+	}
 	return nil
+}
+
+func fillFurther(ctx context.Context, a *app.App, class, file string, done []string) error {
+	text, err := examples.Files.ReadFile(file)
+	if err != nil {
+		return err
+	}
+	doc, err := formats.Read(bytes.NewReader(text))
+	if err != nil {
+		return err
+	}
+	if err := a.Assign(ctx, class, doc.Practical); err != nil {
+		return err
+	}
+	for _, username := range done {
+		person, err := a.SignIn(ctx, username, Password)
+		if err != nil {
+			return err
+		}
+		notebook, err := a.Begin(ctx, person, class, doc.Practical.ID)
+		if err != nil {
+			return err
+		}
+		if _, err := a.Append(ctx, person, notebook, renamed(doc.Journal, username)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// renamed gives entries ids of their own for each student.
+func renamed(in []journal.Entry, username string) []journal.Entry {
+	out := make([]journal.Entry, len(in))
+	name := func(id string) string {
+		if id == "" {
+			return ""
+		}
+		return username + "-" + id
+	}
+	for i, e := range in {
+		e.ID, e.Device = name(e.ID), "demo-"+username
+		switch e.Kind {
+		case journal.KindReading:
+			r := *e.Reading
+			r.Trial, e.Reading = name(r.Trial), &r
+		case journal.KindWeighing:
+			w := *e.Weighing
+			w.Trial, e.Weighing = name(w.Trial), &w
+		}
+		out[i] = e
+	}
+	return out
 }
 
 func (s student) fill(ctx context.Context, a *app.App, class, practical string) error {

@@ -158,7 +158,7 @@ func TestFromBuretteToConcentration(t *testing.T) {
 	require.NotNil(t, ev.Result)
 	assert.Len(t, ev.Trials, 4)
 	p.Click("Result")
-	p.See("Working in three steps")
+	p.See("Working in steps")
 	assert.Contains(t, p.Text("[data-test=answer]"), ev.Result.Answer.String(), "the screen shows what the core says")
 	assert.Equal(t, "0.0477", ev.Result.Answer.String())
 	accessible(t, p, "result")

@@ -79,7 +79,7 @@ func Read(r io.Reader) (Document, error) {
 	text = bytes.TrimPrefix(text, []byte("\ufeff"))
 	var tree any
 	if err := json.Unmarshal(text, &tree); err != nil {
-		return Document{}, Faults{syntaxFault(text, err)}
+		return Document{}, Faults{SyntaxFault(text, err)}
 	}
 	// What kind of file it is comes before what is wrong inside.
 	if head, ok := tree.(map[string]any); !ok {
@@ -145,7 +145,8 @@ func Write(w io.Writer, doc Document) error {
 	return nil
 }
 
-func syntaxFault(text []byte, err error) *finding.Fault {
+// SyntaxFault says where a text is no JSON, by line and column.
+func SyntaxFault(text []byte, err error) *finding.Fault {
 	var syntax *json.SyntaxError
 	if errors.As(err, &syntax) {
 		before := text[:min(int(syntax.Offset), len(text))]
@@ -187,6 +188,11 @@ var documentSchema = sync.OnceValues(func() (huma.Registry, *huma.Schema) {
 // validate compares a decoded document with the schema.
 func validate(tree any) Faults {
 	registry, schema := documentSchema()
+	return Validate(registry, schema, tree)
+}
+
+// Validate compares decoded JSON with a schema; each fault has its path.
+func Validate(registry huma.Registry, schema *huma.Schema, tree any) Faults {
 	path := huma.NewPathBuffer([]byte{}, 0)
 	res := &huma.ValidateResult{}
 	huma.Validate(registry, schema, path, huma.ModeWriteToServer, tree, res)

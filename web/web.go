@@ -116,6 +116,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	api := humachi.New(r, config)
 	s.accounts(api)
 	s.notebooks(api)
+	s.calculations(api)
 	return api
 }
 

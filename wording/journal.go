@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
+	"exactflask/core/quantity"
 )
 
 // JournalLine is one entry as it is read in the notebook.
@@ -64,6 +65,16 @@ func (w writer) entry(e journal.Entry, s Sheet, byID map[string]journal.Entry) (
 		return w.say("timer."+e.Timer.For, nil), strconv.Itoa(e.Timer.Seconds) + " s", ""
 	case journal.KindWeighing:
 		return "Weighed: " + e.Weighing.Of, e.Weighing.Full + " − " + e.Weighing.Emptied + " = " + e.Weighing.Mass().String() + thin + "g", ""
+	case journal.KindKnown:
+		return w.say("known", nil), e.Known.Text + thin + w.unit(quantity.MolePerL), e.Known.From
+	case journal.KindAnswer:
+		title := "Own working"
+		for i, step := range s.Evaluation.Work {
+			if step.Step == e.Answer.Step && i < len(s.Work) {
+				title = "Own working: " + s.Work[i].Title
+			}
+		}
+		return title, e.Answer.Text + unitAfter(w.unit(quantity.Unit(e.Answer.Unit))), ""
 	case journal.KindCorrection:
 		target := byID[e.Correction.Replaces]
 		for target.Kind == journal.KindCorrection && target.Correction.Replaces != e.ID {

@@ -53,6 +53,9 @@ func WriteText(w io.Writer, p experiment.Practical, s Sheet) error {
 		if s.Answer.Comparison != "" {
 			fmt.Fprintln(&b, s.Answer.Comparison)
 		}
+		if u := s.Answer.Uncertainty; u != nil {
+			fmt.Fprintf(&b, "%s\n%s\n", u.Sentence, u.Improve)
+		}
 	}
 	_, err := w.Write(b.Bytes())
 	return err

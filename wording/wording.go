@@ -16,6 +16,7 @@ import (
 	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/quantity"
+	"exactflask/core/stoich"
 )
 
 // Sheet is a notebook in words.
@@ -35,6 +36,7 @@ type Sheet struct {
 	Hold       int                   `json:"hold" doc:"how many seconds the end colour must last"`
 	Stage      string                `json:"stage" doc:"where the notebook stands, in a few words"`
 	Answer     *AnswerText           `json:"answer,omitempty"`
+	Work       []WorkText            `json:"work" doc:"one for each step of the evaluation's work, in the same order"`
 	Units      UnitText              `json:"units"`
 }
 
@@ -53,14 +55,15 @@ type UnitText struct {
 
 // Setting is the practical in words.
 type Setting struct {
-	Equation      string   `json:"equation" doc:"in Unicode"`
-	EquationLaTeX string   `json:"equationLatex"`
-	Titrant       string   `json:"titrant" doc:"what is in the burette"`
-	Analyte       string   `json:"analyte" doc:"what is in the flask"`
-	Glass         string   `json:"glass" doc:"burette and pipette with their tolerances"`
-	Indicator     string   `json:"indicator" doc:"name and the colour to stop at"`
-	Rules         []string `json:"rules" doc:"this school's rules for readings and agreement"`
-	Cautions      []string `json:"cautions"`
+	Equation      string       `json:"equation" doc:"in Unicode"`
+	EquationLaTeX string       `json:"equationLatex"`
+	Titrant       string       `json:"titrant" doc:"what is in the burette"`
+	Analyte       string       `json:"analyte" doc:"what is in the flask"`
+	Glass         string       `json:"glass" doc:"burette and pipette with their tolerances"`
+	Indicator     string       `json:"indicator" doc:"name and the colour to stop at"`
+	Rules         []string     `json:"rules" doc:"this school's rules for readings and agreement"`
+	Cautions      []string     `json:"cautions"`
+	Route         []VesselText `json:"route" doc:"from the sample to the flask"`
 }
 
 // TrialText names a trial and says why it is in or out.
@@ -81,15 +84,19 @@ type Sentence struct {
 
 // AnswerText is the result in words.
 type AnswerText struct {
-	Statement  string            `json:"statement" doc:"the answer as a sentence"`
-	Symbol     string            `json:"symbol" doc:"LaTeX"`
-	Value      string            `json:"value" doc:"at its figures"`
-	Unit       string            `json:"unit"`
-	Unrounded  string            `json:"unrounded" doc:"with more figures than it deserves, on request"`
-	Figures    string            `json:"figures" doc:"why it has these figures"`
-	Comparison string            `json:"comparison,omitempty" doc:"against the expected value"`
-	Steps      []Step            `json:"steps" doc:"the working in three steps"`
-	Origins    map[string]Origin `json:"origins" doc:"where each figure comes from, by node id"`
+	Statement   string                        `json:"statement" doc:"the answer as a sentence"`
+	Symbol      string                        `json:"symbol" doc:"LaTeX"`
+	Value       string                        `json:"value" doc:"at its figures"`
+	Unit        string                        `json:"unit"`
+	Unrounded   string                        `json:"unrounded" doc:"with more figures than it deserves, on request"`
+	Figures     string                        `json:"figures" doc:"why it has these figures"`
+	Comparison  string                        `json:"comparison,omitempty" doc:"against the expected value"`
+	Style       experiment.Working            `json:"style" enum:"steps,factors,formula" doc:"of steps"`
+	Steps       []Step                        `json:"steps" doc:"the working in the style of the practical"`
+	Others      map[experiment.Working][]Step `json:"others" doc:"the same in the other styles"`
+	Uncertainty *UncertaintyText              `json:"uncertainty,omitempty"`
+	Causes      []CauseText                   `json:"causes" doc:"why is mine off?"`
+	Origins     map[string]Origin             `json:"origins" doc:"where each figure comes from, by node id"`
 }
 
 // Speak puts an evaluation into words. What style leaves open is taken from
@@ -125,6 +132,7 @@ func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 	}
 	s.Notes = w.notes(ev, s.Trials)
 	s.SoFar = w.soFar(ev, s.Trials)
+	s.Work = w.work(p, ev, s.Trials)
 	if ev.Result != nil {
 		s.Answer = w.answer(p, ev, s.Trials)
 	}
@@ -132,7 +140,10 @@ func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 }
 
 // writer holds the reader's style.
-type writer struct{ style experiment.Style }
+type writer struct {
+	style      experiment.Style
+	derivation stoich.Derivation // whose working is written
+}
 
 // thin is the narrow no-break space between a value and its unit.
 const thin = "\u202f"
@@ -223,7 +234,7 @@ func (w writer) reasonValues(t experiment.Trial) map[string]string {
 }
 
 func (w writer) setting(p experiment.Practical) Setting {
-	s := Setting{Cautions: p.Cautions(), Rules: w.rules(p)}
+	s := Setting{Cautions: p.Cautions(), Rules: w.rules(p), Route: w.route(p)}
 	if s.Cautions == nil {
 		s.Cautions = []string{}
 	}
@@ -236,15 +247,22 @@ func (w writer) setting(p experiment.Practical) Setting {
 		s.Equation, s.EquationLaTeX = eq.String(), eq.LaTeX()
 	}
 	s.Titrant, s.Analyte = w.solution(p.Titrant), w.solution(p.Analyte)
-	pipette := p.Aliquot.Volume.String() + " [mL] pipette, class " + string(p.Aliquot.Class)
-	if t, ok := p.Aliquot.Tolerance(); ok {
-		pipette += " (±" + t.String() + " [mL])"
+	pipette := ""
+	if p.Aliquot.Volume.Sign() > 0 {
+		kind := "pipette"
+		if p.Aliquot.Kind != "" {
+			kind = "measuring " + string(p.Aliquot.Kind)
+		}
+		pipette = "; " + p.Aliquot.Volume.String() + " [mL] " + kind + ", class " + string(p.Aliquot.Class)
+		if t, ok := p.Aliquot.Tolerance(); ok {
+			pipette += " (±" + t.String() + " [mL])"
+		}
 	}
 	burette := p.Burette.Capacity.String() + " [mL] [burette] in " + p.Burette.Division.String() + " [mL], class " + string(p.Burette.Class)
 	if t, ok := p.Burette.Tolerance(); ok {
 		burette += " (±" + t.String() + " [mL])"
 	}
-	s.Glass = w.text(burette + "; " + pipette)
+	s.Glass = w.text(burette + pipette)
 	if i, ok := catalog.BuiltIn().Indicator(p.Indicator); ok {
 		stop := i.EndColour.AlkaliInBurette
 		if acidic(p) {
@@ -330,6 +348,9 @@ func (w writer) next(n experiment.Next) string {
 	if item := n.Values["setup"]; item != "" {
 		text = w.say("next.setup", finding.Values("item", w.say("item."+item, nil))) + " " + text
 	}
+	if n.Values["weigh"] != "" {
+		text += " " + w.say("next.weigh", nil)
+	}
 	if n.Values["refill"] != "" {
 		text += " " + w.say("next.refill", values)
 	}
@@ -412,7 +433,7 @@ func (w writer) soFar(ev experiment.Evaluation, trials map[string]TrialText) str
 	if s == nil {
 		return ""
 	}
-	values := finding.Values("formula", formula(s.Of), "value", s.Answer.String())
+	values := finding.Values("symbol", symbolPlain(stoich.Node{Letter: s.Letter, Of: s.Of}), "value", s.Answer.String(), "unit", unitAfter(w.unit(s.Answer.Unit)))
 	if s.From == "mean" {
 		var names []string
 		for _, t := range ev.Trials {
@@ -424,17 +445,20 @@ func (w writer) soFar(ev experiment.Evaluation, trials map[string]TrialText) str
 	}
 	text := w.say("sofar."+s.From, values)
 	if s.Expected != nil {
-		text += " " + w.comparison(*s.Expected)
+		text += " " + w.compared("answer.comparison", *s.Expected, s.Answer.Unit, "")
 	}
 	return text
 }
 
-func (w writer) comparison(c experiment.Comparison) string {
+func (w writer) compared(code string, c experiment.Comparison, unit quantity.Unit, label string) string {
 	side := "above"
 	if c.Percent < 0 {
 		side = "below"
 	}
-	return w.say("answer.comparison", finding.Values("percent", quantity.Show(math.Abs(c.Percent), 2), "side", side, "expected", quantity.Show(c.Value, 3)))
+	if label != "" {
+		label = " (" + label + ")"
+	}
+	return w.say(code, finding.Values("percent", quantity.Show(math.Abs(c.Percent), 2), "side", side, "expected", quantity.Show(c.Value, 3), "unit", unitAfter(w.unit(unit)), "label", label))
 }
 
 // Codes returns every code that has a sentence.

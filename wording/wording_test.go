@@ -33,9 +33,9 @@ func speak(t testing.TB, file string, style experiment.Style) (formats.Document,
 
 // Every code that the core can say has a sentence.
 func TestEveryCodeHasItsSentence(t *testing.T) {
-	code := regexp.MustCompile(`^(in|out|reading|titre|agreement|result|entry|next|stage)\.[a-z][a-z-]+$`)
+	code := regexp.MustCompile(`^(in|out|reading|titre|agreement|result|entry|next|stage|step|cause|slip|back|glass)\.[a-z][a-z-]+$`)
 	said := wording.Codes()
-	for _, folder := range []string{"experiment", "agreement", "journal"} {
+	for _, folder := range []string{"experiment", "agreement", "journal", "stoich"} {
 		files, err := filepath.Glob("../core/" + folder + "/*.go")
 		require.NoError(t, err)
 		for _, file := range files {
@@ -50,9 +50,12 @@ func TestEveryCodeHasItsSentence(t *testing.T) {
 					return true
 				}
 				text, _ := strconv.Unquote(lit.Value)
-				path := regexp.MustCompile(`^(reading|trial|correction|note|agreement|result)\.(text|mark|trial|type|value|reason|replaces|tolerance|need|kind|percent|average|figures|show)$`)
+				path := regexp.MustCompile(`^(reading|trial|correction|note|agreement|result)\.(text|mark|trial|type|value|reason|replaces|tolerance|need|kind|percent|average|figures|show|working)$`)
 				if code.MatchString(text) && !path.MatchString(text) {
-					assert.True(t, said[text], "%s in %s has no sentence", text, file)
+					assert.True(t, said[text] || said[text+".own"], "%s in %s has no sentence", text, file)
+					if strings.HasPrefix(text, "step.") {
+						assert.True(t, said[text+".own"], "%s in %s has no sentence for the student's own work", text, file)
+					}
 				}
 				return true
 			})

@@ -21,6 +21,7 @@ import (
 	"github.com/alecthomas/kong"
 
 	"exactflask/app"
+	"exactflask/calc"
 	"exactflask/core/experiment"
 	"exactflask/demo"
 	"exactflask/formats"
@@ -35,6 +36,7 @@ const exitInput = 2
 type cli struct {
 	Serve    serveCommand    `cmd:"" help:"Serve the application."`
 	Evaluate evaluateCommand `cmd:"" help:"Evaluate a notebook document and print what follows from it."`
+	Calc     calcCommand     `cmd:"" help:"Compute without a notebook: JSON in, JSON out."`
 	Schema   schemaCommand   `cmd:"" help:"Print the JSON Schema of a notebook document."`
 	Openapi  openapiCommand  `cmd:"" help:"Print the OpenAPI document of the API."`
 	User     userCommand     `cmd:"" help:"Add people and change passwords."`
@@ -192,6 +194,50 @@ func readDocument(file string) (formats.Document, error) {
 		return doc, &inputError{fmt.Errorf("%s: %w", file, err)}
 	}
 	return doc, nil
+}
+
+type calcCommand struct {
+	Name   string `arg:"" optional:"" help:"Which computation; see --list."`
+	List   bool   `help:"List the computations."`
+	Schema string `help:"Print the schema of a computation." placeholder:"NAME"`
+	Input  string `help:"File with the input, or - for standard input." default:"-"`
+}
+
+func (c *calcCommand) Run() error {
+	switch {
+	case c.List:
+		for _, f := range calc.Functions() {
+			fmt.Printf("%-16s %s\n", f.Name, f.Summary)
+		}
+		return nil
+	case c.Schema != "":
+		text, err := calc.Schema(c.Schema)
+		if errors.Is(err, calc.ErrUnknown) {
+			return &inputError{err}
+		}
+		return printed(text, err)
+	case c.Name == "":
+		return &inputError{errors.New("name a computation, or --list them")}
+	}
+	in := io.Reader(os.Stdin)
+	if c.Input != "-" {
+		f, err := os.Open(c.Input)
+		if err != nil {
+			return &inputError{err}
+		}
+		defer f.Close()
+		in = f
+	}
+	text, err := io.ReadAll(io.LimitReader(in, formats.MaxSize))
+	if err != nil {
+		return fmt.Errorf("reading the input: %w", err)
+	}
+	out, err := calc.Run(c.Name, text)
+	var faults formats.Faults
+	if errors.As(err, &faults) || errors.Is(err, calc.ErrUnknown) {
+		return &inputError{err}
+	}
+	return printed(append(out, '\n'), err)
 }
 
 type schemaCommand struct{}

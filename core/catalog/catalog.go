@@ -22,27 +22,53 @@ type Substance struct {
 	ID      string   `json:"id"`
 	Formula string   `json:"formula"`
 	Name    string   `json:"name"`
-	Also    []string `json:"also,omitempty"` // other names in use
+	Also    []string `json:"also,omitempty" doc:"other names in use, those of the other vocabulary among them"`
 	// Cautions are for its solutions and, where the text says so, the solid.
 	Cautions []Caution `json:"cautions,omitempty"`
+	InWater  *InWater  `json:"inWater,omitempty" doc:"how it takes part in acid-base equilibria; left out where that is not known here"`
 	Source   string    `json:"source"`
+}
+
+// InWater says what one formula unit brings into water.
+type InWater struct {
+	Strong int               `json:"strong" doc:"net charge of its ions that take no part: +1 for NaOH, -1 for HCl"`
+	Top    int               `json:"top,omitempty" doc:"charge of its most protonated form"`
+	PKa    []decimal.Decimal `json:"pKa,omitempty" doc:"at 25 degrees Celsius, the strongest first; none for strong acids and bases"`
+	Units  int               `json:"units,omitempty" doc:"how many such groups one formula unit gives; 1 when left out"`
 }
 
 // Caution is a warning that holds from a concentration upward.
 type Caution struct {
-	From decimal.Decimal `json:"from"` // mol/L; 0 for any
+	From decimal.Decimal `json:"from" doc:"mol/L; 0 for any"`
 	Text string          `json:"text"`
 }
 
-// Indicator is an acid-base indicator with the pH range of its change.
+// IndicatorKind is how an indicator tells the end.
+type IndicatorKind string
+
+// The kinds: by pH, by potential, permanganate by its own colour, starch by
+// iodine, and a pH meter.
+const (
+	AcidBase IndicatorKind = "acid-base"
+	Redox    IndicatorKind = "redox"
+	Self     IndicatorKind = "self"
+	Starch   IndicatorKind = "starch"
+	Meter    IndicatorKind = "meter"
+)
+
+// Indicator shows the end of a titration. A universal indicator is none.
 type Indicator struct {
 	ID        string          `json:"id"`
 	Name      string          `json:"name"`
-	Low       decimal.Decimal `json:"low"`  // pH at which the change begins
-	High      decimal.Decimal `json:"high"` // pH at which it is complete
-	Acid      string          `json:"acid"` // colour below
-	Alkaline  string          `json:"alkaline"`
+	Kind      IndicatorKind   `json:"kind" enum:"acid-base,redox,self,starch,meter"`
+	Low       decimal.Decimal `json:"low,omitzero" doc:"pH at which the change begins"`
+	High      decimal.Decimal `json:"high,omitzero" doc:"pH at which it is complete"`
+	Potential decimal.Decimal `json:"potential,omitzero" doc:"V, at which a redox indicator changes"`
+	Acid      string          `json:"acid" doc:"colour below, or of the reduced form"`
+	Alkaline  string          `json:"alkaline" doc:"colour above, or of the oxidised form"`
 	EndColour EndColour       `json:"endColour"`
+	Eye       *Eye            `json:"eye,omitempty" doc:"pH at which the eye stops; the middle of the range when left out"`
+	When      string          `json:"when,omitempty" doc:"when and how it is added"`
 	Cautions  []Caution       `json:"cautions,omitempty"`
 	Source    string          `json:"source"`
 }
@@ -53,16 +79,36 @@ type EndColour struct {
 	AlkaliInBurette string `json:"alkaliInBurette"`
 }
 
+// Eye is the pH at which the eye stops; it depends on the direction.
+type Eye struct {
+	AcidInBurette   decimal.Decimal `json:"acidInBurette"`
+	AlkaliInBurette decimal.Decimal `json:"alkaliInBurette"`
+}
+
 // Reaction is a titration reaction with the indicators that are used for it.
 type Reaction struct {
 	ID         string   `json:"id"`
 	Name       string   `json:"name"`
-	Equation   string   `json:"equation"` // balanced
-	Acid       string   `json:"acid"`     // substance ids
-	Base       string   `json:"base"`
+	Kind       string   `json:"kind" enum:"acid-base,redox"`
+	Equation   string   `json:"equation" doc:"balanced"`
+	Acid       string   `json:"acid" doc:"id of the acid, or of the oxidant"`
+	Base       string   `json:"base" doc:"id of the base, or of the reductant"`
 	Indicators []string `json:"indicators"`
 	Note       string   `json:"note,omitempty"`
 	Source     string   `json:"source"`
+}
+
+// Standard is a substance that concentrations are traced to. A secondary one
+// is standardised itself.
+type Standard struct {
+	Substance string            `json:"substance"`
+	Kind      string            `json:"kind" enum:"primary,secondary"`
+	Use       string            `json:"use" doc:"what it standardises"`
+	Drying    string            `json:"drying"`
+	Purity    []decimal.Decimal `json:"purity" doc:"usual fraction, and plus or minus how much"`
+	Handling  string            `json:"handling"`
+	ShelfLife string            `json:"shelfLife"`
+	Source    string            `json:"source"`
 }
 
 // Catalog is read-only after Load.
@@ -70,6 +116,7 @@ type Catalog struct {
 	Substances []Substance
 	Indicators []Indicator
 	Reactions  []Reaction
+	Standards  []Standard
 }
 
 // builtIn is read once; the files are part of the program and are tested.
@@ -86,7 +133,7 @@ func BuiltIn() *Catalog { return builtIn }
 
 func load() (*Catalog, error) {
 	var c Catalog
-	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators, "reactions.json": &c.Reactions} {
+	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators, "reactions.json": &c.Reactions, "standards.json": &c.Standards} {
 		text, err := files.ReadFile(name)
 		if err != nil {
 			return nil, fmt.Errorf("catalogue: %w", err)
@@ -108,6 +155,16 @@ func (c *Catalog) Indicator(id string) (Indicator, bool) {
 		}
 	}
 	return Indicator{}, false
+}
+
+// SubstanceByID looks a substance up by its id.
+func (c *Catalog) SubstanceByID(id string) (Substance, bool) {
+	for _, s := range c.Substances {
+		if s.ID == id {
+			return s, true
+		}
+	}
+	return Substance{}, false
 }
 
 // Substance finds the substance of a formula (same atoms and charge; a

@@ -1,6 +1,9 @@
 package chem_test
 
 import (
+	"encoding/json"
+	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -163,5 +166,81 @@ func BenchmarkBalanceRedox(b *testing.B) {
 	b.ReportAllocs()
 	for b.Loop() {
 		_, _ = eq.Balance()
+	}
+}
+
+// Half-reactions and their sums. Source: standard textbook half-reactions
+// (OpenStax Chemistry 2e, appendix of electrode potentials, from memory).
+func TestHalfReactions(t *testing.T) {
+	for _, c := range []struct {
+		text      string
+		medium    chem.Medium
+		want      string
+		electrons int
+	}{
+		{"MnO4- -> Mn^2+", chem.InAcid, "MnO₄⁻ + 8 H⁺ + 5 e⁻ → Mn²⁺ + 4 H₂O", 5},
+		{"MnO4- -> MnO2", chem.InBase, "MnO₄⁻ + 2 H₂O + 3 e⁻ → MnO₂ + 4 OH⁻", 3},
+		{"Cr2O7^2- -> Cr^3+", chem.InAcid, "Cr₂O₇²⁻ + 14 H⁺ + 6 e⁻ → 2 Cr³⁺ + 7 H₂O", 6},
+		{"Fe^2+ -> Fe^3+", chem.InAcid, "Fe²⁺ → Fe³⁺ + e⁻", -1},
+		{"H2O2 -> O2", chem.InAcid, "H₂O₂ → O₂ + 2 H⁺ + 2 e⁻", -2},
+		{"H2O2 -> H2O", chem.InAcid, "H₂O₂ + 2 H⁺ + 2 e⁻ → 2 H₂O", 2},
+		{"C2O4^2- -> CO2", chem.InAcid, "C₂O₄²⁻ → 2 CO₂ + 2 e⁻", -2},
+		{"S2O3^2- -> S4O6^2-", chem.InAcid, "2 S₂O₃²⁻ → S₄O₆²⁻ + 2 e⁻", -2},
+		{"IO3- -> I2", chem.InAcid, "2 IO₃⁻ + 12 H⁺ + 10 e⁻ → I₂ + 6 H₂O", 10},
+		{"ClO- -> Cl-", chem.InBase, "ClO⁻ + H₂O + 2 e⁻ → Cl⁻ + 2 OH⁻", 2},
+		{"C6H8O6 -> C6H6O6", chem.InAcid, "C₆H₈O₆ → C₆H₆O₆ + 2 H⁺ + 2 e⁻", -2},
+	} {
+		h, err := chem.ParseHalf(c.text, c.medium)
+		require.NoError(t, err, c.text)
+		assert.Equal(t, c.electrons, h.Electrons, c.text)
+		assert.True(t, h.Equation.Balanced(), c.text)
+		want, err := chem.ParseEquation(strings.NewReplacer("→", "->").Replace(c.want))
+		require.NoError(t, err, c.want)
+		for _, s := range append(want.Reactants, want.Products...) {
+			n, ok := h.Equation.Coefficient(s.Formula)
+			assert.True(t, ok, "%s: %s is missing in %s", c.text, s.Formula, h.Equation)
+			assert.Equal(t, max(s.Coefficient, 1), n, "%s: %s", c.text, h.Equation)
+		}
+	}
+	half := func(text string) chem.HalfReaction {
+		h, err := chem.ParseHalf(text, chem.InAcid)
+		require.NoError(t, err)
+		return h
+	}
+	// Two free choices by atoms and charge alone: the half-reactions settle it.
+	loose, err := chem.ParseEquation("MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O")
+	require.NoError(t, err)
+	_, err = loose.Balance()
+	require.ErrorIs(t, err, chem.ErrNotUnique)
+	assert.ErrorContains(t, err, "half-reactions")
+	joined, err := chem.Join(half("H2O2 -> O2"), half("MnO4- -> Mn^2+"))
+	require.NoError(t, err)
+	assert.True(t, joined.Balanced())
+	n, _ := joined.Coefficient(chem.MustFormula("H2O2"))
+	assert.Equal(t, 5, n, joined.String())
+	n, _ = joined.Coefficient(chem.MustFormula("H^+"))
+	assert.Equal(t, 6, n, joined.String())
+	_, err = chem.Join(half("Fe^2+ -> Fe^3+"), half("H2O2 -> O2"))
+	assert.ErrorContains(t, err, "gain electrons")
+	_, err = chem.ParseHalf("Fe^2+ -> Mn^2+", chem.InAcid)
+	assert.ErrorIs(t, err, chem.ErrNoSolution)
+}
+
+// Molar masses of the whole catalogue against a general-purpose library; the
+// table names it and its version. It keeps more digits of the atomic weights
+// than the abridged table here, hence one part in ten thousand.
+func TestMolarMassesAgainstALibrary(t *testing.T) {
+	text, err := os.ReadFile("testdata/molar-masses.json")
+	require.NoError(t, err)
+	var table struct {
+		Source string
+		Masses map[string]float64
+	}
+	require.NoError(t, json.Unmarshal(text, &table))
+	require.Greater(t, len(table.Masses), 115)
+	for formula, want := range table.Masses {
+		f, err := chem.ParseFormula(formula)
+		require.NoError(t, err)
+		assert.InEpsilon(t, want, f.MolarMass().Float64(), 1e-4, "%s: %s", formula, table.Source)
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math/big"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -169,17 +170,34 @@ func (e Equation) Balanced() bool {
 // substance changes side.
 func (e Equation) Balance() (Equation, error) {
 	species := e.all()
-	var rows []string // elements in order of appearance, then the charge
+	coefficients, err := e.smallest(e.matrix(true))
+	if err != nil {
+		return Equation{}, err
+	}
+	for j := range species {
+		species[j].Coefficient = coefficients[j]
+	}
+	return Equation{Reactants: species[:len(e.Reactants)], Products: species[len(e.Reactants):]}, nil
+}
+
+// matrix has a row for each element, in order of appearance and but for those
+// left out, and where asked one for the charge; products count negatively.
+func (e Equation) matrix(charge bool, leftOut ...string) [][]*big.Rat {
+	species := e.all()
+	rows := 0
 	index := map[string]int{}
 	for _, s := range species {
 		for _, a := range s.Formula.atoms {
-			if _, ok := index[a.Element]; !ok {
-				index[a.Element] = len(rows)
-				rows = append(rows, a.Element)
+			if _, ok := index[a.Element]; !ok && !slices.Contains(leftOut, a.Element) {
+				index[a.Element] = rows
+				rows++
 			}
 		}
 	}
-	m := make([][]*big.Rat, len(rows)+1)
+	if charge {
+		rows++
+	}
+	m := make([][]*big.Rat, rows)
 	for i := range m {
 		m[i] = make([]*big.Rat, len(species))
 		for j := range m[i] {
@@ -192,17 +210,28 @@ func (e Equation) Balance() (Equation, error) {
 			sign = -1
 		}
 		for _, a := range s.Formula.atoms {
-			m[index[a.Element]][j].SetInt64(sign * int64(a.N))
+			if i, ok := index[a.Element]; ok {
+				m[i][j].SetInt64(sign * int64(a.N))
+			}
 		}
-		m[len(rows)][j].SetInt64(sign * int64(s.Formula.charge))
+		if charge {
+			m[rows-1][j].SetInt64(sign * int64(s.Formula.charge))
+		}
 	}
+	return m
+}
+
+// smallest finds the smallest whole numbers of the species that make every row
+// of the matrix zero: its null space over the rationals.
+func (e Equation) smallest(m [][]*big.Rat) ([]int, error) {
+	species := e.all()
 	pivots := reduce(m)
 	free := freeColumns(pivots, len(species))
 	switch {
 	case len(free) == 0:
-		return Equation{}, &BalanceError{ErrNoSolution, e.lonely()}
+		return nil, &BalanceError{ErrNoSolution, e.lonely()}
 	case len(free) > 1:
-		return Equation{}, &BalanceError{ErrNotUnique,
+		return nil, &BalanceError{ErrNotUnique,
 			fmt.Sprintf("there are %d free choices; write it as the sum of its half-reactions, or give the coefficients", len(free))}
 	}
 	// The one free coefficient is set to 1; the others follow from the rows.
@@ -217,19 +246,20 @@ func (e Equation) Balance() (Equation, error) {
 	common := big.NewInt(1)
 	for j, x := range solution {
 		if x.Sign() <= 0 {
-			return Equation{}, &BalanceError{ErrWrongSide, species[j].Formula.String()}
+			return nil, &BalanceError{ErrWrongSide, species[j].Formula.String()}
 		}
 		g := new(big.Int).GCD(nil, nil, common, x.Denom())
 		common.Mul(common, new(big.Int).Quo(x.Denom(), g))
 	}
+	out := make([]int, len(species))
 	for j, x := range solution {
 		n := new(big.Int).Mul(x.Num(), new(big.Int).Quo(common, x.Denom()))
 		if !n.IsInt64() || n.Int64() > 1e6 {
-			return Equation{}, &BalanceError{ErrNoSolution, "the coefficients would be larger than a million"}
+			return nil, &BalanceError{ErrNoSolution, "the coefficients would be larger than a million"}
 		}
-		species[j].Coefficient = int(n.Int64())
+		out[j] = int(n.Int64())
 	}
-	return Equation{Reactants: species[:len(e.Reactants)], Products: species[len(e.Reactants):]}, nil
+	return out, nil
 }
 
 // reduce brings m to reduced row echelon form and returns the pivot column of
@@ -318,6 +348,9 @@ func (e Equation) Coefficient(f Formula) (int, bool) {
 
 // String writes the equation in Unicode with an arrow.
 func (e Equation) String() string { return e.write(Formula.String, " + ", " → ", " ") }
+
+// Plain writes the equation in ASCII, in a way ParseEquation reads back.
+func (e Equation) Plain() string { return e.write(Formula.Plain, " + ", " -> ", " ") }
 
 // LaTeX writes the equation for a mathematical typesetter.
 func (e Equation) LaTeX() string { return e.write(Formula.LaTeX, " + ", ` \longrightarrow `, `\,`) }

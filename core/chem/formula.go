@@ -11,6 +11,7 @@ package chem
 
 import (
 	"fmt"
+	"math"
 	"sort"
 	"strconv"
 	"strings"
@@ -126,6 +127,18 @@ func (f Formula) MolarMass() decimal.Decimal {
 		m = m.Add(elements[a.Element].Weight.Mul(decimal.Whole(int64(a.N))))
 	}
 	return m
+}
+
+// MolarMassUncertainty returns the standard uncertainty of the molar mass in
+// g/mol: the spread of each standard atomic weight is taken as rectangular, for
+// all atoms of the element together (EURACHEM/CITAC CG4, QUAM:2012, A2).
+func (f Formula) MolarMassUncertainty() float64 {
+	variance := 0.0
+	for _, a := range f.atoms {
+		u := float64(a.N) * elements[a.Element].Uncertainty.Float64() / math.Sqrt(3)
+		variance += u * u
+	}
+	return math.Sqrt(variance)
 }
 
 // String writes the formula in Unicode: H₂C₂O₄·2H₂O, MnO₄⁻.
@@ -509,4 +522,21 @@ func (p *parser) unclearCharge(at int, sign string) error {
 		return p.fail(at-1, fmt.Sprintf("this may be %s%s^%s or %s^%s%s: write the charge with ^", written, last.text, sign, written, last.text, sign))
 	}
 	return nil
+}
+
+// Anhydrous returns the formula without its water of crystallisation (what
+// follows the dot), and whether there was any.
+func (f Formula) Anhydrous() (Formula, bool) {
+	for i, t := range f.tokens {
+		if t.kind != dot {
+			continue
+		}
+		var text strings.Builder
+		for _, u := range f.tokens[:i] {
+			text.WriteString(u.text)
+		}
+		dry, err := ParseFormula(text.String())
+		return dry, err == nil
+	}
+	return f, false
 }

@@ -41,6 +41,14 @@ func (s setup) lists(ev *Evaluation, done []journal.Bench) {
 			}
 		case journal.KindWeighing:
 			line.Code, line.Text = "weighing", fmt.Sprintf("%s: %s − %s = %s g", e.Weighing.Of, e.Weighing.Full, e.Weighing.Emptied, e.Weighing.Mass())
+		case journal.KindKnown:
+			line.Code, line.Text = "known", fmt.Sprintf("%s mol/L", b.Text)
+			if k := e.Known; k.Uncertainty != "" {
+				line.Text = fmt.Sprintf("%s ± %s mol/L", b.Text, k.Uncertainty)
+			}
+			if e.Known.From != "" {
+				line.Text += " (" + e.Known.From + ")"
+			}
 		case journal.KindTimer:
 			line.Code, line.Trial, line.Text = "timer."+e.Timer.For, e.Timer.Trial, fmt.Sprintf("%d s", e.Timer.Seconds)
 			if e.Timer.For == "leak" && e.Timer.Seconds >= 30 && !b.Withdrawn {
@@ -115,6 +123,7 @@ func (s setup) supply(ev *Evaluation, steer decimal.Decimal, steered bool) {
 		}
 		switch {
 		case t.Type == journal.Blank || t.Type == journal.Practice && s.SampleBy == ByBurette:
+		case s.Aliquot.Volume.IsZero():
 		case t.Sample != nil:
 			analyte = analyte.Sub(*t.Sample)
 		case s.SampleBy != ByBurette:
@@ -148,7 +157,7 @@ func (s setup) supply(ev *Evaluation, steer decimal.Decimal, steered bool) {
 // outside tells the trials that are not judged for agreement.
 func outside(t Trial) bool {
 	switch t.Reason {
-	case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutNoSample:
+	case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutNoSample, OutNoMass, OutNoFirst:
 		return true
 	}
 	return false

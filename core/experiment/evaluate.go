@@ -1,7 +1,9 @@
 package experiment
 
 import (
+	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"exactflask/core/agreement"
@@ -32,6 +34,10 @@ type Evaluation struct {
 	Stage      Stage                 `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
 	Clock      int64                 `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                   `json:"entries" doc:"number of entries in the notebook"`
+	Work       []WorkStep            `json:"work" doc:"the student's own calculation, step by step"`
+	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own final answer"`
+
+	weighed *journal.Bench // the last weighing that belongs to no trial
 }
 
 // Stage says where a notebook stands.
@@ -59,6 +65,9 @@ type Trial struct {
 	SampleStart *Reading          `json:"sampleStart,omitempty"`
 	SampleEnd   *Reading          `json:"sampleEnd,omitempty"`
 	Sample      *decimal.Decimal  `json:"sample,omitempty" doc:"measured sample, mL, exact"`
+	FirstEnd    *Reading          `json:"firstEnd,omitempty" doc:"at the first of two end points"`
+	FirstTitre  *decimal.Decimal  `json:"firstTitre,omitempty" doc:"to the first of two end points, mL, exact"`
+	Mass        *decimal.Decimal  `json:"mass,omitempty" doc:"of the trial's own sample, g, exact"`
 	Provisional []Reading         `json:"provisional,omitempty" doc:"noted before further drops"`
 	EndColour   string            `json:"endColour,omitempty" enum:"pale,deep,fading"`
 	Titre       *decimal.Decimal  `json:"titre,omitempty" doc:"end less start over all fills, mL, exact"`
@@ -68,6 +77,8 @@ type Trial struct {
 	SetAside    *Mark             `json:"setAside,omitempty"`
 	Withdrawn   bool              `json:"withdrawn,omitempty" doc:"opened by mistake; shown struck through"`
 	Struck      journal.History   `json:"struck" doc:"what once stood here"`
+
+	weighed *journal.Bench
 }
 
 // Reason says why a trial is in or out: one of agreement.Reason, or one below.
@@ -83,6 +94,8 @@ const (
 	OutBlank     Reason = "out.blank"
 	OutPractice  Reason = "out.practice"
 	OutNoSample  Reason = "out.no-sample"
+	OutNoMass    Reason = "out.no-mass"
+	OutNoFirst   Reason = "out.no-first"
 )
 
 // Refill is a filling of the burette within a trial.
@@ -115,6 +128,7 @@ type LogLine struct {
 type SoFar struct {
 	Answer   quantity.Quantity `json:"answer"`
 	Of       string            `json:"of"`
+	Letter   string            `json:"letter" doc:"symbol of what was asked for"`
 	From     string            `json:"from" enum:"rough,accurate,mean" doc:"from the rough trial, from one accurate trial, or from the mean"`
 	Expected *Comparison       `json:"expected,omitempty"`
 }
@@ -169,8 +183,21 @@ type Agreement struct {
 type Result struct {
 	Of         string            `json:"of" doc:"formula of the substance asked for, plain ASCII"`
 	Answer     quantity.Quantity `json:"answer" doc:"figures by the practical's rule"`
+	What       stoich.What       `json:"what" doc:"what was asked for"`
+	Second     *Second           `json:"second,omitempty" doc:"the other component of a mixture"`
+	Whole      *float64          `json:"whole,omitempty" doc:"x of a hydrate to the nearest whole number"`
 	Derivation stoich.Derivation `json:"derivation"`
 	Expected   *Comparison       `json:"expected,omitempty" doc:"against the roughly expected concentration"`
+	Label      *Comparison       `json:"label,omitempty" doc:"against the label, in the answer's unit"`
+	Reference  *Comparison       `json:"reference,omitempty" doc:"against the true value; for the instructor"`
+	Budget     *stoich.Budget    `json:"budget,omitempty" doc:"where the uncertainty comes from"`
+	Causes     []Cause           `json:"causes,omitempty" doc:"what would put the answer off, the best explanation first"`
+}
+
+// Second is the other answer of a mixture.
+type Second struct {
+	Of     string            `json:"of"`
+	Answer quantity.Quantity `json:"answer"`
 }
 
 // Comparison sets the answer beside another value of the same unit.
@@ -188,9 +215,29 @@ func Evaluate(p Practical, entries []journal.Entry) (Evaluation, *finding.Fault)
 	if fault != nil {
 		return Evaluation{}, fault.In("practical")
 	}
-	ev, verdict, steer, steered := s.record(entries)
-	s.answer(&ev, verdict, steer, steered)
-	return ev, nil
+	return s.evaluate(journal.Fold(entries)), nil
+}
+
+func (s setup) evaluate(rec journal.Record) Evaluation {
+	s.standardised(rec.Known)
+	ev, verdict := s.record(rec)
+	s.answer(&ev, verdict)
+	s.work(&ev, rec)
+	return ev
+}
+
+// standardised takes the concentration that was found over the nominal one.
+func (s *setup) standardised(found *journal.Bench) {
+	if found == nil {
+		return
+	}
+	k := found.Entry.Known
+	of := &s.Titrant
+	if s.UnknownInBurette() {
+		of = &s.Analyte
+	}
+	of.Concentration, _ = journal.ParseReading(found.Text)
+	of.Uncertainty, _ = journal.ParseReading(k.Uncertainty)
 }
 
 // Record is Evaluate without the answer, the working and every judgement made
@@ -200,16 +247,17 @@ func Record(p Practical, entries []journal.Entry) (Evaluation, *finding.Fault) {
 	if fault != nil {
 		return Evaluation{}, fault.In("practical")
 	}
-	ev, _, _, _ := s.record(entries)
+	rec := journal.Fold(entries)
+	s.standardised(rec.Known)
+	ev, _ := s.record(rec)
+	s.work(&ev, rec)
 	ev.Withheld = true
 	return ev, nil
 }
 
-// record judges readings, titres and their agreement. It also returns the
-// titre to expect of the next trial, if anything is known about it.
-func (s setup) record(entries []journal.Entry) (Evaluation, agreement.Verdict, decimal.Decimal, bool) {
-	rec := journal.Fold(entries)
-	ev := Evaluation{Trials: make([]Trial, 0, len(rec.Trials)), Findings: rec.Findings, Notes: make([]Note, 0, len(rec.Notes)), Clock: rec.Clock, Entries: rec.Entries}
+// record judges readings, titres and their agreement.
+func (s setup) record(rec journal.Record) (Evaluation, agreement.Verdict) {
+	ev := Evaluation{Trials: make([]Trial, 0, len(rec.Trials)), Findings: rec.Findings, Notes: make([]Note, 0, len(rec.Notes)), Clock: rec.Clock, Entries: rec.Entries, weighed: rec.Weighed}
 	for _, n := range rec.Notes {
 		ev.Notes = append(ev.Notes, Note(n))
 	}
@@ -228,7 +276,7 @@ func (s setup) record(entries []journal.Entry) (Evaluation, agreement.Verdict, d
 	}
 	ev.Stage = stage(ev)
 	ev.Next = s.next(ev, steer, steered)
-	return ev, verdict, steer, steered
+	return ev, verdict
 }
 
 // Redacted returns the evaluation without what a practical still withholds:
@@ -258,6 +306,17 @@ func (s setup) trial(t journal.Trial) Trial {
 	if sample, ok := t.Sample(); ok {
 		out.Sample = &sample
 	}
+	if t.FirstEnd != nil {
+		out.FirstEnd = (*Reading)(t.FirstEnd)
+		if t.Start != nil {
+			first := t.FirstEnd.Value.Sub(t.Start.Value)
+			out.FirstTitre = &first
+		}
+	}
+	if t.Mass != nil {
+		mass := t.Mass.Entry.Weighing.Mass()
+		out.Mass, out.weighed = &mass, t.Mass
+	}
 	for _, r := range t.Refills {
 		out.Refills = append(out.Refills, Refill{(*Reading)(r.Before), (*Reading)(r.After)})
 	}
@@ -282,6 +341,10 @@ func (s setup) trial(t journal.Trial) Trial {
 		out.Reason = OutRough
 	case s.SampleBy == ByBurette && (out.Sample == nil || out.Sample.Sign() <= 0):
 		out.Reason = OutNoSample
+	case s.massEach() && (out.Mass == nil || out.Mass.Sign() <= 0):
+		out.Reason = OutNoMass
+	case s.EndPoints != stoich.OneEndPoint && out.FirstEnd == nil:
+		out.Reason = OutNoFirst
 	}
 	return out
 }
@@ -340,10 +403,14 @@ func (s setup) judge(ev *Evaluation) agreement.Verdict {
 // onStrip is what the rule compares, on a scale of mL that people know: under
 // the relative rule the titre that a sample of the nominal volume would take.
 func (s setup) onStrip(t Trial) decimal.Decimal {
-	if s.Agreement.Kind != agreement.Relative || t.Sample == nil || t.Sample.Sign() <= 0 {
-		return *t.Titre
+	switch {
+	case s.Agreement.Kind != agreement.Relative:
+	case t.Sample != nil && t.Sample.Sign() > 0:
+		return s.compared(t).Mul(s.Aliquot.Volume).Round(3)
+	case t.Mass != nil && t.Mass.Sign() > 0 && s.Route[0].Mass.Sign() > 0:
+		return s.compared(t).Mul(s.Route[0].Mass).Round(3)
 	}
-	return s.compared(t).Mul(s.Aliquot.Volume).Round(3)
+	return *t.Titre
 }
 
 // allowed is the largest spread of an agreeing set, in mL.
@@ -379,10 +446,18 @@ func (s setup) steer(trials []Trial, v agreement.Verdict) (decimal.Decimal, bool
 }
 
 // answer adds the result once titres agree, and what they give so far.
-func (s setup) answer(ev *Evaluation, verdict agreement.Verdict, steer decimal.Decimal, steered bool) {
+func (s setup) answer(ev *Evaluation, verdict agreement.Verdict) {
 	from := "mean"
 	if verdict.Status == agreement.Agreed {
-		ev.Result = s.result(*ev, func(t Trial) bool { return t.Counts })
+		counts := func(t Trial) bool { return t.Counts }
+		r, problem := s.result(*ev, counts)
+		if problem != nil {
+			ev.Findings = append(ev.Findings, finding.New("result.impossible", finding.Warning, "", "problem", problem.Error()))
+			return
+		}
+		s.sure(r, *ev, counts)
+		r.Causes = s.causes(r)
+		ev.Result = r
 	}
 	r := ev.Result
 	if r == nil {
@@ -399,22 +474,27 @@ func (s setup) answer(ev *Evaluation, verdict agreement.Verdict, steer decimal.D
 		if one == "" {
 			return
 		}
-		if r = s.result(*ev, func(t Trial) bool { return t.ID == one }); r == nil {
-			return
+		var problem error
+		if r, problem = s.result(*ev, func(t Trial) bool { return t.ID == one }); problem != nil {
+			return // it may be that something is still to be recorded
 		}
 		if from == "rough" {
 			r.Answer.Figures = min(r.Answer.Figures, 2)
 		}
 	}
-	ev.SoFar = &SoFar{Answer: r.Answer, Of: r.Of, From: from, Expected: r.Expected}
-	ev.Findings = append(ev.Findings, resultFindings(r)...)
+	ev.SoFar = &SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
+	ev.Findings = append(ev.Findings, s.resultFindings(r)...)
 }
 
 // compared is what the rule of agreement compares.
 func (s setup) compared(t Trial) decimal.Decimal {
-	if s.Agreement.Kind == agreement.Relative && t.Sample != nil {
-		q, _ := t.Titre.Div(*t.Sample)
-		return q
+	if s.Agreement.Kind == agreement.Relative {
+		for _, measure := range []*decimal.Decimal{t.Sample, t.Mass} {
+			if measure != nil && measure.Sign() > 0 {
+				q, _ := t.Titre.Div(*measure)
+				return q
+			}
+		}
 	}
 	return *t.Titre
 }
@@ -440,52 +520,63 @@ func meanAndSpread(trials []Trial, places int) (mean, spread decimal.Decimal) {
 	return mean.Round(places), high.Sub(low)
 }
 
-// result derives the answer from the trials that averaged names. It is nil
-// where no answer follows, as with a blank larger than the titre.
-func (s setup) result(ev Evaluation, averaged func(Trial) bool) *Result {
-	in := stoich.Direct{Equation: s.equation, Titrant: s.titrant, Analyte: s.analyte, UnknownInBurette: s.UnknownInBurette(),
-		Known: s.Titrant.Concentration, Aliquot: s.Aliquot.Volume, RoundMean: s.Result.RoundMean}
-	unknown := s.Analyte
-	if in.UnknownInBurette {
-		in.Known, unknown = s.Analyte.Concentration, s.Titrant
-	}
-	for _, t := range ev.Trials {
-		switch {
-		case averaged(t):
-			in.Titres = append(in.Titres, t.stoich())
-		case t.Reason == OutBlank && t.Titre.Sign() > 0:
-			in.Blanks = append(in.Blanks, t.stoich())
-		}
-	}
-	d, err := in.Derive()
+// result derives the answer from the trials that averaged names, or says why
+// none follows, as with a blank larger than the titre.
+func (s setup) result(ev Evaluation, averaged func(Trial) bool) (*Result, error) {
+	d, err := s.assay(ev, averaged).Derive()
 	if err != nil {
-		return nil
+		return nil, err
 	}
 	answer := d.Answer()
-	r := &Result{Of: answer.Of, Answer: answer.Quantity, Derivation: d}
+	r := &Result{Of: answer.Of, What: s.Ask.What, Answer: answer.Quantity, Derivation: d}
+	if r.What == "" {
+		r.What = stoich.Concentration
+	}
+	if second, ok := d.Node(stoich.NodeSecond); ok {
+		r.Second = &Second{Of: second.Of, Answer: second.Quantity}
+	}
 	if s.Result.Figures > 0 {
 		r.Answer.Figures = s.Result.Figures
+		if r.Second != nil {
+			r.Second.Answer.Figures = s.Result.Figures
+		}
 	}
-	if expected := unknown.Approximate.Float64(); expected > 0 {
-		r.Expected = &Comparison{Value: expected, Percent: 100 * (r.Answer.Value - expected) / expected}
+	if r.What == stoich.Water {
+		whole := math.Round(answer.Quantity.Value)
+		r.Whole = &whole
 	}
-	return r
+	r.Expected = compare(r.Answer.Value, s.expected(r).Value)
+	if !s.Label.Value.IsZero() {
+		label, err := quantity.Of(s.Label.Value, s.Label.Unit).In(answer.Quantity.Unit)
+		if err == nil {
+			r.Label = compare(r.Answer.Value, label.Value)
+		}
+	}
+	if s.Reference.Sign() > 0 {
+		r.Reference = compare(r.Answer.Value, s.Reference.Float64())
+	}
+	return r, nil
 }
 
-// stoich hands a complete trial on.
-func (t Trial) stoich() stoich.Titre {
-	out := stoich.Titre{Trial: t.ID, Start: stoichReading(t.Start), End: stoichReading(t.End)}
-	for _, r := range t.Refills {
-		out.Refills = append(out.Refills, [2]stoich.Reading{stoichReading(r.Before), stoichReading(r.After)})
+// expected is the roughly expected answer, where the approximate concentration
+// is the answer itself.
+func (s setup) expected(r *Result) quantity.Quantity {
+	unknown := s.Analyte
+	if s.UnknownInBurette() {
+		unknown = s.Titrant
 	}
-	if t.Sample != nil {
-		out.Sample = &[2]stoich.Reading{stoichReading(t.SampleStart), stoichReading(t.SampleEnd)}
+	if r.What == stoich.Concentration && r.Answer.Unit == quantity.MolePerL && (len(s.Route) == 0 || s.UnknownInBurette()) {
+		return quantity.Of(unknown.Approximate, quantity.MolePerL)
 	}
-	return out
+	return quantity.Quantity{}
 }
 
-func stoichReading(r *Reading) stoich.Reading {
-	return stoich.Reading{Entry: r.Entry, Value: r.Value, Text: r.Text}
+// compare sets a value beside another; nil where that is not known.
+func compare(value, with float64) *Comparison {
+	if with <= 0 {
+		return nil
+	}
+	return &Comparison{Value: with, Percent: 100 * (value - with) / with}
 }
 
 func stage(ev Evaluation) Stage {
@@ -514,13 +605,34 @@ func stage(ev Evaluation) Stage {
 }
 
 // resultFindings says when a result is hard to believe.
-func resultFindings(r *Result) []finding.Finding {
-	if r == nil || r.Expected == nil || math.Abs(r.Expected.Percent) <= 10 {
-		return nil
+func (s setup) resultFindings(r *Result) []finding.Finding {
+	var out []finding.Finding
+	if r.Expected != nil && math.Abs(r.Expected.Percent) > 10 {
+		out = append(out, finding.New("result.far-from-expected", finding.Check, "",
+			"answer", r.Answer.String(), "expected", quantity.Show(r.Expected.Value, 3), "percent", quantity.Show(math.Abs(r.Expected.Percent), 2),
+			"factor", quantity.Show(r.Answer.Value/r.Expected.Value, 2)))
 	}
-	return []finding.Finding{finding.New("result.far-from-expected", finding.Check, "",
-		"answer", r.Answer.String(), "expected", quantity.Show(r.Expected.Value, 3), "percent", quantity.Show(math.Abs(r.Expected.Percent), 2),
-		"factor", quantity.Show(r.Answer.Value/r.Expected.Value, 2))}
+	d := r.Derivation
+	for i, step := range s.route {
+		if step.Kind != stoich.Excess {
+			continue
+		}
+		for _, n := range d.Nodes { // each trial has its own where samples differ
+			if n.Step != "step.used" || !strings.HasSuffix(n.ID, fmt.Sprintf("route-%d-used", i)) {
+				continue
+			}
+			added, _ := d.Node(n.Inputs[0])
+			left := 1 - n.Quantity.Value/added.Quantity.Value
+			switch {
+			case left < 0.1:
+				out = append(out, finding.New("result.small-excess", finding.Warning, n.Trial, "percent", quantity.Show(100*left, 2)))
+			case left > 0.9:
+				out = append(out, finding.New("result.hardly-used", finding.Check, n.Trial, "percent", quantity.Show(100*(1-left), 2)))
+			}
+			break
+		}
+	}
+	return out
 }
 
 // fromResult tells the findings that give away the result.

@@ -2,9 +2,12 @@ package experiment
 
 import (
 	"exactflask/core/agreement"
+	"exactflask/core/chem"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
+	"exactflask/core/glass"
 	"exactflask/core/journal"
+	"exactflask/core/stoich"
 )
 
 // readingFindings looks at every reading and titre. Nothing is refused here.
@@ -20,7 +23,7 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 		if t.Withdrawn {
 			continue
 		}
-		readings := []*Reading{t.Start, t.End}
+		readings := []*Reading{t.Start, t.FirstEnd, t.End}
 		for _, r := range t.Refills {
 			readings = append(readings, r.Before, r.After)
 		}
@@ -64,6 +67,14 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 			add("titre.nothing-ran", finding.Warning, t.ID, "reading", t.End.Text)
 			continue
 		}
+		if t.Titre.Cmp(decimal.Must("5")) < 0 && t.SetAside == nil {
+			step := s.Burette.Step(s.Readings.Resolution)
+			percent, _ := step.Mul(decimal.Whole(100)).Div(*t.Titre)
+			add("titre.small", finding.Check, t.ID, "titre", t.Titre.String(), "step", step.String(), "percent", percent.RoundFigures(2).String())
+		}
+		if t.FirstTitre != nil && t.FirstTitre.Cmp(*t.Titre) > 0 {
+			add("titre.first-after-second", finding.Warning, t.ID, "first", t.FirstEnd.Text, "end", t.End.Text)
+		}
 		if t.Type == journal.Rough {
 			if rough == nil && t.SetAside == nil {
 				rough = t
@@ -76,6 +87,20 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 			}
 		}
 	}
+	for i, r := range s.Route {
+		if r.By == glass.Cylinder && r.Kind != stoich.MakeUp || s.Aliquot.Kind == glass.Cylinder && i == 0 {
+			add("glass.cylinder", finding.Warning, "")
+			break
+		}
+	}
+	if len(s.Route) == 0 && s.Aliquot.Kind == glass.Cylinder {
+		add("glass.cylinder", finding.Warning, "")
+	}
+	for _, step := range s.route {
+		if step.Kind == stoich.Excess && makesGas(step.Reaction.Equation) {
+			add("back.carbon-dioxide", finding.Note, "")
+		}
+	}
 	if d, ok := drift(trials, s.Agreement.Tolerance); ok {
 		add("titre.drift", finding.Check, "", "from", d[0].String(), "to", d[1].String())
 	}
@@ -85,6 +110,18 @@ func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bo
 	}
 	return out
 }
+
+// makesGas tells whether a reaction sets carbon dioxide free.
+func makesGas(eq chem.Equation) bool {
+	for _, p := range eq.Products {
+		if p.Formula.Same(carbonDioxide) {
+			return true
+		}
+	}
+	return false
+}
+
+var carbonDioxide = chem.MustFormula("CO2")
 
 // drift looks for accurate titres that all go one way, three or more, by more
 // than the tolerance: a sign of a fault that grows, such as a leak, a warming

@@ -5,6 +5,7 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
+	"exactflask/core/stoich"
 )
 
 // Next is the one thing to do now.
@@ -25,7 +26,7 @@ type Next struct {
 type Expect struct {
 	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
 	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice" doc:"type of the trial to open"`
-	Mark     journal.Mark      `json:"mark" enum:"start,end,after-refill,sample-start,sample-end"`
+	Mark     journal.Mark      `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
 }
 
@@ -75,6 +76,9 @@ func (s setup) next(ev Evaluation, expected decimal.Decimal, known bool) Next {
 			n.Values["short"] = "yes"
 		}
 	}
+	if s.massEach() {
+		n.Values["weigh"] = "yes"
+	}
 	if s.SampleBy == ByBurette {
 		n.Entry.Mark = journal.SampleStart
 		for i := range ev.Trials {
@@ -113,6 +117,9 @@ func (s setup) nextReading(ev Evaluation, t *Trial, expected decimal.Decimal, kn
 			n.Entry.Proposal = last.Value.String()
 		}
 		return n
+	}
+	if s.EndPoints != stoich.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
+		return Next{Code: "next.first-end", Entry: &Expect{Trial: t.ID, Mark: journal.FirstEnd}}
 	}
 	for _, r := range t.Refills {
 		if r.After == nil {

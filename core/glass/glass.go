@@ -28,6 +28,7 @@ type Burette struct {
 type Pipette struct {
 	Volume decimal.Decimal `json:"volume" doc:"volume delivered, mL, with the digits to be used in the working"`
 	Class  Class           `json:"class" enum:"A,B"`
+	Kind   Kind            `json:"kind,omitempty" enum:"pipette,cylinder" doc:"a one-mark pipette when left out"`
 }
 
 // Resolution is how finely the school reads a scale.
@@ -74,17 +75,50 @@ func (p Pipette) Check() *finding.Fault {
 		return finding.Faultf("volume", "a pipette delivers more than 0 and at most 200 mL; this says %s", p.Volume)
 	case p.Class != ClassA && p.Class != ClassB:
 		return finding.Faultf("class", "the class is A or B; this says %q", p.Class)
+	case p.Kind != "" && p.Kind != OneMark && p.Kind != Cylinder:
+		return finding.Faultf("kind", "an aliquot is measured with a pipette or a cylinder; this says %q", p.Kind)
 	}
 	return nil
 }
 
+// Kind is a kind of volumetric glassware beside burettes.
+type Kind string
+
+// The kinds. A measuring cylinder is an order of magnitude worse than a
+// pipette: using one where the volume counts is worth a finding.
+const (
+	OneMark  Kind = "pipette"
+	Flask    Kind = "flask"
+	Cylinder Kind = "cylinder"
+)
+
 // tolerances in mL of class A; nominal values that are not listed have no
-// tolerance here.
+// tolerance here. Sources: ISO 385 (burettes), ISO 648 (pipettes), ISO 1042
+// (flasks), ISO 4788 (cylinders), all from memory. Class B is twice class A
+// but for pipettes, which have their own.
 var (
 	buretteA = map[string]string{"10": "0.02", "25": "0.03", "25/0.1": "0.05", "50": "0.05", "100": "0.10"}
-	pipetteA = map[string]string{"5": "0.015", "10": "0.02", "20": "0.03", "25": "0.03", "50": "0.05"}
-	pipetteB = map[string]string{"5": "0.03", "10": "0.04", "20": "0.06", "25": "0.06", "50": "0.10"}
+	pipetteB = map[string]string{"1": "0.015", "2": "0.02", "5": "0.03", "10": "0.04", "15": "0.05", "20": "0.06", "25": "0.06", "50": "0.10", "100": "0.15"}
+	classA   = map[Kind]map[string]string{
+		OneMark:  {"1": "0.008", "2": "0.01", "5": "0.015", "10": "0.02", "15": "0.03", "20": "0.03", "25": "0.03", "50": "0.05", "100": "0.08"},
+		Flask:    {"50": "0.06", "100": "0.10", "200": "0.15", "250": "0.15", "500": "0.25", "1000": "0.40", "2000": "0.60"},
+		Cylinder: {"5": "0.05", "10": "0.10", "25": "0.25", "50": "0.5", "100": "0.5", "250": "1", "500": "2.5", "1000": "5"},
+	}
 )
+
+// Tolerance returns the permitted error in mL of glassware of a kind, nominal
+// volume and class, and whether the standard lists it.
+func Tolerance(kind Kind, volume decimal.Decimal, class Class) (decimal.Decimal, bool) {
+	key := nominal(volume)
+	if t, ok := pipetteB[key]; ok && kind == OneMark && class == ClassB {
+		return decimal.Must(t), true
+	}
+	t, ok := classA[kind][key]
+	if !ok {
+		return decimal.Decimal{}, false
+	}
+	return double(t, class == ClassB), true
+}
 
 // Tolerance returns the permitted error of the burette in mL, and whether the
 // standard lists it. Source: ISO 385 (from memory); class B is twice class A.
@@ -101,17 +135,14 @@ func (b Burette) Tolerance() (decimal.Decimal, bool) {
 }
 
 // Tolerance returns the permitted error of the pipette in mL, and whether the
-// standard lists it. Source: ISO 648 (from memory).
-func (p Pipette) Tolerance() (decimal.Decimal, bool) {
-	table := pipetteA
-	if p.Class == ClassB {
-		table = pipetteB
+// standard lists it.
+func (p Pipette) Tolerance() (decimal.Decimal, bool) { return Tolerance(p.kind(), p.Volume, p.Class) }
+
+func (p Pipette) kind() Kind {
+	if p.Kind == "" {
+		return OneMark
 	}
-	t, ok := table[nominal(p.Volume)]
-	if !ok {
-		return decimal.Decimal{}, false
-	}
-	return decimal.Must(t), true
+	return p.Kind
 }
 
 // nominal writes a volume without trailing zeros, as it stands on the glass.

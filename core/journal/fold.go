@@ -12,6 +12,12 @@ type Record struct {
 	Trials []Trial
 	Notes  []Remarked
 	Bench  []Bench // checks, observations, weighings and waiting times, in order
+	// Known is the concentration found by standardising, where there is one.
+	Known *Bench
+	// Weighed is the last weighing that belongs to no trial.
+	Weighed *Bench
+	// Answers are the student's own values, the latest for each step.
+	Answers map[string]Bench
 	// Findings are about entries that fit nowhere; they are kept all the same.
 	Findings []finding.Finding
 	// Clock is the highest logical clock seen; the next entry takes one more.
@@ -35,6 +41,8 @@ type Trial struct {
 	// SampleStart and SampleEnd are readings of the sample's own burette.
 	SampleStart *Reading
 	SampleEnd   *Reading
+	FirstEnd    *Reading  // at the first of two end points
+	Mass        *Bench    // weighing of the trial's own sample
 	Provisional []Reading // noted before further drops, in order
 	EndColour   string    // pale, deep or fading, when it was noted
 	SetAside    *SetAside
@@ -201,6 +209,27 @@ func Fold(entries []Entry) Record {
 					t.EndColour = l.value
 				}
 			}
+			if e.Kind == KindWeighing && !l.withdrawn {
+				rec.weighed(trials, Bench{*e, l.value, false, l.struck})
+			}
+			continue
+		case KindKnown:
+			if !l.withdrawn {
+				rec.Known = &Bench{*e, l.value, false, l.struck}
+			}
+			rec.Bench = append(rec.Bench, Bench{*e, l.value, l.withdrawn, l.struck})
+			continue
+		case KindAnswer:
+			if !l.withdrawn {
+				if rec.Answers == nil {
+					rec.Answers = map[string]Bench{}
+				}
+				struck := l.struck
+				if old, again := rec.Answers[e.Answer.Step]; again {
+					struck = append(append(old.Struck, Struck{Text: old.Text + " " + old.Entry.Answer.Unit, At: e.At, By: e.Author}), struck...)
+				}
+				rec.Answers[e.Answer.Step] = Bench{*e, l.value, false, struck}
+			}
 			continue
 		case KindReading:
 			id = e.Reading.Trial
@@ -229,6 +258,20 @@ func Fold(entries []Entry) Record {
 		rec.Trials = append(rec.Trials, *trials[id])
 	}
 	return rec
+}
+
+// weighed gives a weighing to its trial, or to the whole.
+func (rec *Record) weighed(trials map[string]*Trial, b Bench) {
+	id := b.Entry.Weighing.Trial
+	if id == "" {
+		rec.Weighed = &b
+		return
+	}
+	if t := trials[id]; t != nil {
+		t.Mass = &b
+		return
+	}
+	rec.Findings = append(rec.Findings, finding.New("entry.orphan", finding.Check, b.Entry.ID, "text", b.Entry.Weighing.Of))
 }
 
 // correct applies the corrections in notebook order.
@@ -273,6 +316,8 @@ func (t *Trial) read(l *line) {
 	switch e.Reading.Mark {
 	case End:
 		place, struck = &t.End, &t.Struck.End
+	case FirstEnd:
+		place, struck = &t.FirstEnd, &t.Struck.Others
 	case SampleStart:
 		place, struck = &t.SampleStart, &t.Struck.Others
 	case SampleEnd:
@@ -342,6 +387,10 @@ func (e Entry) value() string {
 		return e.Checked.Item
 	case KindObservation:
 		return e.Observation.Text
+	case KindKnown:
+		return e.Known.Text
+	case KindAnswer:
+		return e.Answer.Text
 	default:
 		return ""
 	}
@@ -352,8 +401,15 @@ func (e Entry) checkValue(value string) *finding.Fault {
 	switch e.Kind {
 	case KindTrial:
 		return checkType("correction.value", TrialType(value))
-	case KindReading:
+	case KindReading, KindAnswer:
 		return CheckReading("correction.value", value)
+	case KindKnown:
+		k := *e.Known
+		k.Text = value
+		if f := k.check(); f != nil {
+			return finding.Faultf("correction.value", "%s", f.Problem)
+		}
+		return nil
 	case KindSetAside:
 		return checkText("correction.value", value, 1, 300)
 	case KindObservation:
@@ -392,6 +448,10 @@ func (e Entry) CheckAgainst(known map[string]Entry) *finding.Fault {
 	case KindObservation:
 		if e.Observation.Trial != "" {
 			return trial("observation.trial", e.Observation.Trial)
+		}
+	case KindWeighing:
+		if e.Weighing.Trial != "" {
+			return trial("weighing.trial", e.Weighing.Trial)
 		}
 	case KindTimer:
 		if e.Timer.Trial != "" {

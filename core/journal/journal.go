@@ -14,6 +14,7 @@ import (
 
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
+	"exactflask/core/quantity"
 )
 
 // Kind says what an entry records, and which of its parts is filled.
@@ -29,6 +30,8 @@ const (
 	KindObservation Kind = "observation"
 	KindWeighing    Kind = "weighing"
 	KindTimer       Kind = "timer"
+	KindKnown       Kind = "known"
+	KindAnswer      Kind = "answer"
 	KindCorrection  Kind = "correction"
 )
 
@@ -55,6 +58,7 @@ type Mark string
 const (
 	Start        Mark = "start"
 	End          Mark = "end"
+	FirstEnd     Mark = "first-end"
 	Provisional  Mark = "provisional"
 	BeforeRefill Mark = "before-refill"
 	AfterRefill  Mark = "after-refill"
@@ -90,7 +94,7 @@ type Entry struct {
 	Device      string       `json:"device" minLength:"1" maxLength:"64" doc:"id of the device that recorded it"`
 	Clock       int64        `json:"clock" minimum:"1" doc:"logical clock: one more than the highest the device had seen"`
 	At          time.Time    `json:"at" doc:"wall time of the device; shown, never used for order"`
-	Kind        Kind         `json:"kind" enum:"trial,reading,set-aside,note,check,observation,weighing,timer,correction"`
+	Kind        Kind         `json:"kind" enum:"trial,reading,set-aside,note,check,observation,weighing,timer,known,answer,correction"`
 	Trial       *Opening     `json:"trial,omitempty" doc:"a trial is opened; its id is the entry's"`
 	Reading     *Scale       `json:"reading,omitempty" doc:"the burette is read"`
 	SetAside    *Exclusion   `json:"setAside,omitempty" doc:"a trial is left out of the judgement, with the reason"`
@@ -99,6 +103,8 @@ type Entry struct {
 	Observation *Observation `json:"observation,omitempty" doc:"something was seen"`
 	Weighing    *Weighing    `json:"weighing,omitempty" doc:"a mass by difference"`
 	Timer       *Timer       `json:"timer,omitempty" doc:"a waiting time was kept"`
+	Known       *Known       `json:"known,omitempty" doc:"the concentration of the solution that is known, as it was found by standardising"`
+	Answer      *Answer      `json:"answer,omitempty" doc:"the student's own value for a step of the working"`
 	Correction  *Correction  `json:"correction,omitempty" doc:"an earlier entry is corrected; what it said stays readable"`
 }
 
@@ -110,7 +116,7 @@ type Opening struct {
 // Scale is a reading of the burette, as it was written.
 type Scale struct {
 	Trial string `json:"trial" maxLength:"64" doc:"id of the trial"`
-	Mark  Mark   `json:"mark" enum:"start,end,provisional,before-refill,after-refill,sample-start,sample-end"`
+	Mark  Mark   `json:"mark" enum:"start,end,first-end,provisional,before-refill,after-refill,sample-start,sample-end"`
 	Text  string `json:"text" maxLength:"24" doc:"the reading in mL with the digits that were written; a decimal comma is understood"`
 }
 
@@ -143,6 +149,22 @@ type Weighing struct {
 	Of      string `json:"of" minLength:"1" maxLength:"80" doc:"what was weighed"`
 	Full    string `json:"full" maxLength:"24" doc:"vessel and solid, g, as written"`
 	Emptied string `json:"emptied" maxLength:"24" doc:"the emptied vessel, g, as written"`
+	Trial   string `json:"trial,omitempty" maxLength:"64" doc:"id of the trial whose sample it is, where every trial has its own"`
+}
+
+// Known is the concentration of the known solution as it was found, which
+// takes the place of the one that the practical gives.
+type Known struct {
+	Text        string `json:"text" maxLength:"24" doc:"mol/L, with its digits"`
+	Uncertainty string `json:"uncertainty,omitempty" maxLength:"24" doc:"standard uncertainty, mol/L"`
+	From        string `json:"from,omitempty" maxLength:"120" doc:"where it comes from, such as the notebook of the standardisation"`
+}
+
+// Answer is a value that the student worked out for a step.
+type Answer struct {
+	Step string `json:"step" minLength:"1" maxLength:"120" doc:"id of the step's node in the derivation"`
+	Text string `json:"text" maxLength:"24" doc:"the value with its digits"`
+	Unit string `json:"unit,omitempty" maxLength:"20" doc:"unit code; empty for a pure number"`
 }
 
 // Timer is a waiting time that was kept to its end.
@@ -180,16 +202,17 @@ func (e Entry) Check() *finding.Fault {
 		kind  Kind
 		there bool
 	}{{KindTrial, e.Trial != nil}, {KindReading, e.Reading != nil}, {KindSetAside, e.SetAside != nil}, {KindNote, e.Note != nil},
-		{KindCheck, e.Checked != nil}, {KindObservation, e.Observation != nil}, {KindWeighing, e.Weighing != nil}, {KindTimer, e.Timer != nil}, {KindCorrection, e.Correction != nil}} {
+		{KindCheck, e.Checked != nil}, {KindObservation, e.Observation != nil}, {KindWeighing, e.Weighing != nil}, {KindTimer, e.Timer != nil},
+		{KindKnown, e.Known != nil}, {KindAnswer, e.Answer != nil}, {KindCorrection, e.Correction != nil}} {
 		if part.there {
 			filled++
 		}
 		own = own || part.there && part.kind == e.Kind
 	}
 	switch e.Kind {
-	case KindTrial, KindReading, KindSetAside, KindNote, KindCheck, KindObservation, KindWeighing, KindTimer, KindCorrection:
+	case KindTrial, KindReading, KindSetAside, KindNote, KindCheck, KindObservation, KindWeighing, KindTimer, KindKnown, KindAnswer, KindCorrection:
 	default:
-		return finding.Faultf("kind", "no entry is of kind %q; use trial, reading, set-aside, note, check, observation, weighing, timer or correction", e.Kind)
+		return finding.Faultf("kind", "no entry is of kind %q; use trial, reading, set-aside, note, check, observation, weighing, timer, known, answer or correction", e.Kind)
 	}
 	if !own {
 		return finding.Faultf("kind", "the entry says %q but that part is missing", e.Kind)
@@ -205,9 +228,9 @@ func (e Entry) Check() *finding.Fault {
 			return f
 		}
 		switch e.Reading.Mark {
-		case Start, End, Provisional, BeforeRefill, AfterRefill, SampleStart, SampleEnd:
+		case Start, End, FirstEnd, Provisional, BeforeRefill, AfterRefill, SampleStart, SampleEnd:
 		default:
-			return finding.Faultf("reading.mark", "a reading is start, end, provisional, before-refill, after-refill, sample-start or sample-end; this says %q", e.Reading.Mark)
+			return finding.Faultf("reading.mark", "a reading is start, end, first-end, provisional, before-refill, after-refill, sample-start or sample-end; this says %q", e.Reading.Mark)
 		}
 		return CheckReading("reading.text", e.Reading.Text)
 	case KindSetAside:
@@ -233,6 +256,16 @@ func (e Entry) Check() *finding.Fault {
 			return finding.Faultf("timer.seconds", "a waiting time is 1 to 7200 s; this says %d", e.Timer.Seconds)
 		}
 		return checkText("timer.for", e.Timer.For, 1, 40)
+	case KindKnown:
+		return e.Known.check()
+	case KindAnswer:
+		if f := checkText("answer.step", e.Answer.Step, 1, 120); f != nil {
+			return f
+		}
+		if e.Answer.Unit != "" && !quantity.Unit(e.Answer.Unit).Known() {
+			return finding.Faultf("answer.unit", "no unit %q is known", e.Answer.Unit)
+		}
+		return CheckReading("answer.text", e.Answer.Text)
 	default:
 		return e.Correction.check()
 	}
@@ -254,7 +287,27 @@ func (o Observation) check() *finding.Fault {
 	return checkText("observation.text", o.Text, 1, 300)
 }
 
+func (k Known) check() *finding.Fault {
+	if f := CheckReading("known.text", k.Text); f != nil {
+		return f
+	}
+	if v, _ := ParseReading(k.Text); v.Sign() <= 0 {
+		return finding.Faultf("known.text", "a concentration is more than 0 mol/L; this says %s", k.Text)
+	}
+	if k.Uncertainty != "" {
+		if f := CheckReading("known.uncertainty", k.Uncertainty); f != nil {
+			return f
+		}
+	}
+	return checkText("known.from", k.From, 0, 120)
+}
+
 func (w Weighing) check() *finding.Fault {
+	if w.Trial != "" {
+		if f := checkID("weighing.trial", w.Trial); f != nil {
+			return f
+		}
+	}
 	if f := checkText("weighing.of", w.Of, 1, 80); f != nil {
 		return f
 	}
@@ -299,7 +352,7 @@ func CheckReading(path, text string) *finding.Fault {
 // "24.40", "24,40", "24,40 ml", "24.40 cm3", "1.2345 g". The unit is dropped.
 func ParseReading(text string) (decimal.Decimal, error) {
 	number := strings.ToLower(strings.TrimSpace(text))
-	for _, unit := range [...]string{"ml", "cm3", "cm³", "cc", "g"} {
+	for _, unit := range [...]string{"ml", "cm3", "cm³", "cc", "mol/l", "g"} {
 		if cut, ok := strings.CutSuffix(number, unit); ok {
 			number = cut
 			break

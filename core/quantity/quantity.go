@@ -16,16 +16,29 @@ import (
 type Unit string
 
 // The units of the trade. One is the unit of pure numbers such as a mole ratio.
+// PPM is taken as mg per litre of a dilute aqueous solution (common practice,
+// no source); Volumes is the volume strength of hydrogen peroxide.
 const (
-	One         Unit = "1"
-	Millilitre  Unit = "mL"
-	Litre       Unit = "L"
-	Mole        Unit = "mol"
-	Millimole   Unit = "mmol"
-	Gram        Unit = "g"
-	MolePerL    Unit = "mol/L"
-	GramPerL    Unit = "g/L"
-	GramPerMole Unit = "g/mol"
+	One           Unit = "1"
+	Percent       Unit = "%"
+	PercentWW     Unit = "% w/w"
+	Millilitre    Unit = "mL"
+	Litre         Unit = "L"
+	Mole          Unit = "mol"
+	Millimole     Unit = "mmol"
+	Gram          Unit = "g"
+	Milligram     Unit = "mg"
+	MolePerL      Unit = "mol/L"
+	MillimolePerL Unit = "mmol/L"
+	GramPerL      Unit = "g/L"
+	MilligramPerL Unit = "mg/L"
+	PPM           Unit = "ppm"
+	PercentWV     Unit = "% w/v"
+	MgPer100      Unit = "mg/100 mL"
+	GramPerMole   Unit = "g/mol"
+	GramPerML     Unit = "g/mL"
+	LitrePerMole  Unit = "L/mol"
+	Volumes       Unit = "volumes"
 )
 
 // dimension and scale of each unit against the first of its dimension.
@@ -33,22 +46,44 @@ var units = map[Unit]struct {
 	dimension string
 	scale     float64
 }{
-	One:         {"number", 1},
-	Litre:       {"volume", 1},
-	Millilitre:  {"volume", 1e-3},
-	Mole:        {"amount", 1},
-	Millimole:   {"amount", 1e-3},
-	Gram:        {"mass", 1},
-	MolePerL:    {"amount concentration", 1},
-	GramPerL:    {"mass concentration", 1},
-	GramPerMole: {"molar mass", 1},
+	One:           {"number", 1},
+	Percent:       {"number", 0.01},
+	PercentWW:     {"number", 0.01},
+	Litre:         {"volume", 1},
+	Millilitre:    {"volume", 1e-3},
+	Mole:          {"amount", 1},
+	Millimole:     {"amount", 1e-3},
+	Gram:          {"mass", 1},
+	Milligram:     {"mass", 1e-3},
+	MolePerL:      {"amount concentration", 1},
+	MillimolePerL: {"amount concentration", 1e-3},
+	GramPerL:      {"mass concentration", 1},
+	MilligramPerL: {"mass concentration", 1e-3},
+	PPM:           {"mass concentration", 1e-3},
+	PercentWV:     {"mass concentration", 10},
+	MgPer100:      {"mass concentration", 1e-2},
+	GramPerML:     {"mass concentration", 1e3}, // a density
+	GramPerMole:   {"molar mass", 1},
+	LitrePerMole:  {"molar volume", 1},
+	Volumes:       {"volume strength", 1},
 }
+
+// Known tells whether a unit is one of these.
+func (u Unit) Known() bool { _, ok := units[u]; return ok }
+
+// SameDimension tells whether values in the two units can be compared.
+func (u Unit) SameDimension(v Unit) bool {
+	return u.Known() && units[u].dimension == units[v].dimension
+}
+
+// Scale is the factor to the first unit of the dimension: 0.001 for mL.
+func (u Unit) Scale() float64 { return units[u].scale }
 
 // Quantity is a computed value with its unit. Figures is the number of
 // significant figures it deserves (0: exact, such as a mole ratio).
 type Quantity struct {
 	Value   float64 `json:"value" doc:"unrounded value"`
-	Unit    Unit    `json:"unit" doc:"unit code: 1, mL, L, mol, mmol, g, mol/L, g/L, g/mol"`
+	Unit    Unit    `json:"unit" doc:"unit code, such as mL, mol/L, g/L, % w/v, mg"`
 	Figures int     `json:"figures" doc:"significant figures the value deserves; 0 means exact"`
 }
 

@@ -16,12 +16,13 @@ import (
 )
 
 // direct makes a titration; runs are "start end" pairs joined by commas.
-func direct(t require.TestingT, equation, titrant, analyte, known, aliquot, runs string) stoich.Direct {
+func direct(t require.TestingT, equation, titrant, analyte, known, aliquot, runs string) stoich.Assay {
 	eq, err := chem.ParseEquation(equation)
 	require.NoError(t, err)
 	eq, err = eq.Balance()
 	require.NoError(t, err)
-	in := stoich.Direct{Equation: eq, Titrant: chem.MustFormula(titrant), Analyte: chem.MustFormula(analyte), Known: decimal.Must(known), Aliquot: decimal.Must(aliquot)}
+	in := stoich.Assay{Reactions: []stoich.Reaction{{Equation: eq, From: chem.MustFormula(titrant), To: chem.MustFormula(analyte)}},
+		Titrant: chem.MustFormula(titrant), Analyte: chem.MustFormula(analyte), Known: decimal.Must(known), Route: []stoich.Step{{Kind: stoich.Portion, Volume: decimal.Must(aliquot)}}}
 	for i, run := range strings.Split(runs, ",") {
 		r := strings.Fields(run)
 		in.Titres = append(in.Titres, stoich.Titre{Trial: fmt.Sprint(i + 1),
@@ -55,7 +56,7 @@ func TestDerive(t *testing.T) {
 		answer := d.Answer()
 		assert.Equal(t, c.want, answer.Quantity.String(), "%s: %s", c.equation, c.source)
 		assert.Equal(t, quantity.MolePerL, answer.Quantity.Unit)
-		assert.InEpsilon(t, answer.Quantity.Value, d.Recompute(nil), 1e-12, "the derivation gives its own answer")
+		assert.InEpsilon(t, answer.Quantity.Value, d.Recompute(nil, ""), 1e-12, "the derivation gives its own answer")
 	}
 	in := direct(t, "MnO4- + Fe^2+ + H+ -> Mn^2+ + Fe^3+ + H2O", "MnO4-", "Fe^2+", "0.0500", "10.0", "0.0 4.8, 0.0 4.7, 0.0 4.6")
 	in.UnknownInBurette = true
@@ -77,15 +78,15 @@ func TestRoundedMeanIsUsedSo(t *testing.T) {
 }
 
 func TestDeriveRefuses(t *testing.T) {
-	good := func() stoich.Direct {
+	good := func() stoich.Assay {
 		return direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.100", "25.0", "0.00 23.85")
 	}
-	for says, spoil := range map[string]func(*stoich.Direct){
-		"KOH is not in":     func(in *stoich.Direct) { in.Titrant = chem.MustFormula("KOH") },
-		"H₂SO₄ is not in":   func(in *stoich.Direct) { in.Analyte = chem.MustFormula("H2SO4") },
-		"no titre":          func(in *stoich.Direct) { in.Titres = nil },
-		"flask is 0 mL":     func(in *stoich.Direct) { in.Aliquot = decimal.Must("0") },
-		"mean titre is -23": func(in *stoich.Direct) { in.Titres[0].Start, in.Titres[0].End = in.Titres[0].End, in.Titres[0].Start },
+	for says, spoil := range map[string]func(*stoich.Assay){
+		"KOH is not in":     func(in *stoich.Assay) { in.Reactions[0].From = chem.MustFormula("KOH") },
+		"H₂SO₄ is not in":   func(in *stoich.Assay) { in.Reactions[0].To = chem.MustFormula("H2SO4") },
+		"no titre":          func(in *stoich.Assay) { in.Titres = nil },
+		"flask is 0 mL":     func(in *stoich.Assay) { in.Route[0].Volume = decimal.Must("0") },
+		"mean titre is -23": func(in *stoich.Assay) { in.Titres[0].Start, in.Titres[0].End = in.Titres[0].End, in.Titres[0].Start },
 	} {
 		in := good()
 		spoil(&in)
@@ -123,23 +124,24 @@ func TestDeriveSpecialCases(t *testing.T) {
 	assert.InDelta(t, 0.09560, d.Answer().Quantity.Value, 1e-12)
 	corrected, _ := d.Node(stoich.NodeCorrected)
 	assert.Equal(t, "23.90", corrected.Quantity.String(), "the blank is subtracted on a line of its own")
-	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil), 1e-12)
+	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil, ""), 1e-12)
 
 	in = direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.1000", "25.00", "40.00 10.00")
 	in.Titres[0].Refills = [][2]stoich.Reading{{reading("49.00"), reading("0.50")}} // 9.00 and 9.50
 	d, err = in.Derive()
 	require.NoError(t, err)
 	assert.InDelta(t, 0.0740, d.Answer().Quantity.Value, 1e-12)
-	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil), 1e-12)
+	assert.InEpsilon(t, d.Answer().Quantity.Value, d.Recompute(nil, ""), 1e-12)
 
 	for inBurette, want := range map[bool]float64{false: 0.0960, true: 0.1041667} {
 		in = direct(t, "HCl + NaOH -> NaCl + H2O", "HCl", "NaOH", "0.1000", "25.00", "0.00 24.00, 0.00 19.20")
 		in.UnknownInBurette = inBurette
+		in.Route = nil
 		in.Titres[0].Sample, in.Titres[1].Sample = &[2]stoich.Reading{reading("0.00"), reading("25.00")}, &[2]stoich.Reading{reading("25.00"), reading("45.00")}
 		d, err = in.Derive()
 		require.NoError(t, err)
 		assert.InDelta(t, want, d.Answer().Quantity.Value, 1e-6)
-		assert.InEpsilon(t, want, d.Recompute(nil), 1e-6)
+		assert.InEpsilon(t, want, d.Recompute(nil, ""), 1e-6)
 	}
 	in.Titres[0].Sample = &[2]stoich.Reading{reading("25.00"), reading("25.00")}
 	_, err = in.Derive()

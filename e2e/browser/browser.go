@@ -213,6 +213,12 @@ func (p *Page) Fill(selector, text string) {
 	p.do("typing into "+selector, chromedp.SendKeys(chromedp.CSS(selector), text, chromedp.NodeVisible))
 }
 
+// Choose takes an option of the list that stands beside a field.
+func (p *Page) Choose(field, value string) {
+	p.wait(fmt.Sprintf(`(() => { const s = document.querySelector(%q).closest("form").querySelector("select"); s.value = %q; s.dispatchEvent(new Event("change")); return s.value === %q })()`, field, value, value), "choosing "+value)
+	p.wait(fmt.Sprintf(`(document.querySelector(%q).focus(), true)`, field), "the field again")
+}
+
 // Keys presses keys, wherever the focus is. A key writes its character as it
 // goes down, as a keyboard does, so that the page can keep it from being written.
 func (p *Page) Keys(keys string) {

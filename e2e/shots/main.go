@@ -4,6 +4,7 @@ package main
 
 import (
 	"flag"
+	"fmt"
 	"log"
 	"os"
 	"path/filepath"
@@ -37,11 +38,15 @@ func main() {
 	}
 	defer b.Close()
 
+	fail := func(format string, args ...any) { // the program must not outlive this one
+		_ = server.Stop()
+		log.Fatalf(format, args...)
+	}
 	for _, s := range shots {
 		if !strings.Contains(s.name, *only) {
 			continue
 		}
-		p := b.Page(server, s.width, s.height, log.Fatalf)
+		p := b.Page(server, s.width, s.height, fail)
 		if s.person != "" {
 			p.SignIn(s.person)
 		}
@@ -65,6 +70,14 @@ type shot struct {
 func bench(p *browser.Page) {
 	p.Click("Open the bench")
 	p.Until(`document.querySelector("[data-test=next]") !== null`)
+}
+
+// open opens a view of the notebook of a practical.
+func open(p *browser.Page, title, view string) {
+	p.Until(`document.querySelector("article") !== null`)
+	browser.Evaluate[bool](p, fmt.Sprintf(`[...document.querySelectorAll("article")].find(a => a.innerText.includes(%q)).querySelector("a").click(), true`, title))
+	p.See("Journal")
+	p.Click(view)
 }
 
 func tab(name, see string) func(*browser.Page) {
@@ -93,7 +106,29 @@ var shots = []shot{
 	}},
 	{"journal", 1280, 800, "Mira Quillon", tab("Journal", "The notebook in ink")},
 	{"bench-phone", 390, 844, "Sanna Odell", bench},
-	{"result", 1280, 800, "Mira Quillon", tab("Result", "Working in three steps")},
+	{"result", 1280, 800, "Mira Quillon", tab("Result", "Working in steps")},
+	{"result-uncertainty", 1280, 800, "Mira Quillon", func(p *browser.Page) {
+		open(p, "Acetic acid in the algae", "Result")
+		p.See("How sure is it?")
+		browser.Evaluate[bool](p, `([...document.querySelectorAll("h2")].find(h => h.innerText.includes("How sure")).scrollIntoView(), true)`)
+	}},
+	{"work", 1280, 800, "Mira Quillon", func(p *browser.Page) {
+		open(p, "Calcium carbonate in oyster", "Work")
+		for i, answer := range [][2]string{{"24.13", "mL"}, {"0.002497", "mol"}, {"0.002497", "mol"}, {"0.002497", "mol"}} {
+			step := fmt.Sprintf("#step-%d", i+1)
+			p.Fill(step, answer[0])
+			p.Choose(step, answer[1])
+			p.Keys("\r")
+			p.Until(fmt.Sprintf(`document.querySelector(%q).closest("li").innerText.match(/Right|Not this/) !== null`, step))
+		}
+		browser.Evaluate[bool](p, `(scrollTo(0, 0), true)`)
+	}},
+	{"catalogue", 1280, 800, "Mira Quillon", func(p *browser.Page) {
+		p.Click("Catalogue")
+		p.See("Molar mass")
+		p.Fill("#wanted", "oxal")
+		p.See("oxalic acid dihydrate")
+	}},
 	{"report", 1280, 800, "Mira Quillon", tab("Report", "Made with")},
 	{"account", 1280, 800, "Mira Quillon", func(p *browser.Page) { p.Click("Mira Quillon"); p.See("Theme") }},
 }

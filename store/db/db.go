@@ -42,6 +42,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addPracticalStmt, err = db.PrepareContext(ctx, addPractical); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPractical: %w", err)
 	}
+	if q.addReactionStmt, err = db.PrepareContext(ctx, addReaction); err != nil {
+		return nil, fmt.Errorf("error preparing query AddReaction: %w", err)
+	}
 	if q.assignStmt, err = db.PrepareContext(ctx, assign); err != nil {
 		return nil, fmt.Errorf("error preparing query Assign: %w", err)
 	}
@@ -57,11 +60,17 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.classmateByUsernameStmt, err = db.PrepareContext(ctx, classmateByUsername); err != nil {
 		return nil, fmt.Errorf("error preparing query ClassmateByUsername: %w", err)
 	}
+	if q.countOwnReactionsStmt, err = db.PrepareContext(ctx, countOwnReactions); err != nil {
+		return nil, fmt.Errorf("error preparing query CountOwnReactions: %w", err)
+	}
 	if q.countPeopleStmt, err = db.PrepareContext(ctx, countPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query CountPeople: %w", err)
 	}
 	if q.demoPeopleStmt, err = db.PrepareContext(ctx, demoPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query DemoPeople: %w", err)
+	}
+	if q.dropReactionStmt, err = db.PrepareContext(ctx, dropReaction); err != nil {
+		return nil, fmt.Errorf("error preparing query DropReaction: %w", err)
 	}
 	if q.entriesStmt, err = db.PrepareContext(ctx, entries); err != nil {
 		return nil, fmt.Errorf("error preparing query Entries: %w", err)
@@ -77,6 +86,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.notebookOfStmt, err = db.PrepareContext(ctx, notebookOf); err != nil {
 		return nil, fmt.Errorf("error preparing query NotebookOf: %w", err)
+	}
+	if q.ownReactionsStmt, err = db.PrepareContext(ctx, ownReactions); err != nil {
+		return nil, fmt.Errorf("error preparing query OwnReactions: %w", err)
 	}
 	if q.partnerNotebooksStmt, err = db.PrepareContext(ctx, partnerNotebooks); err != nil {
 		return nil, fmt.Errorf("error preparing query PartnerNotebooks: %w", err)
@@ -137,6 +149,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addPracticalStmt: %w", cerr)
 		}
 	}
+	if q.addReactionStmt != nil {
+		if cerr := q.addReactionStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addReactionStmt: %w", cerr)
+		}
+	}
 	if q.assignStmt != nil {
 		if cerr := q.assignStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing assignStmt: %w", cerr)
@@ -162,6 +179,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing classmateByUsernameStmt: %w", cerr)
 		}
 	}
+	if q.countOwnReactionsStmt != nil {
+		if cerr := q.countOwnReactionsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countOwnReactionsStmt: %w", cerr)
+		}
+	}
 	if q.countPeopleStmt != nil {
 		if cerr := q.countPeopleStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing countPeopleStmt: %w", cerr)
@@ -170,6 +192,11 @@ func (q *Queries) Close() error {
 	if q.demoPeopleStmt != nil {
 		if cerr := q.demoPeopleStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing demoPeopleStmt: %w", cerr)
+		}
+	}
+	if q.dropReactionStmt != nil {
+		if cerr := q.dropReactionStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropReactionStmt: %w", cerr)
 		}
 	}
 	if q.entriesStmt != nil {
@@ -195,6 +222,11 @@ func (q *Queries) Close() error {
 	if q.notebookOfStmt != nil {
 		if cerr := q.notebookOfStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing notebookOfStmt: %w", cerr)
+		}
+	}
+	if q.ownReactionsStmt != nil {
+		if cerr := q.ownReactionsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing ownReactionsStmt: %w", cerr)
 		}
 	}
 	if q.partnerNotebooksStmt != nil {
@@ -282,18 +314,22 @@ type Queries struct {
 	addPartnerStmt          *sql.Stmt
 	addPersonStmt           *sql.Stmt
 	addPracticalStmt        *sql.Stmt
+	addReactionStmt         *sql.Stmt
 	assignStmt              *sql.Stmt
 	assignmentStmt          *sql.Stmt
 	assignmentsOfClassStmt  *sql.Stmt
 	classByNameStmt         *sql.Stmt
 	classmateByUsernameStmt *sql.Stmt
+	countOwnReactionsStmt   *sql.Stmt
 	countPeopleStmt         *sql.Stmt
 	demoPeopleStmt          *sql.Stmt
+	dropReactionStmt        *sql.Stmt
 	entriesStmt             *sql.Stmt
 	joinStmt                *sql.Stmt
 	namesInClassStmt        *sql.Stmt
 	notebookStmt            *sql.Stmt
 	notebookOfStmt          *sql.Stmt
+	ownReactionsStmt        *sql.Stmt
 	partnerNotebooksStmt    *sql.Stmt
 	partnersStmt            *sql.Stmt
 	personByUsernameStmt    *sql.Stmt
@@ -314,18 +350,22 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		addPartnerStmt:          q.addPartnerStmt,
 		addPersonStmt:           q.addPersonStmt,
 		addPracticalStmt:        q.addPracticalStmt,
+		addReactionStmt:         q.addReactionStmt,
 		assignStmt:              q.assignStmt,
 		assignmentStmt:          q.assignmentStmt,
 		assignmentsOfClassStmt:  q.assignmentsOfClassStmt,
 		classByNameStmt:         q.classByNameStmt,
 		classmateByUsernameStmt: q.classmateByUsernameStmt,
+		countOwnReactionsStmt:   q.countOwnReactionsStmt,
 		countPeopleStmt:         q.countPeopleStmt,
 		demoPeopleStmt:          q.demoPeopleStmt,
+		dropReactionStmt:        q.dropReactionStmt,
 		entriesStmt:             q.entriesStmt,
 		joinStmt:                q.joinStmt,
 		namesInClassStmt:        q.namesInClassStmt,
 		notebookStmt:            q.notebookStmt,
 		notebookOfStmt:          q.notebookOfStmt,
+		ownReactionsStmt:        q.ownReactionsStmt,
 		partnerNotebooksStmt:    q.partnerNotebooksStmt,
 		partnersStmt:            q.partnersStmt,
 		personByUsernameStmt:    q.personByUsernameStmt,

@@ -64,6 +64,14 @@ type Practical struct {
 	Created  string
 }
 
+type Reaction struct {
+	ID       string
+	PersonID string
+	Name     string
+	Equation string
+	Created  string
+}
+
 type Session struct {
 	Token  string
 	Data   []byte

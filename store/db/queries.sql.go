@@ -133,6 +133,29 @@ func (q *Queries) AddPractical(ctx context.Context, arg AddPracticalParams) erro
 	return err
 }
 
+const addReaction = `-- name: AddReaction :exec
+INSERT INTO reactions (id, person_id, name, equation, created) VALUES (?, ?, ?, ?, ?)
+`
+
+type AddReactionParams struct {
+	ID       string
+	PersonID string
+	Name     string
+	Equation string
+	Created  string
+}
+
+func (q *Queries) AddReaction(ctx context.Context, arg AddReactionParams) error {
+	_, err := q.exec(ctx, q.addReactionStmt, addReaction,
+		arg.ID,
+		arg.PersonID,
+		arg.Name,
+		arg.Equation,
+		arg.Created,
+	)
+	return err
+}
+
 const assign = `-- name: Assign :exec
 INSERT INTO assignments (class_id, practical_id, revision, created) VALUES (?, ?, ?, ?)
 ON CONFLICT (class_id, practical_id) DO UPDATE SET revision = excluded.revision
@@ -239,6 +262,17 @@ func (q *Queries) ClassmateByUsername(ctx context.Context, arg ClassmateByUserna
 	return i, err
 }
 
+const countOwnReactions = `-- name: CountOwnReactions :one
+SELECT count(*) FROM reactions WHERE person_id = ?
+`
+
+func (q *Queries) CountOwnReactions(ctx context.Context, personID string) (int64, error) {
+	row := q.queryRow(ctx, q.countOwnReactionsStmt, countOwnReactions, personID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countPeople = `-- name: CountPeople :one
 SELECT count(*) FROM people
 `
@@ -291,6 +325,23 @@ func (q *Queries) DemoPeople(ctx context.Context) ([]DemoPeopleRow, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const dropReaction = `-- name: DropReaction :execrows
+DELETE FROM reactions WHERE id = ? AND person_id = ?
+`
+
+type DropReactionParams struct {
+	ID       string
+	PersonID string
+}
+
+func (q *Queries) DropReaction(ctx context.Context, arg DropReactionParams) (int64, error) {
+	result, err := q.exec(ctx, q.dropReactionStmt, dropReaction, arg.ID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const entries = `-- name: Entries :many
@@ -421,6 +472,39 @@ func (q *Queries) NotebookOf(ctx context.Context, arg NotebookOfParams) (string,
 	var id string
 	err := row.Scan(&id)
 	return id, err
+}
+
+const ownReactions = `-- name: OwnReactions :many
+SELECT id, name, equation FROM reactions WHERE person_id = ? ORDER BY created
+`
+
+type OwnReactionsRow struct {
+	ID       string
+	Name     string
+	Equation string
+}
+
+func (q *Queries) OwnReactions(ctx context.Context, personID string) ([]OwnReactionsRow, error) {
+	rows, err := q.query(ctx, q.ownReactionsStmt, ownReactions, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OwnReactionsRow{}
+	for rows.Next() {
+		var i OwnReactionsRow
+		if err := rows.Scan(&i.ID, &i.Name, &i.Equation); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const partnerNotebooks = `-- name: PartnerNotebooks :many

@@ -98,3 +98,15 @@ WHERE pt.person_id = ? AND n.class_id = ? AND n.practical_id = ? ORDER BY pt.sin
 -- name: ClassmateByUsername :one
 SELECT p.id, p.name FROM people p JOIN memberships m ON m.person_id = p.id
 WHERE p.username = ? AND m.class_id = ? AND m.role = 'student';
+
+-- name: OwnReactions :many
+SELECT id, name, equation FROM reactions WHERE person_id = ? ORDER BY created;
+
+-- name: CountOwnReactions :one
+SELECT count(*) FROM reactions WHERE person_id = ?;
+
+-- name: AddReaction :exec
+INSERT INTO reactions (id, person_id, name, equation, created) VALUES (?, ?, ?, ?, ?);
+
+-- name: DropReaction :execrows
+DELETE FROM reactions WHERE id = ? AND person_id = ?;

@@ -45,6 +45,11 @@ async function leave() {
           $t('app.shelf')
         }}</RouterLink>
         <RouterLink
+          :to="{ name: 'catalogue' }"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
+          >{{ $t('app.catalogue') }}</RouterLink
+        >
+        <RouterLink
           :to="{ name: 'account' }"
           class="rounded-glass px-3 py-3 font-semibold hover:bg-tint"
           :title="$t('app.account')"

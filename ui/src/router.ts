@@ -10,7 +10,9 @@ export const router = createRouter({
     { path: '/sign-in', name: 'sign-in', component: SignIn, meta: { open: true } },
     { path: '/shelf', name: 'shelf', component: Shelf },
     { path: '/account', name: 'account', component: () => import('@/features/account/Account.vue') },
+    { path: '/catalogue', name: 'catalogue', component: () => import('@/features/catalogue/Catalogue.vue') },
     { path: '/notebooks/:id', name: 'bench', component: Bench, props: true },
+    { path: '/notebooks/:id/work', name: 'work', component: () => import('@/features/work/Work.vue'), props: true },
     {
       path: '/notebooks/:id/result',
       name: 'result',

@@ -11,6 +11,7 @@ export const keys = {
   about: ['about'] as const,
   shelf: ['shelf'] as const,
   notebook: (id: string) => ['notebook', id] as const,
+  catalogue: ['catalogue'] as const,
   journal: (id: string) => ['journal', id] as const,
 };
 
@@ -126,5 +127,30 @@ export function useAddPartner(id: MaybeRefOrGetter<string>) {
     mutationFn: (username: string) =>
       answer(api.POST('/notebooks/{id}/partners', { params: { path: { id: toValue(id) } }, body: { username } })),
     onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
+  });
+}
+
+export function useCatalogue() {
+  return useQuery({
+    queryKey: keys.catalogue,
+    queryFn: () => answer(api.GET('/catalogue')),
+    staleTime: 60_000,
+    shallow: true,
+  });
+}
+
+export function useAddReaction() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { name: string; equation: string }) => answer(api.POST('/catalogue/reactions', { body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.catalogue }),
+  });
+}
+
+export function useDropReaction() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => answer(api.DELETE('/catalogue/reactions/{id}', { params: { path: { id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.catalogue }),
   });
 }

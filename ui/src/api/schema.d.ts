@@ -21,6 +21,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The computations there are */
+        get: operations["calculations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calc/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compute; the schemas are those of exactflask calc --schema NAME */
+        post: operations["calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Substances, indicators, reactions and standards, with my own reactions */
+        get: operations["catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/catalogue/reactions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a reaction of my own */
+        post: operations["add-reaction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/catalogue/reactions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a reaction of my own out */
+        delete: operations["drop-reaction"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals/{practical}/notebook": {
         parameters: {
             query?: never;
@@ -252,7 +337,17 @@ export interface components {
             /** @enum {string} */
             status: "too-few" | "disagree" | "ambiguous" | "agreed";
         };
+        Answer: {
+            /** @description id of the step's node in the derivation */
+            step: string;
+            /** @description the value with its digits */
+            text: string;
+            /** @description unit code; empty for a pure number */
+            unit?: string;
+        };
         AnswerText: {
+            /** @description why is mine off? */
+            causes: components["schemas"]["CauseText"][];
             /** @description against the expected value */
             comparison?: string;
             /** @description why it has these figures */
@@ -261,17 +356,45 @@ export interface components {
             origins: {
                 [key: string]: components["schemas"]["Origin"];
             };
+            /** @description the same in the other styles */
+            others: {
+                [key: string]: components["schemas"]["Step"][];
+            };
             /** @description the answer as a sentence */
             statement: string;
-            /** @description the working in three steps */
+            /** @description the working in the style of the practical */
             steps: components["schemas"]["Step"][];
+            /**
+             * @description of steps
+             * @enum {string}
+             */
+            style: "steps" | "factors" | "formula";
             /** @description LaTeX */
             symbol: string;
+            uncertainty?: components["schemas"]["UncertaintyText"];
             unit: string;
             /** @description with more figures than it deserves, on request */
             unrounded: string;
             /** @description at its figures */
             value: string;
+        };
+        Ask: {
+            /** @description formula of the substance in whose mass the answer is given */
+            as?: string;
+            /**
+             * @description of the sample, g/mL; for % w/w
+             * @example 24.40
+             */
+            density?: string;
+            /**
+             * @description mol/L; for a factor
+             * @example 24.40
+             */
+            nominal?: string;
+            /** @description unit code; the usual one when left out */
+            unit?: string;
+            /** @enum {string} */
+            what?: "concentration" | "mass-concentration" | "mass-fraction" | "amount" | "mass" | "mass-per-tablet" | "purity" | "water" | "molar-mass" | "protons" | "volume-strength" | "factor";
         };
         Band: {
             /** Format: double */
@@ -280,6 +403,35 @@ export interface components {
             state: "rough" | "counts" | "pending" | "aside";
             /** Format: double */
             to: number;
+        };
+        Bar: {
+            name: string;
+            /**
+             * Format: double
+             * @description of the variance, 0 to 1
+             */
+            share: number;
+            /** @description share in %, and what it adds to the answer */
+            text: string;
+        };
+        Budget: {
+            /** @description largest first */
+            contributions: components["schemas"]["Contribution"][];
+            /**
+             * Format: double
+             * @description k = 2: about 95 % of results lie within
+             */
+            expanded: number;
+            /**
+             * Format: double
+             * @description standard uncertainty in % of the answer
+             */
+            relative: number;
+            /**
+             * Format: double
+             * @description combined standard uncertainty, in the answer's unit
+             */
+            standard: number;
         };
         Burette: {
             /**
@@ -295,9 +447,70 @@ export interface components {
              */
             division: string;
         };
+        Catalogue: {
+            indicators: components["schemas"]["Indicator"][];
+            /** @description reactions that this person added */
+            own: components["schemas"]["Reaction"][];
+            reactions: components["schemas"]["Reaction"][];
+            standards: components["schemas"]["Standard"][];
+            substances: components["schemas"]["Substance"][];
+        };
+        Cause: {
+            /**
+             * Format: double
+             * @description what it does to the answer, in the answer's unit
+             */
+            answer: number;
+            /** @description such as cause.bubble */
+            code: string;
+            /**
+             * Format: double
+             * @description size the fault would need to explain the whole difference; 0 where it cannot
+             */
+            needed?: number;
+            /**
+             * Format: double
+             * @description the same in % of the answer
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description usual size of the fault, in its unit
+             */
+            size: number;
+            /**
+             * Format: double
+             * @description what it does to the titre, mL; 0 where it acts elsewhere
+             */
+            titre: number;
+            /** @description mL, % or empty */
+            unit: string;
+        };
+        CauseText: {
+            code: string;
+            /** @description sign and size on the titre and the answer */
+            effect: string;
+            /** @description its usual size explains the difference */
+            fits?: boolean;
+            name: string;
+            /** @description the size it would need to explain the whole difference */
+            needed?: string;
+        };
+        Caution: {
+            /**
+             * @description mol/L; 0 for any
+             * @example 24.40
+             */
+            from: string;
+            text: string;
+        };
         Checked: {
             /** @description code of the item, such as rinse-water */
             item: string;
+        };
+        Choice: {
+            code: string;
+            text: string;
         };
         ClassShelf: {
             /** @description id of the class */
@@ -315,6 +528,28 @@ export interface components {
             percent: number;
             /** Format: double */
             value: number;
+        };
+        Contribution: {
+            /**
+             * Format: double
+             * @description what it adds to the answer's standard uncertainty, with its sign, in the answer's unit
+             */
+            answer: number;
+            /** @description source of error, such as burette, pipette, repeatability */
+            code: string;
+            /** @description what it is about */
+            of?: string;
+            /**
+             * Format: double
+             * @description its part of the variance, 0 to 1
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description standard uncertainty of the input, in its unit
+             */
+            standard: number;
+            unit: string;
         };
         Correction: {
             reason: string;
@@ -366,11 +601,17 @@ export interface components {
              */
             written?: string;
         };
+        EndColour: {
+            acidInBurette: string;
+            alkaliInBurette: string;
+        };
         EntriesInputBody: {
             /** @description taken all or none; those already there are passed over */
             entries: components["schemas"]["Entry"][];
         };
         Entry: {
+            /** @description the student's own value for a step of the working */
+            answer?: components["schemas"]["Answer"];
             /**
              * Format: date-time
              * @description wall time of the device; shown, never used for order
@@ -392,7 +633,9 @@ export interface components {
             /** @description made by the device that recorded it (UUIDv7) */
             id: string;
             /** @enum {string} */
-            kind: "trial" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "timer" | "correction";
+            kind: "trial" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "timer" | "known" | "answer" | "correction";
+            /** @description the concentration of the solution that is known, as it was found by standardising */
+            known?: components["schemas"]["Known"];
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
@@ -451,6 +694,8 @@ export interface components {
         };
         Evaluation: {
             agreement: components["schemas"]["Agreement"];
+            /** @description the student has given an own final answer */
+            attempted?: boolean;
             /**
              * @description mean blank titre, mL, subtracted from the mean titre
              * @example 24.40
@@ -493,6 +738,8 @@ export interface components {
             trials: components["schemas"]["Trial"][];
             /** @description results are kept back from this reader until after marking */
             withheld?: boolean;
+            /** @description the student's own calculation, step by step */
+            work: components["schemas"]["WorkStep"][];
         };
         Exclusion: {
             /** @description what went wrong, in words */
@@ -502,7 +749,7 @@ export interface components {
         };
         Expect: {
             /** @enum {string} */
-            mark: "start" | "end" | "after-refill" | "sample-start" | "sample-end";
+            mark: "start" | "end" | "first-end" | "after-refill" | "sample-start" | "sample-end";
             /**
              * @description type of the trial to open
              * @enum {string}
@@ -512,6 +759,18 @@ export interface components {
             proposal?: string;
             /** @description id of the open trial; empty when one is to be opened */
             trial?: string;
+        };
+        Eye: {
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 24.40
+             */
+            acidInBurette: string;
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 24.40
+             */
+            alkaliInBurette: string;
         };
         Finding: {
             /** @description stable code, such as reading.below-scale */
@@ -525,6 +784,10 @@ export interface components {
                 [key: string]: string;
             };
         };
+        Function: {
+            name: string;
+            summary: string;
+        };
         History: {
             end?: components["schemas"]["Struck"][];
             /** @description of refills, samples and provisional readings */
@@ -532,6 +795,57 @@ export interface components {
             setAside?: components["schemas"]["Struck"][];
             start?: components["schemas"]["Struck"][];
             type?: components["schemas"]["Struck"][];
+        };
+        InWater: {
+            /** @description at 25 degrees Celsius, the strongest first; none for strong acids and bases */
+            pKa?: string[];
+            /**
+             * Format: int64
+             * @description net charge of its ions that take no part: +1 for NaOH, -1 for HCl
+             */
+            strong: number;
+            /**
+             * Format: int64
+             * @description charge of its most protonated form
+             */
+            top?: number;
+            /**
+             * Format: int64
+             * @description how many such groups one formula unit gives; 1 when left out
+             */
+            units?: number;
+        };
+        Indicator: {
+            /** @description colour below, or of the reduced form */
+            acid: string;
+            /** @description colour above, or of the oxidised form */
+            alkaline: string;
+            cautions?: components["schemas"]["Caution"][];
+            endColour: components["schemas"]["EndColour"];
+            /** @description pH at which the eye stops; the middle of the range when left out */
+            eye?: components["schemas"]["Eye"];
+            /**
+             * @description pH at which it is complete
+             * @example 24.40
+             */
+            high?: string;
+            id: string;
+            /** @enum {string} */
+            kind: "acid-base" | "redox" | "self" | "starch" | "meter";
+            /**
+             * @description pH at which the change begins
+             * @example 24.40
+             */
+            low?: string;
+            name: string;
+            /**
+             * @description V, at which a redox indicator changes
+             * @example 24.40
+             */
+            potential?: string;
+            source: string;
+            /** @description when and how it is added */
+            when?: string;
         };
         Item: {
             /** Format: date-time */
@@ -561,6 +875,28 @@ export interface components {
         };
         JournalOutputBody: {
             lines: components["schemas"]["JournalLine"][];
+        };
+        Known: {
+            /** @description where it comes from, such as the notebook of the standardisation */
+            from?: string;
+            /** @description mol/L, with its digits */
+            text: string;
+            /** @description standard uncertainty, mol/L */
+            uncertainty?: string;
+        };
+        Label: {
+            /** @description as the label says it */
+            text?: string;
+            /** @description unit code of the same dimension as the answer; which per cent is meant has to be said: % w/v, % w/w or % */
+            unit?: string;
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 24.40
+             */
+            value?: string;
+        };
+        ListOutputBody: {
+            functions: components["schemas"]["Function"][];
         };
         LogLine: {
             /** Format: date-time */
@@ -625,15 +961,21 @@ export interface components {
             id: string;
             /** @description ids of the nodes it follows from, in order */
             inputs?: string[];
-            /** @description symbol: V, c or n; r for a mole ratio */
+            /** @description symbol: V, c, n, m, M and so on; r for a mole ratio, f for a dilution */
             letter: string;
             /** @description formula the symbol is about, in plain ASCII */
             of?: string;
             /** @enum {string} */
-            operation: "given" | "reading" | "ratio" | "difference" | "mean" | "convert" | "product" | "quotient";
+            operation: "given" | "reading" | "ratio" | "molar-mass" | "constant" | "difference" | "mean" | "convert" | "product" | "quotient";
             quantity: components["schemas"]["Quantity"];
+            /** @description what measured a leaf, such as burette or pipette-25.0; leaves of one source share its error */
+            source?: string;
+            /** @description code of the step of the working that this node is; empty for what lies between */
+            step?: string;
             /** @description id of the trial it belongs to */
             trial?: string;
+            /** @description which portion: flask, or the volume it was made up to */
+            where?: string;
             /** @description the digits as written, for leaves */
             written?: string;
         };
@@ -654,6 +996,8 @@ export interface components {
             id: string;
             /** @description whether this reader may add entries */
             mayWrite: boolean;
+            /** @description the concentration that was found by standardising, to be taken over */
+            offer?: components["schemas"]["Known"];
             /** @description names of those who write beside the student */
             partners: string[];
             /** @description names of the authors, by id */
@@ -690,6 +1034,14 @@ export interface components {
             text: string;
             trial?: string;
         };
+        OwnAnswer: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            entry: string;
+            text: string;
+            unit?: string;
+        };
         PartnerInputBody: {
             username: string;
         };
@@ -704,6 +1056,11 @@ export interface components {
             /** @enum {string} */
             class: "A" | "B";
             /**
+             * @description a one-mark pipette when left out
+             * @enum {string}
+             */
+            kind?: "pipette" | "cylinder";
+            /**
              * @description volume delivered, mL, with the digits to be used in the working
              * @example 24.40
              */
@@ -711,23 +1068,44 @@ export interface components {
         };
         Practical: {
             agreement: components["schemas"]["Rule"];
-            /** @description pipette that measures the analyte */
-            aliquot: components["schemas"]["Pipette"];
+            /** @description what goes into each flask; left out where the whole of the route does */
+            aliquot?: components["schemas"]["Pipette"];
             /** @description in the conical flask */
             analyte: components["schemas"]["Solution"];
+            /** @description what is asked for; the concentration of the unknown when left out */
+            ask?: components["schemas"]["Ask"];
+            /**
+             * @description readability of the balance, g; 0.001 when left out
+             * @example 24.40
+             */
+            balance?: string;
             burette: components["schemas"]["Burette"];
-            /** @description reactants -> products; balanced when it is read */
+            /**
+             * @description the mixture, with two end points in one flask
+             * @enum {string}
+             */
+            endPoints?: "hydroxide-carbonate" | "carbonate-hydrogencarbonate";
+            /** @description of the titrant with what it titrates: reactants -> products; balanced when it is read */
             equation: string;
+            /**
+             * @description mL; where it does not follow from the approximate concentration
+             * @example 24.40
+             */
+            expectedTitre?: string;
             id: string;
             /** @description id in the catalogue */
             indicator: string;
+            /** @description what the label or the supplier says, to compare with */
+            label?: components["schemas"]["Label"];
             /** @enum {string} */
-            method: "direct";
+            method: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
+            /** @description with two end points: formula of what stands beside the carbonate */
+            other?: string;
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
             readings: components["schemas"]["ReadingRule"];
             /**
-             * @description true concentration in mol/L, known to the instructor only; left out when there is none
+             * @description true answer in its unit, known to the instructor only; left out when there is none
              * @example 24.40
              */
             reference?: string;
@@ -737,17 +1115,25 @@ export interface components {
              * @description counts up when the practical is changed; a notebook keeps the one it was started under
              */
             revision: number;
+            /** @description how the sample came to the solution that is titrated; left out where the analyte is pipetted as it is */
+            route?: components["schemas"]["RouteStep"][];
             /**
              * @description how the analyte is measured: with the pipette (when left out), or each time with a burette of its own
              * @enum {string}
              */
             sampleBy?: "pipette" | "burette";
+            /** @description id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration */
+            standardisedIn?: string;
             style: components["schemas"]["Style"];
             /** @description what one bench is given; left out when it is plenty */
             supply?: components["schemas"]["Supply"];
             title: string;
             /** @description in the burette */
             titrant: components["schemas"]["Solution"];
+            /** @description formula of what the titrant reacts with, where that is not the analyte */
+            titrated?: string;
+            /** @description indirect: the reactions that lead from there to the analyte, in order */
+            via?: components["schemas"]["Via"][];
         };
         Preferences: {
             /** @enum {string} */
@@ -769,13 +1155,33 @@ export interface components {
              * @description significant figures the value deserves; 0 means exact
              */
             figures: number;
-            /** @description unit code: 1, mL, L, mol, mmol, g, mol/L, g/L, g/mol */
+            /** @description unit code, such as mL, mol/L, g/L, % w/v, mg */
             unit: string;
             /**
              * Format: double
              * @description unrounded value
              */
             value: number;
+        };
+        Reaction: {
+            /** @description id of the acid, or of the oxidant */
+            acid: string;
+            /** @description id of the base, or of the reductant */
+            base: string;
+            /** @description balanced */
+            equation: string;
+            id: string;
+            indicators: string[];
+            /** @enum {string} */
+            kind: "acid-base" | "redox";
+            name: string;
+            note?: string;
+            source: string;
+        };
+        ReactionInputBody: {
+            /** @description balanced when it is read */
+            equation: string;
+            name: string;
         };
         Reading: {
             /** Format: date-time */
@@ -830,11 +1236,28 @@ export interface components {
         Result: {
             /** @description figures by the practical's rule */
             answer: components["schemas"]["Quantity"];
+            /** @description where the uncertainty comes from */
+            budget?: components["schemas"]["Budget"];
+            /** @description what would put the answer off, the best explanation first */
+            causes?: components["schemas"]["Cause"][];
             derivation: components["schemas"]["Derivation"];
             /** @description against the roughly expected concentration */
             expected?: components["schemas"]["Comparison"];
+            /** @description against the label, in the answer's unit */
+            label?: components["schemas"]["Comparison"];
             /** @description formula of the substance asked for, plain ASCII */
             of: string;
+            /** @description against the true value; for the instructor */
+            reference?: components["schemas"]["Comparison"];
+            /** @description the other component of a mixture */
+            second?: components["schemas"]["Second"];
+            /** @description what was asked for */
+            what: string;
+            /**
+             * Format: double
+             * @description x of a hydrate to the nearest whole number
+             */
+            whole?: number;
         };
         ResultRule: {
             /**
@@ -845,10 +1268,59 @@ export interface components {
             /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
             roundMean?: boolean;
             /**
-             * @description when a student sees results and workings
+             * @description when a student sees results and workings: always, after an own answer to every asked step, or after marking
              * @enum {string}
              */
-            show: "always" | "after-marking";
+            show: "always" | "after-attempt" | "after-marking";
+            /**
+             * @description how the working is written: three steps (when left out), one chain of unit factors, or one formula with coefficients
+             * @enum {string}
+             */
+            working?: "steps" | "factors" | "formula";
+        };
+        RouteStep: {
+            /**
+             * @description what measures the volume; the usual one when left out
+             * @enum {string}
+             */
+            by?: "pipette" | "flask" | "cylinder";
+            /** @description the blank trials tell how much reagent was added */
+            byBlank?: boolean;
+            /**
+             * @description of the glassware; B when left out
+             * @enum {string}
+             */
+            class?: "A" | "B";
+            /**
+             * @description of the reagent in excess, mol/L
+             * @example 24.40
+             */
+            concentration?: string;
+            /**
+             * Format: int64
+             * @description how many tablets
+             */
+            count?: number;
+            /** @description every trial has its own weighing */
+            eachTrial?: boolean;
+            /** @description of the reagent in excess with the analyte */
+            equation?: string;
+            /** @description of the reagent in excess */
+            formula?: string;
+            /** @enum {string} */
+            kind: "weigh" | "tablets" | "pipette" | "make-up" | "aliquot" | "excess";
+            /**
+             * @description g; weigh and tablets. Where a weighing stands in the notebook, that counts
+             * @example 24.40
+             */
+            mass?: string;
+            /**
+             * @description mL; pipette, make-up, aliquot, excess
+             * @example 24.40
+             */
+            volume?: string;
+            /** @description in words, such as crushed shell */
+            what?: string;
         };
         Rule: {
             /**
@@ -881,11 +1353,15 @@ export interface components {
         };
         Scale: {
             /** @enum {string} */
-            mark: "start" | "end" | "provisional" | "before-refill" | "after-refill" | "sample-start" | "sample-end";
+            mark: "start" | "end" | "first-end" | "provisional" | "before-refill" | "after-refill" | "sample-start" | "sample-end";
             /** @description the reading in mL with the digits that were written; a decimal comma is understood */
             text: string;
             /** @description id of the trial */
             trial: string;
+        };
+        Second: {
+            answer: components["schemas"]["Quantity"];
+            of: string;
         };
         Sentence: {
             code: string;
@@ -908,6 +1384,8 @@ export interface components {
             glass: string;
             /** @description name and the colour to stop at */
             indicator: string;
+            /** @description from the sample to the flask */
+            route: components["schemas"]["VesselText"][];
             /** @description this school's rules for readings and agreement */
             rules: string[];
             /** @description what is in the burette */
@@ -943,6 +1421,8 @@ export interface components {
                 [key: string]: components["schemas"]["TrialText"];
             };
             units: components["schemas"]["UnitText"];
+            /** @description one for each step of the evaluation's work, in the same order */
+            work: components["schemas"]["WorkText"][];
         };
         Shelf: {
             shelves: components["schemas"]["ClassShelf"][];
@@ -998,6 +1478,8 @@ export interface components {
              * @enum {string}
              */
             from: "rough" | "accurate" | "mean";
+            /** @description symbol of what was asked for */
+            letter: string;
             of: string;
         };
         Solution: {
@@ -1013,6 +1495,34 @@ export interface components {
             concentration?: string;
             formula: string;
             name: string;
+            /**
+             * @description fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out
+             * @example 24.40
+             */
+            purity?: string;
+            /**
+             * @description the purity lies within plus or minus this
+             * @example 24.40
+             */
+            puritySpread?: string;
+            /**
+             * @description standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out
+             * @example 24.40
+             */
+            uncertainty?: string;
+        };
+        Standard: {
+            drying: string;
+            handling: string;
+            /** @enum {string} */
+            kind: "primary" | "secondary";
+            /** @description usual fraction, and plus or minus how much */
+            purity: string[];
+            shelfLife: string;
+            source: string;
+            substance: string;
+            /** @description what it standardises */
+            use: string;
         };
         Statistics: {
             /**
@@ -1062,6 +1572,24 @@ export interface components {
              * @enum {string}
              */
             words: "titre" | "titer";
+        };
+        Substance: {
+            /** @description other names in use, those of the other vocabulary among them */
+            also?: string[];
+            cautions?: components["schemas"]["Caution"][];
+            formula: string;
+            id: string;
+            /** @description how it takes part in acid-base equilibria; left out where that is not known here */
+            inWater?: components["schemas"]["InWater"];
+            /**
+             * Format: double
+             * @description g/mol
+             */
+            molarMass: number;
+            name: string;
+            source: string;
+            /** @description formula in Unicode */
+            written: string;
         };
         Supply: {
             /**
@@ -1118,7 +1646,19 @@ export interface components {
             end?: components["schemas"]["Reading"];
             /** @enum {string} */
             endColour?: "pale" | "deep" | "fading";
+            /** @description at the first of two end points */
+            firstEnd?: components["schemas"]["Reading"];
+            /**
+             * @description to the first of two end points, mL, exact
+             * @example 24.40
+             */
+            firstTitre?: string;
             id: string;
+            /**
+             * @description of the trial's own sample, g, exact
+             * @example 24.40
+             */
+            mass?: string;
             /**
              * Format: int64
              * @description among the trials of its type, from 1; 0 when withdrawn
@@ -1156,9 +1696,30 @@ export interface components {
             /** @description for narrow places: R, 1, 2 */
             short: string;
         };
+        UncertaintyText: {
+            /** @description where it comes from, largest first */
+            bars: components["schemas"]["Bar"][];
+            /** @description which single improvement would help most */
+            improve: string;
+            /** @description for the report */
+            sentence: string;
+        };
         UnitText: {
             concentration: string;
             volume: string;
+        };
+        VesselText: {
+            amount?: string;
+            /** @description by which the way back up multiplies */
+            factor?: string;
+            /** @description step of the route, or flask */
+            kind: string;
+            name: string;
+        };
+        Via: {
+            equation: string;
+            /** @description formula of what it leads to; the last is the analyte */
+            to: string;
         };
         Weighing: {
             /** @description the emptied vessel, g, as written */
@@ -1167,6 +1728,43 @@ export interface components {
             full: string;
             /** @description what was weighed */
             of: string;
+            /** @description id of the trial whose sample it is, where every trial has its own */
+            trial?: string;
+        };
+        WorkStep: {
+            answer?: components["schemas"]["OwnAnswer"];
+            /** @description right by the student's own earlier figures, not by the true ones */
+            carried?: boolean;
+            /** @description what is worked out, such as step.ratio */
+            code: string;
+            letter: string;
+            of?: string;
+            /** @description code of the slip that fits, when one does */
+            slip?: string;
+            /** @description id of the node; names the step in an answer */
+            step: string;
+            struck?: components["schemas"]["Struck"][];
+            trial?: string;
+            /** @description the usual unit; others of the dimension are taken too */
+            unit: string;
+            /**
+             * @description left out while not judged
+             * @enum {string}
+             */
+            verdict?: "right" | "wrong" | "unit" | "few-figures" | "many-figures";
+            where?: string;
+        };
+        WorkText: {
+            /** @description names the kind of slip, when one fits */
+            hint?: string;
+            /** @description LaTeX */
+            symbol: string;
+            title: string;
+            /** @description the usual unit, as it is written */
+            unit: string;
+            /** @description units that can be chosen */
+            units: components["schemas"]["Choice"][];
+            verdict?: string;
         };
     };
     responses: never;
@@ -1197,6 +1795,251 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    calculations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-reaction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReactionInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reaction"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-reaction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

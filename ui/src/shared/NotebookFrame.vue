@@ -19,7 +19,7 @@ watch(
   },
   { immediate: true },
 );
-const tabs = ['bench', 'result', 'report', 'journal'] as const;
+const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
 </script>
 
 <template>

@@ -68,7 +68,10 @@ export function useBench(notebook: Ref<Notebook>) {
     check: (item: string) => add({ kind: 'check', check: { item } }),
     observe: (about: Observed, text: string, trial?: string) =>
       add({ kind: 'observation', observation: { about, text, ...(trial && { trial }) } }),
-    weigh: (of: string, full: string, emptied: string) => add({ kind: 'weighing', weighing: { of, full, emptied } }),
+    weigh: (of: string, full: string, emptied: string, trial?: string) =>
+      add({ kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } }),
+    answer: (step: string, text: string, unit: string) => add({ kind: 'answer', answer: { step, text, unit } }),
+    known: (known: Schemas['Known']) => add({ kind: 'known', known }),
     timed: (what: Timed, seconds: number, trial?: string) =>
       add({ kind: 'timer', timer: { for: what, seconds, ...(trial && { trial }) } }),
   };
@@ -83,6 +86,7 @@ export function readingsOf(trial: Trial): Place[] {
     ['sample-start', trial.sampleStart],
     ['sample-end', trial.sampleEnd],
     ['start', trial.start],
+    ['first-end', trial.firstEnd],
     ...(trial.refills ?? []).flatMap((r): [Mark, Schemas['Reading'] | undefined][] => [
       ['before-refill', r.before],
       ['after-refill', r.after],

@@ -1,0 +1,124 @@
+// Package calc offers the computations of the core without a notebook: JSON
+// in, JSON out, each with its schema. The command line and the API share it.
+//
+//	out, err := calc.Run("formula", []byte(`{"formula": "H2C2O4*2H2O"}`))
+package calc
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"reflect"
+	"slices"
+	"sync"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"exactflask/core/finding"
+	"exactflask/formats"
+)
+
+// ErrUnknown is returned for a name that no function has.
+var ErrUnknown = errors.New("there is no such computation")
+
+// Function is one computation.
+type Function struct {
+	Name    string `json:"name"`
+	Summary string `json:"summary"`
+	in, out reflect.Type
+	run     func([]byte) (any, *finding.Fault)
+}
+
+// define makes a function of its typed form.
+func define[In, Out any](name, summary string, do func(In) (Out, *finding.Fault)) Function {
+	return Function{Name: name, Summary: summary, in: reflect.TypeFor[In](), out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
+		var in In
+		if err := json.Unmarshal(text, &in); err != nil {
+			return nil, finding.Faultf("", "%w", err)
+		}
+		return do(in)
+	}}
+}
+
+// Functions lists all computations by name.
+func Functions() []Function {
+	out := slices.Clone(functions)
+	slices.SortFunc(out, func(a, b Function) int { return bytes.Compare([]byte(a.Name), []byte(b.Name)) })
+	return out
+}
+
+func find(name string) (Function, error) {
+	for _, f := range functions {
+		if f.Name == name {
+			return f, nil
+		}
+	}
+	return Function{}, fmt.Errorf("%w: %q; see the list", ErrUnknown, name)
+}
+
+// schemas are made once for each name.
+var schemas sync.Map
+
+type schema struct {
+	registry huma.Registry
+	in, out  *huma.Schema
+}
+
+func (f Function) schema() schema {
+	if s, ok := schemas.Load(f.Name); ok {
+		return s.(schema)
+	}
+	huma.DefaultArrayNullable = false
+	r := formats.Registry("#/$defs/")
+	s := schema{r, r.Schema(f.in, true, "Input"), r.Schema(f.out, true, "Output")}
+	schemas.Store(f.Name, s)
+	return s
+}
+
+// Schema returns the JSON Schemas of a computation's input and output.
+func Schema(name string) ([]byte, error) {
+	f, err := find(name)
+	if err != nil {
+		return nil, err
+	}
+	s := f.schema()
+	text, err := json.MarshalIndent(struct {
+		Schema  string                  `json:"$schema"`
+		Title   string                  `json:"title"`
+		Summary string                  `json:"description"`
+		Input   *huma.Schema            `json:"input"`
+		Output  *huma.Schema            `json:"output"`
+		Defs    map[string]*huma.Schema `json:"$defs"`
+	}{"https://json-schema.org/draft/2020-12/schema", f.Name, f.Summary, s.in, s.out, s.registry.Map()}, "", "  ")
+	if err != nil {
+		return nil, fmt.Errorf("writing the schema: %w", err)
+	}
+	return append(text, '\n'), nil
+}
+
+// Run checks the input against its schema, computes, and returns the output.
+// Errors: ErrUnknown, or formats.Faults, each with the path of what is wrong.
+func Run(name string, input []byte) ([]byte, error) {
+	f, err := find(name)
+	if err != nil {
+		return nil, err
+	}
+	var tree any
+	if err := json.Unmarshal(input, &tree); err != nil {
+		return nil, formats.Faults{formats.SyntaxFault(input, err)}
+	}
+	s := f.schema()
+	if faults := formats.Validate(s.registry, s.in, tree); len(faults) > 0 {
+		return nil, faults
+	}
+	out, fault := f.run(input)
+	if fault != nil {
+		return nil, formats.Faults{fault}
+	}
+	text, err := json.Marshal(out)
+	if err != nil {
+		return nil, fmt.Errorf("writing the answer: %w", err)
+	}
+	return text, nil
+}

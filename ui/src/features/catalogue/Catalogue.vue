@@ -1,0 +1,174 @@
+<script setup lang="ts">
+// What is known beforehand, to be searched: substances, indicators, reactions,
+// standards, each with its source; and reactions of one's own.
+import { computed, ref } from 'vue';
+import { useAddReaction, useCatalogue, useDropReaction } from '@/api/queries';
+import Trouble from '@/shared/Trouble.vue';
+
+const { data, error, refetch } = useCatalogue();
+const add = useAddReaction();
+const drop = useDropReaction();
+const kinds = ['substances', 'reactions', 'indicators', 'standards'] as const;
+const kind = ref<(typeof kinds)[number]>('substances');
+const wanted = ref('');
+const name = ref('');
+const equation = ref('');
+
+// Digits are found whether written as subscripts or not.
+const plain = (s: string) =>
+  s
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[·*.\s]/g, '');
+const fits = (thing: unknown) => plain(JSON.stringify(thing)).includes(plain(wanted.value));
+const substances = computed(() => data.value?.substances.filter(fits) ?? []);
+const indicators = computed(() => data.value?.indicators.filter(fits) ?? []);
+const reactions = computed(() => data.value?.reactions.filter(fits) ?? []);
+const own = computed(() => data.value?.own.filter(fits) ?? []);
+const nameOf = (id: string) => data.value?.substances.find((s) => s.id === id)?.name ?? id;
+const standards = computed(() => data.value?.standards.filter((s) => fits({ ...s, name: nameOf(s.substance) })) ?? []);
+const counts = computed(() => ({
+  substances: substances.value.length,
+  reactions: reactions.value.length + own.value.length,
+  indicators: indicators.value.length,
+  standards: standards.value.length,
+}));
+
+async function keep() {
+  try {
+    await add.mutateAsync({ name: name.value, equation: equation.value });
+    name.value = equation.value = '';
+  } catch {
+    // shown below; what was typed stays
+  }
+}
+</script>
+
+<template>
+  <Trouble v-if="error && !data" :error="error" @again="refetch()" />
+  <div v-else-if="data" class="grid gap-4">
+    <div class="flex flex-wrap items-end gap-4">
+      <h1 class="text-2xl font-bold">{{ $t('catalogue.title') }}</h1>
+      <div class="grow sm:max-w-md">
+        <label for="wanted" class="label">{{ $t('catalogue.search') }}</label>
+        <input id="wanted" v-model="wanted" type="search" class="field" autocomplete="off" maxlength="80" />
+      </div>
+    </div>
+    <div class="flex flex-wrap gap-1.5" role="group" :aria-label="$t('catalogue.title')">
+      <button
+        v-for="k in kinds"
+        :key="k"
+        type="button"
+        class="button !px-3"
+        :class="kind === k && '!border-accent bg-tint'"
+        :aria-pressed="kind === k"
+        @click="kind = k"
+      >
+        {{ $t('catalogue.' + k) }} <span class="figure font-normal text-quiet">{{ counts[k] }}</span>
+      </button>
+    </div>
+    <section class="panel p-4">
+      <p v-if="counts[kind] === 0" class="text-quiet">{{ $t('catalogue.none') }}</p>
+      <table v-if="kind === 'substances' && substances.length" class="w-full border-collapse text-left">
+        <thead>
+          <tr class="border-b-2 border-quiet text-sm">
+            <th v-for="h in ['name', 'formula', 'mass', 'cautions']" :key="h" scope="col" class="py-1.5 pr-3">
+              {{ $t('catalogue.' + h) }}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in substances" :key="s.id" class="border-b border-hair align-top" :title="s.source">
+            <th scope="row" class="py-1.5 pr-3 font-semibold">
+              {{ s.name }}
+              <span v-if="s.also" class="block text-sm font-normal text-quiet">{{ s.also.join(', ') }}</span>
+            </th>
+            <td class="py-1.5 pr-3">
+              {{ s.written }}
+              <span v-if="s.inWater?.pKa" class="block text-sm text-quiet"
+                >pK<sub>a</sub> <span class="figure">{{ s.inWater.pKa.join(', ') }}</span></span
+              >
+            </td>
+            <td class="figure py-1.5 pr-3 text-right">{{ s.molarMass.toFixed(2) }}</td>
+            <td class="py-1.5 text-sm">
+              <span v-for="c in s.cautions" :key="c.from + c.text" class="block">
+                <span v-if="c.from !== '0'" class="figure text-quiet">≥ {{ c.from }} mol/L: </span>{{ c.text }}
+              </span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <template v-if="kind === 'reactions'">
+        <ul class="mb-4 grid gap-2">
+          <li v-for="r in own" :key="r.id" class="flex items-center gap-3 rounded-glass border border-accent p-3">
+            <div class="grow">
+              <p class="font-semibold">
+                {{ r.name }} <span class="text-sm font-normal">({{ $t('catalogue.mine') }})</span>
+              </p>
+              <p class="text-lg">{{ r.equation }}</p>
+            </div>
+            <button type="button" class="button" @click="drop.mutate(r.id)">{{ $t('catalogue.drop') }}</button>
+          </li>
+          <li v-for="r in reactions" :key="r.id" class="rounded-glass border border-hair p-3" :title="r.source">
+            <p class="font-semibold">{{ r.name }}</p>
+            <p class="text-lg">{{ r.equation }}</p>
+            <p v-if="r.note" class="text-sm text-quiet">{{ r.note }}</p>
+          </li>
+        </ul>
+        <form class="grid max-w-2xl gap-2 border-t border-hair pt-3" @submit.prevent="keep">
+          <h2 class="font-bold">{{ $t('catalogue.add') }}</h2>
+          <p class="text-sm text-quiet">{{ $t('catalogue.addHow') }}</p>
+          <label class="label" for="own-name">{{ $t('catalogue.name') }}</label>
+          <input id="own-name" v-model="name" class="field" required maxlength="120" autocomplete="off" />
+          <label class="label" for="own-equation">{{ $t('catalogue.equation') }}</label>
+          <input
+            id="own-equation"
+            v-model="equation"
+            class="field figure"
+            required
+            maxlength="600"
+            placeholder="H3PO4 + NaOH -> Na2HPO4 + H2O"
+            autocomplete="off"
+          />
+          <p v-if="add.error.value" class="font-semibold text-alarm" role="alert">{{ add.error.value.message }}</p>
+          <button type="submit" class="button-main justify-self-start" :disabled="add.isPending.value">
+            {{ $t('catalogue.keep') }}
+          </button>
+        </form>
+      </template>
+      <ul v-if="kind === 'indicators'" class="grid gap-2 md:grid-cols-2">
+        <li v-for="i in indicators" :key="i.id" class="rounded-glass border border-hair p-3" :title="i.source">
+          <p class="font-semibold">{{ i.name }}</p>
+          <p v-if="i.low">
+            pH <span class="figure">{{ i.low }}–{{ i.high }}</span
+            >, {{ i.acid }} – {{ i.alkaline }}
+          </p>
+          <p v-else-if="i.potential">
+            <span class="figure">{{ i.potential }}</span> V, {{ i.acid }} – {{ i.alkaline }}
+          </p>
+          <p class="text-sm text-quiet">
+            {{ $t('catalogue.acidIn') }}: {{ i.endColour.acidInBurette }}. {{ $t('catalogue.alkaliIn') }}:
+            {{ i.endColour.alkaliInBurette }}.
+          </p>
+          <p v-if="i.when" class="text-sm">{{ i.when }}</p>
+        </li>
+      </ul>
+      <ul v-if="kind === 'standards'" class="grid gap-2 md:grid-cols-2">
+        <li v-for="s in standards" :key="s.substance" class="rounded-glass border border-hair p-3" :title="s.source">
+          <p class="font-semibold">
+            {{ nameOf(s.substance) }}
+            <span class="text-sm font-normal text-quiet">{{ $t('catalogue.' + s.kind) }}</span>
+          </p>
+          <p class="text-sm">{{ $t('catalogue.use') }}: {{ s.use }}</p>
+          <p class="text-sm">{{ $t('catalogue.drying') }}: {{ s.drying }}</p>
+          <p class="text-sm">
+            {{ $t('catalogue.purity') }}: <span class="figure">{{ s.purity[0] }} ± {{ s.purity[1] }}</span>
+          </p>
+          <p class="text-sm">{{ s.handling }} {{ $t('catalogue.life') }}: {{ s.shelfLife }}.</p>
+        </li>
+      </ul>
+    </section>
+    <p class="text-sm text-quiet">{{ $t('catalogue.sources') }} {{ $t('bench.localRules') }}</p>
+  </div>
+  <p v-else class="p-6 text-quiet" role="status">{{ $t('common.loading') }}</p>
+</template>

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+// Why is mine off? Usual faults with sign and size for this titration.
+import { computed, ref } from 'vue';
+import type { Schemas } from '@/api/client';
+
+const props = defineProps<{ causes: Schemas['CauseText'][] }>();
+const all = ref(false);
+const shown = computed(() => (all.value ? props.causes : props.causes.slice(0, 5)));
+</script>
+
+<template>
+  <section class="panel p-5">
+    <h2 class="text-xl font-bold">{{ $t('result.off') }}</h2>
+    <p class="mb-3 text-sm text-quiet">{{ $t('result.offHow') }}</p>
+    <ol class="grid gap-2">
+      <li
+        v-for="c in shown"
+        :key="c.code"
+        class="rounded-glass border border-hair p-3"
+        :class="c.fits && 'border-l-8 !border-l-accent'"
+      >
+        <p class="font-semibold">{{ c.name }}</p>
+        <p class="figure text-sm">{{ c.effect }}</p>
+        <p v-if="c.needed" class="text-sm text-quiet">
+          {{ c.needed }}<strong v-if="c.fits" class="text-accent"> · {{ $t('result.fits') }}</strong>
+        </p>
+      </li>
+    </ol>
+    <button v-if="causes.length > 5" type="button" class="mt-2 min-h-10 underline" @click="all = !all">
+      {{ $t(all ? 'result.fewer' : 'result.more') }}
+    </button>
+  </section>
+</template>

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+// The student's own calculation, step by step. The core judges; here values
+// are written down.
+import { computed, toRef } from 'vue';
+import type { Notebook } from '@/api/client';
+import SendState from '@/features/bench/SendState.vue';
+import { useBench } from '@/features/bench/useBench';
+import WorkStep from '@/features/work/WorkStep.vue';
+import RoutePicture from '@/shared/RoutePicture.vue';
+import Tex from '@/shared/Tex.vue';
+
+const props = defineProps<{ notebook: Notebook }>();
+const bench = useBench(toRef(props, 'notebook'));
+const sheet = computed(() => props.notebook.sheet);
+const show = computed(() => props.notebook.practical.result.show);
+const counting = computed(() => sheet.value.evaluation.trials.filter((t) => t.counts));
+</script>
+
+<template>
+  <SendState />
+  <div v-if="sheet.evaluation.work.length" class="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
+    <section class="panel p-4">
+      <h2 class="text-xl font-bold">{{ $t('work.title') }}</h2>
+      <p class="mb-3 text-quiet">{{ $t('work.' + show) }}</p>
+      <ol class="grid gap-4">
+        <WorkStep
+          v-for="(step, i) in sheet.evaluation.work"
+          :key="step.step"
+          :number="i + 1"
+          :step="step"
+          :text="sheet.work[i]!"
+          :may-write="notebook.mayWrite"
+          :line="sheet.answer?.origins[step.step]?.line"
+          :write="(text: string, unit: string) => bench.answer(step.step, text, unit)"
+        />
+      </ol>
+    </section>
+    <aside class="grid gap-4">
+      <section class="panel p-4">
+        <h2 class="label mb-2">{{ $t('work.given') }}</h2>
+        <p class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
+        <p>{{ $t('bench.burette') }}: {{ sheet.setting.titrant }}</p>
+        <p class="mb-2">{{ $t('bench.flask') }}: {{ sheet.setting.analyte }}</p>
+        <table class="w-full text-left">
+          <tbody>
+            <tr v-for="t in counting" :key="t.id">
+              <th scope="row" class="font-semibold">{{ sheet.trials[t.id]?.name }}</th>
+              <td class="figure text-right">{{ t.start?.text }} → {{ t.end?.text }}</td>
+              <td v-if="t.mass" class="figure pl-2 text-right">{{ t.mass }} g</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <section class="panel p-4">
+        <h2 class="label mb-2">{{ $t('result.route') }}</h2>
+        <RoutePicture :route="sheet.setting.route" />
+      </section>
+    </aside>
+  </div>
+  <div v-else class="panel p-6">
+    <p class="mb-2 text-xl font-semibold">{{ $t('work.notYet') }}</p>
+    <p class="mb-4">{{ sheet.agreement }}</p>
+    <RouterLink class="button" :to="{ name: 'bench', params: { id: notebook.id } }">{{
+      $t('result.toBench')
+    }}</RouterLink>
+  </div>
+</template>

@@ -1,0 +1,78 @@
+package web
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"exactflask/app"
+	"exactflask/calc"
+	"exactflask/core/catalog"
+	"exactflask/formats"
+)
+
+// calculations are the computations of the core without a notebook, and the
+// catalogue.
+func (s *server) calculations(api huma.API) {
+	type listOutput struct {
+		Body struct {
+			Functions []calc.Function `json:"functions"`
+		}
+	}
+	huma.Register(api, huma.Operation{OperationID: "calculations", Method: http.MethodGet, Path: "/calc", Summary: "The computations there are", Security: signedIn, Errors: []int{401}},
+		asked(s, func(context.Context, app.Person, *struct{}) (*listOutput, error) {
+			out := &listOutput{}
+			out.Body.Functions = calc.Functions()
+			return out, nil
+		}))
+
+	type calcInput struct {
+		Name    string `path:"name" maxLength:"40"`
+		RawBody []byte `contentType:"application/json"`
+	}
+	type calcOutput struct{ Body json.RawMessage }
+	huma.Register(api, huma.Operation{OperationID: "calculate", Method: http.MethodPost, Path: "/calc/{name}", Summary: "Compute; the schemas are those of exactflask calc --schema NAME",
+		Security: signedIn, Errors: []int{401, 404, 422}, MaxBodyBytes: MaxBody},
+		asked(s, func(_ context.Context, _ app.Person, in *calcInput) (*calcOutput, error) {
+			out, err := calc.Run(in.Name, in.RawBody)
+			var faults formats.Faults
+			switch {
+			case errors.Is(err, calc.ErrUnknown):
+				return nil, app.ErrNotFound
+			case errors.As(err, &faults):
+				return nil, faults[0]
+			}
+			return &calcOutput{out}, err
+		}))
+
+	type catalogOutput struct{ Body app.Catalogue }
+	huma.Register(api, huma.Operation{OperationID: "catalogue", Method: http.MethodGet, Path: "/catalogue", Summary: "Substances, indicators, reactions and standards, with my own reactions", Security: signedIn, Errors: []int{401}},
+		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*catalogOutput, error) {
+			out, err := s.app.Catalogue(ctx, p)
+			return &catalogOutput{out}, err
+		}))
+
+	type reactionInput struct {
+		Body struct {
+			Name     string `json:"name" minLength:"1" maxLength:"120"`
+			Equation string `json:"equation" minLength:"1" maxLength:"600" doc:"balanced when it is read"`
+		}
+	}
+	type reactionOutput struct{ Body catalog.Reaction }
+	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions", Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
+		asked(s, func(ctx context.Context, p app.Person, in *reactionInput) (*reactionOutput, error) {
+			r, err := s.app.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)
+			return &reactionOutput{r}, err
+		}))
+
+	type dropInput struct {
+		ID string `path:"id" maxLength:"64"`
+	}
+	huma.Register(api, huma.Operation{OperationID: "drop-reaction", Method: http.MethodDelete, Path: "/catalogue/reactions/{id}", Summary: "Take a reaction of my own out", Security: signedIn, Errors: []int{401, 404}, DefaultStatus: http.StatusNoContent},
+		asked(s, func(ctx context.Context, p app.Person, in *dropInput) (*struct{}, error) {
+			return nil, s.app.DropReaction(ctx, p, in.ID)
+		}))
+}
