@@ -104,7 +104,7 @@ shots: build chromium
 	go run ./e2e/shots -binary $(BINARY) -out docs/screenshots
 
 fuzz:
-	@for t in core/decimal:FuzzParse core/chem:FuzzParseFormula core/chem:FuzzParseEquation core/journal:FuzzFold formats:FuzzRead; do \
+	@for t in core/decimal:FuzzParse core/chem:FuzzParseFormula core/chem:FuzzParseEquation core/journal:FuzzFold formats:FuzzRead calc:FuzzRun; do \
 		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime 20s || exit 1; done
 
 clean:

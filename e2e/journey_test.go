@@ -3,6 +3,7 @@ package e2e
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -247,4 +248,63 @@ func TestEvaluateFile(t *testing.T) {
 		assert.Contains(t, said.String(), filepath.Base(path))
 		assert.Contains(t, said.String(), name)
 	}
+}
+
+// A student's own calculation, in a practical that shows the result only
+// after it; and the catalogue.
+func TestOwnWorkAndCatalogue(t *testing.T) {
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Mira Quillon")
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("oyster shell")).querySelector("a").click(), true)`)
+	p.See("Journal")
+	p.Click("Result")
+	p.See("Results of this practical are shown later")
+	p.Click("Work it out yourself")
+	p.See("Your own working")
+	give := func(step int, value, unit, says string) {
+		field := fmt.Sprintf("#step-%d", step)
+		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const i = document.querySelector(%q); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`, field))
+		p.Fill(field, value)
+		p.Choose(field, unit)
+		p.Keys("\r")
+		p.Until(fmt.Sprintf(`document.querySelector(%q).closest("li").innerText.includes(%q)`, field, says))
+	}
+	give(1, "24,13", "mL", "Right.")
+	give(2, "2.497", "mol", "were millilitres taken for litres?")
+	give(2, "0.0024969", "mol", "Right.")
+	give(3, "0.0024969", "mol", "Right.")
+	give(4, "0.0024969", "mol", "dilution factor seems to be left out")
+	accessible(t, p, "own working")
+	// From the wrong figure on: right by the student's own.
+	give(5, "0.04935", "mol", "Right.")
+	give(6, "0.04685", "mol", "Right with your own earlier figure.")
+	p.Click("Result")
+	p.See("shown later")
+	p.Click("Work")
+	give(10, "187.5", "%", "Right with your own earlier figure.")
+	p.Click("Result")
+	p.See("97.52")
+	p.See("How sure is it?")
+	accessible(t, p, "result with uncertainty and causes")
+	for _, way := range []string{"Unit factors", "One formula"} {
+		p.Click(way)
+		p.See("Working in one")
+	}
+	accessible(t, p, "working in one formula")
+
+	p.Click("Catalogue")
+	p.See("Molar mass")
+	p.Fill("#wanted", "H2C2O4")
+	p.See("ethanedioic acid dihydrate")
+	p.Lose("muriatic")
+	accessible(t, p, "catalogue")
+	p.Click("Reactions")
+	p.Fill("#own-name", "reef salt")
+	p.Fill("#own-equation", "MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O\r")
+	p.See("half-reactions")
+	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#own-equation"); i.value = ""; i.dispatchEvent(new Event("input")); const w = document.querySelector("#wanted"); w.value = ""; w.dispatchEvent(new Event("input")); return true })()`)
+	p.Fill("#own-equation", "H3PO4 + NaOH -> Na3PO4 + H2O\r")
+	p.See("H₃PO₄ + 3 NaOH → Na₃PO₄ + 3 H₂O")
+	accessible(t, p, "own reaction")
 }

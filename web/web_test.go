@@ -175,6 +175,11 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"notebook-events", "GET", "/notebooks/" + id + "/events", nil, "401 200 404 200 404 404"},
 		{"add-partner", "POST", "/notebooks/" + id + "/partners", map[string]string{"username": "jory"}, "401 200 404 403 404 404"},
 		{"add-entries", "POST", "/notebooks/" + id + "/entries", add, "401 200 404 403 404 404"},
+		{"calculations", "GET", "/calc", nil, "401 200 200 200 200 200"},
+		{"calculate", "POST", "/calc/formula", map[string]string{"formula": "NaOH"}, "401 200 200 200 200 200"},
+		{"catalogue", "GET", "/catalogue", nil, "401 200 200 200 200 200"},
+		{"add-reaction", "POST", "/catalogue/reactions", map[string]string{"name": "mine", "equation": "HCl + KOH -> KCl + H2O"}, "401 200 200 200 200 200"},
+		{"drop-reaction", "DELETE", "/catalogue/reactions/somebody-elses", nil, "401 404 404 404 404 404"},
 		{"sign-in", "POST", "/session", map[string]string{"username": "mira", "password": "wrong-password"}, "401 401 401 401 401 401"},
 		{"sign-out", "DELETE", "/session", nil, "204 204 204 204 204 204"},
 	}
@@ -223,7 +228,7 @@ func TestNothingHiddenLeaves(t *testing.T) {
 		_, text := s.call(mira, "GET", "/api"+path, nil)
 		answer += text
 	}
-	for _, secret := range []string{"0.8765", "reference", "derivation", "0.888", `"answer"`, `"result":{"of`} {
+	for _, secret := range []string{"0.8765", "reference", "derivation", "0.888", `"answer":{"statement`, `"unknown-amount","letter":"n","quantity`, `"result":{"of`} {
 		assert.NotContains(t, answer, secret)
 	}
 	_, text := s.call(farrow, "GET", "/api/notebooks/"+n.ID, nil)
@@ -400,4 +405,65 @@ func TestPartnersHearOfEachOther(t *testing.T) {
 	_, journalText := s.call(mira, "GET", path+"/journal", nil)
 	assert.Contains(t, journalText, "Teodor Vask")
 	assert.Contains(t, journalText, "read the top of the meniscus")
+}
+
+// Own reactions are one's own; calculations answer bad input with its path.
+func TestCatalogueAndCalculations(t *testing.T) {
+	s := newSchool(t, nil)
+	mira, teo := s.client("mira"), s.client("teo")
+	status, body := s.call(mira, "POST", "/api/catalogue/reactions", map[string]string{"name": "reef salt", "equation": "KMnO4 + HCl -> KCl + MnCl2 + H2O + Cl2"})
+	require.Equal(t, 200, status, body)
+	assert.Contains(t, body, "2 KMnO₄ + 16 HCl → 2 KCl + 2 MnCl₂ + 8 H₂O + 5 Cl₂")
+	var kept struct{ ID string }
+	require.NoError(t, json.Unmarshal([]byte(body), &kept))
+	_, text := s.call(mira, "GET", "/api/catalogue", nil)
+	assert.Contains(t, text, "reef salt")
+	_, text = s.call(teo, "GET", "/api/catalogue", nil)
+	assert.NotContains(t, text, "reef salt")
+	status, _ = s.call(teo, "DELETE", "/api/catalogue/reactions/"+kept.ID, nil)
+	assert.Equal(t, 404, status)
+	status, _ = s.call(mira, "DELETE", "/api/catalogue/reactions/"+kept.ID, nil)
+	assert.Equal(t, 204, status)
+	for body, says := range map[string]string{`{"name":"x","equation":"HCl + NaOH"}`: "an arrow -> is missing", `{"name":"x","equation":"MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O"}`: "half-reactions", `{"name":"","equation":"HCl + NaOH -> NaCl + H2O"}`: "name"} {
+		status, text := s.call(mira, "POST", "/api/catalogue/reactions", body)
+		assert.Equal(t, 422, status)
+		assert.Contains(t, text, says)
+	}
+	status, text = s.call(mira, "POST", "/api/calc/balance", `{"equation":"H3PO4 + NaOH -> Na3PO4 + H2O"}`)
+	assert.Equal(t, 200, status)
+	assert.Contains(t, text, `"coefficient":3`)
+	status, text = s.call(mira, "POST", "/api/calc/balance", `{"equation":"H3PO4 + NaOH"}`)
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "equation")
+	status, _ = s.call(mira, "POST", "/api/calc/nothing", `{}`)
+	assert.Equal(t, 404, status)
+}
+
+// After an own attempt the result comes, and not before; a standardised
+// concentration is offered to the practical that needs it.
+func TestResultsAfterAnAttempt(t *testing.T) {
+	s := newSchool(t, nil)
+	mira := s.client("mira")
+	n := s.notebook(mira, "shell-chalk")
+	path := "/api/notebooks/" + n.ID
+	_, text := s.call(mira, "GET", path, nil)
+	assert.Contains(t, text, `"withheld":true`)
+	for _, secret := range []string{"97.52", `"derivation"`, `"origins"`, `"soFar":{`} {
+		assert.NotContains(t, text, secret)
+	}
+	last := n.Sheet.Evaluation.Work[len(n.Sheet.Evaluation.Work)-1].Step
+	answer := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900, At: time.Now(), Kind: journal.KindAnswer, Answer: &journal.Answer{Step: last, Text: "95.1", Unit: "%"}}
+	status, text := s.call(mira, "POST", path+"/entries", entries{[]journal.Entry{answer}})
+	require.Equal(t, 200, status, text)
+	assert.Contains(t, text, `"derivation"`)
+	assert.Contains(t, text, "97.52")
+	assert.Contains(t, text, `"verdict":"wrong"`)
+
+	vinegar := s.notebook(mira, "algae-vinegar")
+	require.NotNil(t, vinegar.Offer)
+	assert.Equal(t, "0.1005", vinegar.Offer.Text)
+	known := journal.Entry{ID: "known-entry-1", Device: "d", Clock: 900, At: time.Now(), Kind: journal.KindKnown, Known: vinegar.Offer}
+	status, text = s.call(mira, "POST", "/api/notebooks/"+vinegar.ID+"/entries", entries{[]journal.Entry{known}})
+	require.Equal(t, 200, status, text)
+	assert.Contains(t, text, "0.1005")
 }

@@ -251,6 +251,7 @@ var sentences = map[string]string{
 	"improve.molar-mass":     "Most ({percent} %) comes from the molar mass.",
 
 	// Why is mine off?
+	"cause.within":              "The difference lies within the uncertainty: no fault needs to be looked for.",
 	"cause.bubble":              "A bubble of {size} [mL] left the jet during the run",
 	"cause.overshoot":           "One drop too many at the end",
 	"cause.leak":                "The tap leaked {size} [mL]",

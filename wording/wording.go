@@ -95,6 +95,7 @@ type AnswerText struct {
 	Steps       []Step                        `json:"steps" doc:"the working in the style of the practical"`
 	Others      map[experiment.Working][]Step `json:"others" doc:"the same in the other styles"`
 	Uncertainty *UncertaintyText              `json:"uncertainty,omitempty"`
+	Within      string                        `json:"within,omitempty" doc:"said when the difference needs no fault to explain it"`
 	Causes      []CauseText                   `json:"causes" doc:"why is mine off?"`
 	Origins     map[string]Origin             `json:"origins" doc:"where each figure comes from, by node id"`
 }

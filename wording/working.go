@@ -1,6 +1,7 @@
 package wording
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -105,6 +106,13 @@ func (w writer) answer(p experiment.Practical, ev experiment.Evaluation, trials 
 	}
 	out.Uncertainty = w.uncertainty(r)
 	out.Causes = w.causes(r)
+	target := r.Label
+	if target == nil {
+		target = r.Expected
+	}
+	if target != nil && r.Budget != nil && math.Abs(r.Answer.Value-target.Value) <= r.Budget.Expanded {
+		out.Within = w.say("cause.within", nil)
+	}
 	return out
 }
 

@@ -25,9 +25,25 @@ func Describe(values []float64) (Statistics, bool) {
 		return Statistics{}, false
 	}
 	mean, sd := stat.MeanStdDev(values, nil)
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(n - 1)}.Quantile(0.975)
+	t := student(n - 1)
 	return Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd, RSD: 100 * sd / math.Abs(mean), CI95: t * sd / math.Sqrt(float64(n))}, true
 }
+
+// student is the quantile of Student's t that 2.5 % lie above. Those of few
+// degrees of freedom are computed once.
+func student(freedom int) float64 {
+	if freedom < len(quantiles) {
+		return quantiles[freedom]
+	}
+	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(freedom)}.Quantile(0.975)
+}
+
+var quantiles = func() (out [12]float64) {
+	for freedom := 1; freedom < len(out); freedom++ {
+		out[freedom] = distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(freedom)}.Quantile(0.975)
+	}
+	return out
+}()
 
 // Dixon is the Q test of the value that lies farthest out. It is information
 // only: nothing is ever left out because of it.

@@ -111,8 +111,9 @@ func onAliquot(sign float64) func(stoich.Node, float64) float64 {
 // causes says for every usual fault what it does to this answer, by the same
 // derivation as the result. Where the answer differs from the label or the
 // expected value, those that explain the difference best come first.
-func (s setup) causes(r *Result) []Cause {
+func (s setup) causes(r *Result, m *stoich.Model) []Cause {
 	d := r.Derivation
+	titreAt, hasTitre := titreNode(d, m)
 	target := r.Label
 	if target == nil {
 		target = r.Expected
@@ -124,19 +125,26 @@ func (s setup) causes(r *Result) []Cause {
 			continue
 		}
 		off := func(size float64) (answer, titre float64) {
-			changed := map[string]float64{}
-			for _, n := range d.Nodes {
-				if !n.Leaf() {
+			m.Reset()
+			changed := false
+			for i := range d.Nodes {
+				n := &d.Nodes[i]
+				if n.Source == "" {
 					continue
 				}
-				if by := f.apply(n, size); by != 0 {
-					changed[n.ID] = n.Quantity.Value + by
+				if by := f.apply(*n, size); by != 0 {
+					m.Shift(i, by)
+					changed = true
 				}
 			}
-			if len(changed) == 0 {
+			if !changed {
 				return 0, 0
 			}
-			return d.Recompute(changed, "") - base, titreOf(d, changed)
+			m.Run()
+			if hasTitre {
+				titre = m.Value(titreAt) - d.Nodes[titreAt].Quantity.Value
+			}
+			return m.Value(m.Last()) - base, titre
 		}
 		answer, titre := off(f.size)
 		if answer == 0 {
@@ -162,17 +170,18 @@ func (s setup) causes(r *Result) []Cause {
 	return out
 }
 
-// titreOf is what a change of leaves does to the mean titre, or to the first.
-func titreOf(d stoich.Derivation, changed map[string]float64) float64 {
-	for _, n := range d.Nodes {
-		if n.ID == stoich.NodeMeanTitre || n.Trial != "" && strings.HasSuffix(n.ID, "/titre") && !hasMean(d) {
-			return d.Recompute(changed, n.ID) - n.Quantity.Value
+// titreNode is the mean titre, or the first where each trial stands alone.
+func titreNode(d stoich.Derivation, m *stoich.Model) (int, bool) {
+	if at, ok := m.At(stoich.NodeMeanTitre); ok {
+		return at, true
+	}
+	for i, n := range d.Nodes {
+		if strings.HasSuffix(n.ID, "/titre") {
+			return i, true
 		}
 	}
-	return 0
+	return 0, false
 }
-
-func hasMean(d stoich.Derivation) bool { _, ok := d.Node(stoich.NodeMeanTitre); return ok }
 
 // needed is the size a fault would have to have for the whole difference; 0
 // where it goes the other way, or would have to be absurd (over 100 times the

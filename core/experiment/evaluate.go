@@ -455,8 +455,9 @@ func (s setup) answer(ev *Evaluation, verdict agreement.Verdict) {
 			ev.Findings = append(ev.Findings, finding.New("result.impossible", finding.Warning, "", "problem", problem.Error()))
 			return
 		}
-		s.sure(r, *ev, counts)
-		r.Causes = s.causes(r)
+		m := r.Derivation.Model()
+		s.sure(r, m, *ev, counts)
+		r.Causes = s.causes(r, m)
 		ev.Result = r
 	}
 	r := ev.Result

@@ -342,3 +342,10 @@ func TestSupplyAndLists(t *testing.T) {
 	ev, _ = experiment.Evaluate(practical(), bench)
 	assert.Contains(t, ev.Log[len(ev.Log)-1].Text, "1.3261 g")
 }
+
+func number(text string) decimal.Decimal { return decimal.Must(text) }
+
+func trim(v float64, places int) string {
+	d, _ := decimal.FromFloat(v)
+	return d.Round(places).String()
+}

@@ -153,8 +153,8 @@ func lastDigit(n stoich.Node) float64 {
 
 // sure adds the uncertainty to a result: the budget, and which one improvement
 // would help most.
-func (s setup) sure(r *Result, ev Evaluation, averaged func(Trial) bool) {
-	b := r.Derivation.Budget(s.inputs(r.Derivation, those(ev, averaged)), "")
+func (s setup) sure(r *Result, m *stoich.Model, ev Evaluation, averaged func(Trial) bool) {
+	b := m.Budget(s.inputs(r.Derivation, those(ev, averaged)), "")
 	b.Contributions = together(b.Contributions)
 	r.Budget = &b
 }
@@ -197,7 +197,9 @@ func MonteCarlo(p Practical, entries []journal.Entry, draws int, seed uint64) (s
 	if fault != nil {
 		return stoich.Propagated{}, false
 	}
-	ev := s.evaluate(journal.Fold(entries))
+	rec := journal.Fold(entries)
+	s.standardised(rec.Known)
+	ev := s.evaluate(rec)
 	if ev.Result == nil {
 		return stoich.Propagated{}, false
 	}

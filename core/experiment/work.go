@@ -123,7 +123,7 @@ func (s setup) judgeAnswer(w *WorkStep, d stoich.Derivation, n stoich.Node, own 
 	switch {
 	case !close(expected):
 		w.Verdict = Wrong
-		w.Slip = s.slip(d, n, own, given.Value, expected, ev)
+		w.Slip = s.slip(d, n, own, given.Value, half, expected, ev)
 	case deserved > 0 && written.Figures() < deserved:
 		w.Verdict = FewFigures
 	case n.ID == stoich.NodeAnswer && deserved > 0 && written.Figures() > deserved:
@@ -144,10 +144,10 @@ func (s setup) judgeAnswer(w *WorkStep, d stoich.Derivation, n stoich.Node, own 
 
 // slip names the usual slip that a wrong value fits; nothing when none does,
 // or when several do.
-func (s setup) slip(d stoich.Derivation, n stoich.Node, own map[string]float64, given, expected float64, ev Evaluation) string {
+func (s setup) slip(d stoich.Derivation, n stoich.Node, own map[string]float64, given, half, expected float64, ev Evaluation) string {
 	var found string
 	try := func(code string, value float64) {
-		if value == 0 || math.IsNaN(value) || math.IsInf(value, 0) || math.Abs(given-value) > 2e-3*math.Abs(value) {
+		if value == 0 || math.IsNaN(value) || math.IsInf(value, 0) || math.Abs(given-value) > math.Max(half*1.001, 5e-4*math.Abs(value)) {
 			return
 		}
 		if found != "" && found != code {
@@ -167,10 +167,6 @@ func (s setup) slip(d stoich.Derivation, n stoich.Node, own map[string]float64, 
 		return d.Recompute(all, n.ID)
 	}
 	value := func(id string) float64 { return d.Recompute(own, id) }
-	try("slip.thousand", expected*1000)
-	try("slip.thousand", expected/1000)
-	try("slip.ten", expected*10)
-	try("slip.ten", expected/10)
 	for _, id := range n.Inputs {
 		in, _ := d.Node(id)
 		v := value(id)
@@ -201,6 +197,12 @@ func (s setup) slip(d stoich.Derivation, n stoich.Node, own map[string]float64, 
 	}
 	if n.ID == stoich.NodeMeanTitre {
 		s.meanSlips(ev, try)
+	}
+	if found == "" { // what this step itself explains goes before a stray power of ten
+		try("slip.thousand", expected*1000)
+		try("slip.thousand", expected/1000)
+		try("slip.ten", expected*10)
+		try("slip.ten", expected/10)
 	}
 	if found == "" && math.Abs(given-expected) < 0.02*math.Abs(expected) {
 		found = "slip.rounded-early"

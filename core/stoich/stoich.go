@@ -7,6 +7,8 @@
 package stoich
 
 import (
+	"slices"
+
 	"exactflask/core/quantity"
 )
 
@@ -103,6 +105,39 @@ func (d Derivation) Recompute(replaced map[string]float64, id string) float64 {
 	p.run()
 	return p.values[at]
 }
+
+// Model is a derivation made ready for many evaluations with other leaves. It
+// is for one goroutine.
+type Model struct {
+	program
+	base  []float64
+	index map[string]int
+}
+
+// Model makes one.
+func (d Derivation) Model() *Model {
+	m := &Model{program: *d.compile(), index: d.indices()}
+	m.base = slices.Clone(m.values)
+	return m
+}
+
+// At returns the place of a node; false for an id that is not there.
+func (m *Model) At(id string) (int, bool) { i, ok := m.index[id]; return i, ok }
+
+// Last is the place of the answer.
+func (m *Model) Last() int { return len(m.values) - 1 }
+
+// Reset brings all leaves back to their own values.
+func (m *Model) Reset() { copy(m.values, m.base) }
+
+// Shift adds to a leaf; Run computes, Value reads.
+func (m *Model) Shift(at int, by float64) { m.values[at] += by }
+
+// Run computes every node from the leaves as they are now.
+func (m *Model) Run() { m.run() }
+
+// Value is what a node has after Run.
+func (m *Model) Value(at int) float64 { return m.values[at] }
 
 // program is a derivation made ready to be evaluated many times.
 type program struct {

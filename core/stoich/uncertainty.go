@@ -69,27 +69,30 @@ type Budget struct {
 // Budget combines the inputs to first order, by central differences of half a
 // standard uncertainty each way (JCGM 100:2008, 5.1). id is the node asked
 // for; empty for the answer.
-func (d Derivation) Budget(inputs []Input, id string) Budget {
-	p := d.compile()
-	index := d.indices()
-	at := len(d.Nodes) - 1
-	if i, ok := index[id]; ok {
-		at = i
+func (d Derivation) Budget(inputs []Input, id string) Budget { return d.Model().Budget(inputs, id) }
+
+// Budget is Derivation.Budget.
+func (m *Model) Budget(inputs []Input, id string) Budget {
+	at, ok := m.index[id]
+	if !ok {
+		at = m.Last()
 	}
-	answer := d.Nodes[at].Quantity.Value
+	answer := m.base[at]
 	out := Budget{Contributions: make([]Contribution, 0, len(inputs))}
 	variance := 0.0
+	var places [64]int // of the leaves of one input; more are looked up again
 	for _, in := range inputs {
+		where := places[:0]
+		for _, e := range in.Effects {
+			where = append(where, m.index[e.Leaf])
+		}
 		shift := func(by float64) float64 {
-			for _, e := range in.Effects {
-				p.values[index[e.Leaf]] += by * e.Gain
+			m.Reset()
+			for i, e := range in.Effects {
+				m.values[where[i]] += by * e.Gain
 			}
-			p.run()
-			v := p.values[at]
-			for _, e := range in.Effects {
-				p.values[index[e.Leaf]] = d.Nodes[index[e.Leaf]].Quantity.Value
-			}
-			return v
+			m.run()
+			return m.values[at]
 		}
 		u := shift(in.Standard/2) - shift(-in.Standard/2)
 		out.Contributions = append(out.Contributions, Contribution{Code: in.Code, Of: in.Of, Standard: in.Standard, Unit: in.Unit, Answer: u})

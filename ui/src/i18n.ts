@@ -131,6 +131,7 @@ function messages(words: Words) {
       cautions: 'Cautions',
       localRules: 'Follow your laboratory’s own rules and your instructor.',
       setting: 'What is where',
+      useKnown: 'Use what you found: {value} ({from})',
       rules: 'Rules of this practical',
       flask: capital(w.flask),
       burette: capital(w.burette),

@@ -377,6 +377,8 @@ export interface components {
             unrounded: string;
             /** @description at its figures */
             value: string;
+            /** @description said when the difference needs no fault to explain it */
+            within?: string;
         };
         Ask: {
             /** @description formula of the substance in whose mass the answer is given */

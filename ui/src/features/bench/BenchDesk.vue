@@ -277,7 +277,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ $t('bench.weigh') }}</button>
         </template>
       </Checklist>
-      <SettingPanel :notebook="notebook" />
+      <SettingPanel :notebook="notebook" @known="bench.known" />
     </div>
   </div>
   <BenchDialogs :notebook="notebook" :bench="bench" :asking="asking" @close="close" />

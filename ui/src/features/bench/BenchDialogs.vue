@@ -58,6 +58,13 @@ const words = computed(() => {
   return what && (inWords as readonly string[]).includes(what) ? (what as InWords) : undefined;
 });
 
+// Where every trial has its own mass, a weighing belongs to the latest.
+const weighedTrial = computed(() =>
+  props.notebook.practical.route?.[0]?.eachTrial
+    ? props.notebook.sheet.evaluation.trials.filter((x) => !x.withdrawn).at(-1)?.id
+    : undefined,
+);
+
 /** Closes when the entry was taken; else says why, and nothing typed is lost. */
 async function write(entry: Promise<Refused | undefined>) {
   const about = props.asking;
@@ -111,7 +118,7 @@ function said(text: string) {
   <WeighDialog
     v-else-if="asking?.what === 'weigh'"
     :problem="problem"
-    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied))"
+    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied, weighedTrial))"
     @close="emit('close')"
   />
   <LeakDialog

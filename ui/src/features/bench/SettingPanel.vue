@@ -2,9 +2,11 @@
 // What is where, the rules and the cautions.
 import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
 import { computed } from 'vue';
-import type { Notebook } from '@/api/client';
+import type { Notebook, Schemas } from '@/api/client';
+import RoutePicture from '@/shared/RoutePicture.vue';
 
 const props = defineProps<{ notebook: Notebook }>();
+defineEmits<{ known: [known: Schemas['Known']] }>();
 const setting = computed(() => props.notebook.sheet.setting);
 const rows = computed(() => [
   ['bench.burette', setting.value.titrant],
@@ -30,6 +32,18 @@ const rows = computed(() => [
         <dd>{{ value }}</dd>
       </template>
     </dl>
+    <p v-if="notebook.offer && notebook.mayWrite" class="mb-3">
+      <button type="button" class="button w-full !justify-start text-left" @click="$emit('known', notebook.offer!)">
+        {{
+          $t('bench.useKnown', {
+            value: `${notebook.offer.text} ± ${notebook.offer.uncertainty} ${notebook.sheet.units.concentration}`,
+            from: notebook.offer.from,
+          })
+        }}
+      </button>
+    </p>
+    <h2 class="label mb-2">{{ $t('result.route') }}</h2>
+    <RoutePicture :route="setting.route" class="mb-3" />
     <h2 class="label mb-1">{{ $t('bench.rules') }}</h2>
     <ul class="list-disc pl-5">
       <li v-for="r in setting.rules" :key="r">{{ r }}</li>

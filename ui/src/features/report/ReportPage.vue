@@ -100,7 +100,9 @@ const minus = (s: string) => s.replace('-', '−');
       </ol>
       <h2 class="mt-3 mb-1 font-bold">{{ $t('report.result') }}</h2>
       <p class="border-2 border-ink p-2 text-lg font-semibold print:text-[12pt]">{{ sheet.answer.statement }}</p>
-      <p class="mt-1 text-sm">{{ sheet.answer.figures }}. {{ sheet.answer.comparison }}</p>
+      <p class="mt-1 text-sm">
+        {{ sheet.answer.figures }}. {{ sheet.answer.comparison }} {{ sheet.answer.uncertainty?.sentence }}
+      </p>
     </template>
     <p v-else class="mt-3 font-semibold">{{ $t(sheet.evaluation.withheld ? 'result.withheld' : 'result.notYet') }}</p>
 

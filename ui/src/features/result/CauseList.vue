@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
 
-const props = defineProps<{ causes: Schemas['CauseText'][] }>();
+const props = defineProps<{ causes: Schemas['CauseText'][]; within?: string }>();
 const all = ref(false);
 const shown = computed(() => (all.value ? props.causes : props.causes.slice(0, 5)));
 </script>
@@ -11,6 +11,7 @@ const shown = computed(() => (all.value ? props.causes : props.causes.slice(0, 5
 <template>
   <section class="panel p-5">
     <h2 class="text-xl font-bold">{{ $t('result.off') }}</h2>
+    <p v-if="within" class="mb-1 text-lg font-semibold text-agree">{{ within }}</p>
     <p class="mb-3 text-sm text-quiet">{{ $t('result.offHow') }}</p>
     <ol class="grid gap-2">
       <li

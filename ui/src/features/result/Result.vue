@@ -88,7 +88,11 @@ const copied = ref('');
         </p>
       </section>
       <UncertaintyBars v-if="notebook.sheet.answer.uncertainty" :uncertainty="notebook.sheet.answer.uncertainty" />
-      <CauseList v-if="notebook.sheet.answer.causes.length" :causes="notebook.sheet.answer.causes" />
+      <CauseList
+        v-if="notebook.sheet.answer.causes.length"
+        :causes="notebook.sheet.answer.causes"
+        :within="notebook.sheet.answer.within"
+      />
       <OriginDialog v-if="from" :key="from" :answer="notebook.sheet.answer" :node="from" @close="from = ''" />
     </div>
     <div v-else class="panel p-6">

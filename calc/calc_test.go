@@ -1,0 +1,118 @@
+package calc_test
+
+import (
+	"encoding/json"
+	"errors"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/calc"
+	"exactflask/docs/examples"
+	"exactflask/formats"
+)
+
+// Each computation with an input whose answer is known. Sources as named;
+// otherwise common practice, no source.
+func TestRun(t *testing.T) {
+	for _, c := range []struct{ name, in, path, want, source string }{
+		{"formula", `{"formula":"H2C2O4*2H2O"}`, "molarMass", "126.064", "IUPAC/CIAAW 2021, abridged (from memory)"},
+		{"balance", `{"equation":"MnO4- + Fe^2+ + H+ -> Mn^2+ + Fe^3+ + H2O"}`, "equation", "MnO₄⁻ + 5 Fe²⁺ + 8 H⁺ → Mn²⁺ + 5 Fe³⁺ + 4 H₂O", ""},
+		{"half-reactions", `{"reduction":"MnO4- -> Mn^2+","oxidation":"C2O4^2- -> CO2"}`, "electrons", "10", ""},
+		{"agreement", `{"titres":["23.85","24.40","23.80","23.80"],"rule":{"tolerance":"0.10","need":2}}`, "spread", "0.05", ""},
+		{"hydrate", `{"anhydrous":"Na2CO3","mass":1.08,"amount":0.00854}`, "whole", "1", ""},
+		{"uncertainty", `{"scale":1000,"factors":[{"name":"m","value":0.3888,"standard":0.00013},{"name":"P","value":1,"standard":0.00029},{"name":"M","value":204.2212,"standard":0.0038,"power":-1},{"name":"V","value":18.64,"standard":0.013,"power":-1},{"name":"rep","value":1,"standard":0.0005}]}`, "value", "0.10213618", "EURACHEM/CITAC CG4 A2 (from memory)"},
+		{"dilution", `{"c1":6,"v1":8.5,"v2":485}`, "c2", "0.10515", ""},
+		{"dilution", `{"c1":0.250,"v1":25,"v2":250}`, "c2", "0.025", ""},
+		{"weighing", `{"formula":"Na2CO3","volume":250,"mass":6.63}`, "concentration", "0.25021", ""},
+		{"weighing", `{"formula":"KHC8H4O4","volume":250,"concentration":0.1}`, "mass", "5.1055", ""},
+		{"convert", `{"value":0.888,"unit":"mol/L","to":"g/L","formula":"CH3COOH"}`, "value", "53.326", ""},
+		{"convert", `{"value":5,"unit":"% w/v","to":"mol/L","formula":"CH3COOH"}`, "value", "0.8326", ""},
+		{"convert", `{"value":37,"unit":"% w/w","to":"mol/L","formula":"HCl","density":1.19}`, "value", "12.077", ""},
+	} {
+		out, err := calc.Run(c.name, []byte(c.in))
+		require.NoError(t, err, c.name)
+		var got map[string]any
+		require.NoError(t, json.Unmarshal(out, &got))
+		switch v := got[c.path].(type) {
+		case float64:
+			var want float64
+			require.NoError(t, json.Unmarshal([]byte(c.want), &want))
+			assert.InEpsilon(t, want, v, 2e-3, "%s %s: %s", c.name, c.in, c.source)
+		default:
+			assert.Equal(t, c.want, v, c.name)
+		}
+	}
+}
+
+// A titration without a notebook gives what its notebook gives.
+func TestTitration(t *testing.T) {
+	text, err := examples.Files.ReadFile("shell-chalk.json")
+	require.NoError(t, err)
+	var doc struct{ Practical map[string]any }
+	require.NoError(t, json.Unmarshal(text, &doc))
+	doc.Practical["route"].([]any)[0].(map[string]any)["mass"] = "1.2511"
+	in := map[string]any{"practical": doc.Practical, "titres": []map[string]any{{"titre": "24.15"}, {"start": "24.15", "end": "48.25"}}, "draws": 2000}
+	input, err := json.Marshal(in)
+	require.NoError(t, err)
+	for _, name := range []string{"titration", "back"} {
+		out, err := calc.Run(name, input)
+		require.NoError(t, err)
+		assert.Contains(t, string(out), "97.52")
+		assert.Contains(t, string(out), `"monteCarlo"`)
+	}
+	_, err = calc.Run("direct", input)
+	assert.ErrorContains(t, err, "practical.method")
+	in["titres"] = []map[string]any{{"titre": "24.15", "start": "1"}}
+	input, _ = json.Marshal(in)
+	_, err = calc.Run("back", input)
+	assert.NoError(t, err, "a titre and half a pair of readings: the titre counts")
+	in["titres"] = []map[string]any{{"start": "1"}}
+	input, _ = json.Marshal(in)
+	_, err = calc.Run("back", input)
+	assert.ErrorContains(t, err, "titres[0]")
+}
+
+func TestRefusals(t *testing.T) {
+	for _, c := range []struct{ name, in, says string }{
+		{"formula", `{"formula":"Xx"}`, "formula: "},
+		{"formula", `{}`, "formula"},
+		{"formula", `{"formula":"H2O","more":1}`, "more"},
+		{"formula", `{"formula"`, "line 1, column"},
+		{"balance", `{"equation":"H2O -> H2O2"}`, "equation: "},
+		{"half-reactions", `{"reduction":"Fe^2+ -> Fe^3+","oxidation":"H2O2 -> O2"}`, "reduction: "},
+		{"agreement", `{"titres":["-1"],"rule":{"tolerance":"0.1","need":2}}`, "titres[0]"},
+		{"dilution", `{"c1":1,"v1":1}`, "c2"},
+		{"dilution", `{"c1":1,"v1":10,"v2":5}`, "stronger"},
+		{"weighing", `{"formula":"NaCl","volume":100}`, "mass"},
+		{"convert", `{"value":1,"unit":"mol/L","to":"g/L"}`, "formula"},
+		{"convert", `{"value":1,"unit":"mol/L","to":"mL"}`, "to"},
+		{"uncertainty", `{"factors":[{"name":"a","value":0,"standard":1,"power":-1}]}`, "factors[0].value"},
+		{"hydrate", `{"anhydrous":"Na2CO3","mass":1,"amount":1}`, "amount"},
+	} {
+		_, err := calc.Run(c.name, []byte(c.in))
+		var faults formats.Faults
+		require.True(t, errors.As(err, &faults), "%s %s: %v", c.name, c.in, err)
+		assert.ErrorContains(t, err, c.says, c.in)
+	}
+	_, err := calc.Run("nothing", []byte(`{}`))
+	assert.ErrorIs(t, err, calc.ErrUnknown)
+	for _, f := range calc.Functions() {
+		text, err := calc.Schema(f.Name)
+		require.NoError(t, err)
+		assert.True(t, json.Valid(text), f.Name)
+	}
+}
+
+func FuzzRun(f *testing.F) {
+	f.Add("balance", []byte(`{"equation":"H2 + O2 -> H2O"}`))
+	f.Add("dilution", []byte(`{"c1":1,"v1":1,"c2":0.5}`))
+	f.Add("convert", []byte(`{"value":1,"unit":"mol","to":"g","formula":"NaCl"}`))
+	f.Fuzz(func(t *testing.T, name string, in []byte) {
+		out, err := calc.Run(name, in)
+		if err == nil && !json.Valid(out) {
+			t.Fatalf("%s: no JSON: %s", name, out)
+		}
+	})
+}
