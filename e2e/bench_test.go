@@ -147,8 +147,8 @@ func TestTwoDevices(t *testing.T) {
 	// They write in turns, and at the same time.
 	record(mira, "", "Open freely to 46.90")
 	bevan.See("Open freely to 46.90")
-	bevan.Keys("48.90\r")
-	mira.See("48.90")
+	bevan.Keys("48.95\r")
+	mira.See("48.95")
 	record(mira, "0.00", "Open freely to 22.20")
 	bevan.See("Open freely to 22.20")
 	mira.Keys("24.25\r")
