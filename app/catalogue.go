@@ -8,7 +8,9 @@ import (
 
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
+	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/plan"
 	"exactflask/store/db"
 )
 
@@ -16,9 +18,9 @@ import (
 type Catalogue struct {
 	Substances []Substance         `json:"substances"`
 	Indicators []catalog.Indicator `json:"indicators"`
-	Reactions  []catalog.Reaction  `json:"reactions"`
+	Reactions  []Reaction          `json:"reactions"`
 	Standards  []catalog.Standard  `json:"standards"`
-	Own        []catalog.Reaction  `json:"own" doc:"reactions that this person added"`
+	Own        []Reaction          `json:"own" doc:"reactions that this person added"`
 }
 
 // Substance is a substance with what follows from its formula.
@@ -28,13 +30,20 @@ type Substance struct {
 	MolarMass float64 `json:"molarMass" doc:"g/mol"`
 }
 
+// Reaction is a reaction with the way it is usually set up.
+type Reaction struct {
+	catalog.Reaction
+	Titrant experiment.Solution `json:"titrant"`
+	Analyte experiment.Solution `json:"analyte"`
+}
+
 // maxOwnReactions is how many reactions one person may add.
 const maxOwnReactions = 200
 
 // Catalogue returns the catalogue as a person sees it.
 func (a *App) Catalogue(ctx context.Context, p Person) (Catalogue, error) {
 	c := catalog.BuiltIn()
-	out := Catalogue{Indicators: c.Indicators, Reactions: written(c.Reactions), Standards: c.Standards, Own: []catalog.Reaction{}, Substances: make([]Substance, len(c.Substances))}
+	out := Catalogue{Indicators: c.Indicators, Reactions: written(c.Reactions), Standards: c.Standards, Substances: make([]Substance, len(c.Substances))}
 	for i, s := range c.Substances {
 		f := chem.MustFormula(s.Formula)
 		out.Substances[i] = Substance{s, f.String(), f.MolarMass().Float64()}
@@ -43,20 +52,23 @@ func (a *App) Catalogue(ctx context.Context, p Person) (Catalogue, error) {
 	if err != nil {
 		return Catalogue{}, fmt.Errorf("reading own reactions: %w", err)
 	}
-	for _, r := range rows {
-		out.Own = append(out.Own, ownReaction(r.ID, r.Name, r.Equation))
+	own := make([]catalog.Reaction, len(rows))
+	for i, r := range rows {
+		own[i] = ownReaction(r.ID, r.Name, r.Equation)
 	}
-	out.Own = written(out.Own)
+	out.Own = written(own)
 	return out, nil
 }
 
-// written puts the equations into Unicode.
-func written(in []catalog.Reaction) []catalog.Reaction {
-	out := append([]catalog.Reaction{}, in...)
-	for i, r := range out {
+// written puts the equations into Unicode and says how each is set up.
+func written(in []catalog.Reaction) []Reaction {
+	out := make([]Reaction, len(in))
+	for i, r := range in {
+		titrant, analyte := plan.Begin(r)
 		if eq, err := chem.ParseEquation(r.Equation); err == nil {
-			out[i].Equation = eq.String()
+			r.Equation = eq.String()
 		}
+		out[i] = Reaction{r, titrant, analyte}
 	}
 	return out
 }
@@ -66,18 +78,18 @@ func ownReaction(id, name, equation string) catalog.Reaction {
 }
 
 // AddReaction keeps a reaction of one's own, balanced.
-func (a *App) AddReaction(ctx context.Context, p Person, name, equation string) (catalog.Reaction, error) {
+func (a *App) AddReaction(ctx context.Context, p Person, name, equation string) (Reaction, error) {
 	name = strings.TrimSpace(name)
 	if n := utf8.RuneCountInString(name); n == 0 || n > 120 {
-		return catalog.Reaction{}, finding.Faultf("name", "a name has 1 to 120 characters; this has %d", n)
+		return Reaction{}, finding.Faultf("name", "a name has 1 to 120 characters; this has %d", n)
 	}
 	eq, err := chem.ParseEquation(equation)
 	if err != nil {
-		return catalog.Reaction{}, finding.Faultf("equation", "%w", err)
+		return Reaction{}, finding.Faultf("equation", "%w", err)
 	}
 	if !eq.Balanced() {
 		if eq, err = eq.Balance(); err != nil {
-			return catalog.Reaction{}, finding.Faultf("equation", "%w", err)
+			return Reaction{}, finding.Faultf("equation", "%w", err)
 		}
 	}
 	r := ownReaction(newID(), name, eq.Plain())
@@ -89,8 +101,7 @@ func (a *App) AddReaction(ctx context.Context, p Person, name, equation string) 
 		}
 		return q.AddReaction(ctx, db.AddReactionParams{ID: r.ID, PersonID: p.ID, Name: r.Name, Equation: r.Equation, Created: a.stamp()})
 	})
-	r.Equation = eq.String()
-	return r, err
+	return written([]catalog.Reaction{r})[0], err
 }
 
 // DropReaction takes a reaction of one's own out.

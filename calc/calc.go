@@ -43,13 +43,13 @@ func define[In, Out any](name, summary string, do func(In) (Out, *finding.Fault)
 
 // Functions lists all computations by name.
 func Functions() []Function {
-	out := slices.Clone(functions)
+	out := slices.Concat(functions, planning)
 	slices.SortFunc(out, func(a, b Function) int { return bytes.Compare([]byte(a.Name), []byte(b.Name)) })
 	return out
 }
 
 func find(name string) (Function, error) {
-	for _, f := range functions {
+	for _, f := range slices.Concat(functions, planning) {
 		if f.Name == name {
 			return f, nil
 		}

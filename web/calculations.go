@@ -10,7 +10,6 @@ import (
 
 	"exactflask/app"
 	"exactflask/calc"
-	"exactflask/core/catalog"
 	"exactflask/formats"
 )
 
@@ -61,7 +60,7 @@ func (s *server) calculations(api huma.API) {
 			Equation string `json:"equation" minLength:"1" maxLength:"600" doc:"balanced when it is read"`
 		}
 	}
-	type reactionOutput struct{ Body catalog.Reaction }
+	type reactionOutput struct{ Body app.Reaction }
 	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions", Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
 		asked(s, func(ctx context.Context, p app.Person, in *reactionInput) (*reactionOutput, error) {
 			r, err := s.app.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)

@@ -117,6 +117,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.accounts(api)
 	s.notebooks(api)
 	s.calculations(api)
+	s.plans(api)
 	return api
 }
 

@@ -33,9 +33,9 @@ func speak(t testing.TB, file string, style experiment.Style) (formats.Document,
 
 // Every code that the core can say has a sentence.
 func TestEveryCodeHasItsSentence(t *testing.T) {
-	code := regexp.MustCompile(`^(in|out|reading|titre|agreement|result|entry|next|stage|step|cause|slip|back|glass)\.[a-z][a-z-]+$`)
+	code := regexp.MustCompile(`^(in|out|reading|titre|agreement|result|entry|next|stage|step|cause|slip|back|glass|plan|prep|prelab|class)\.[a-z][a-z-]*[a-z]$`)
 	said := wording.Codes()
-	for _, folder := range []string{"experiment", "agreement", "journal", "stoich"} {
+	for _, folder := range []string{"experiment", "agreement", "journal", "stoich", "plan", "prep"} {
 		files, err := filepath.Glob("../core/" + folder + "/*.go")
 		require.NoError(t, err)
 		for _, file := range files {

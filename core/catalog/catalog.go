@@ -111,12 +111,37 @@ type Standard struct {
 	Source    string            `json:"source"`
 }
 
+// Couple is a redox couple with its formal potential in the medium of usual
+// titrations. The formulas are those of the ions and of salts that bring them.
+type Couple struct {
+	Oxidised  []string        `json:"oxidised"`
+	Reduced   []string        `json:"reduced"`
+	Potential decimal.Decimal `json:"potential" doc:"V"`
+	Electrons int             `json:"electrons" doc:"for one formula unit"`
+	Source    string          `json:"source"`
+}
+
+// Couple finds the couple of a substance, and whether it is the oxidised form.
+func (c *Catalog) Couple(f chem.Formula) (couple Couple, oxidised, ok bool) {
+	for _, k := range c.Couples {
+		for i, side := range [...][]string{k.Oxidised, k.Reduced} {
+			for _, text := range side {
+				if chem.MustFormula(text).Same(f) {
+					return k, i == 0, true
+				}
+			}
+		}
+	}
+	return Couple{}, false, false
+}
+
 // Catalog is read-only after Load.
 type Catalog struct {
 	Substances []Substance
 	Indicators []Indicator
 	Reactions  []Reaction
 	Standards  []Standard
+	Couples    []Couple
 }
 
 // builtIn is read once; the files are part of the program and are tested.
@@ -133,7 +158,7 @@ func BuiltIn() *Catalog { return builtIn }
 
 func load() (*Catalog, error) {
 	var c Catalog
-	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators, "reactions.json": &c.Reactions, "standards.json": &c.Standards} {
+	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators, "reactions.json": &c.Reactions, "standards.json": &c.Standards, "couples.json": &c.Couples} {
 		text, err := files.ReadFile(name)
 		if err != nil {
 			return nil, fmt.Errorf("catalogue: %w", err)

@@ -44,7 +44,7 @@ func Judge(volumeAt func(float64) float64, at, half, equivalence float64) EndPoi
 		p.Width = 2 * equivalence
 	}
 	// A change that takes many drops cannot be stopped at, wherever it lies.
-	slow := p.Width > math.Max(8*oneDrop, 0.02*equivalence)
+	slow := p.Width > math.Max(10*oneDrop, 0.03*equivalence)
 	switch {
 	case math.Abs(p.Error) <= oneDrop && !slow:
 		return p

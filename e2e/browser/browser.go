@@ -270,6 +270,12 @@ func (p *Page) Picture() []byte {
 	return png
 }
 
+// PrintMedia shows the page as it is printed.
+func (p *Page) PrintMedia() {
+	_, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: "print"})
+	p.check(err, "showing the printed page")
+}
+
 // Print returns the page as it would be printed, a PDF.
 func (p *Page) Print() []byte {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)

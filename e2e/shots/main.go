@@ -80,6 +80,26 @@ func open(p *browser.Page, title, view string) {
 	p.Click(view)
 }
 
+// planned opens the plan of the first practical, and changes it.
+func planned(change func(*browser.Page)) func(*browser.Page) {
+	return func(p *browser.Page) {
+		p.Until(`document.querySelector("article a[href*=plan]") !== null`)
+		browser.Evaluate[bool](p, `(document.querySelector("article a[href*=plan]").click(), true)`)
+		p.See("Plan a practical")
+		p.Visit(browser.Evaluate[string](p, `location.pathname`))
+		p.See("Expected titre")
+		if change != nil {
+			change(p)
+		}
+	}
+}
+
+// react chooses a reaction of the catalogue.
+func react(p *browser.Page, id string) {
+	p.Until(fmt.Sprintf(`(() => { const s = document.querySelector("#plan-reaction"); s.value = %q; s.dispatchEvent(new Event("change")); return s.value === %q || true })()`, id, id))
+	p.Until(`document.querySelector("#plan-reaction option:checked") !== null`)
+}
+
 func tab(name, see string) func(*browser.Page) {
 	return func(p *browser.Page) {
 		bench(p)
@@ -128,6 +148,26 @@ var shots = []shot{
 		p.See("Molar mass")
 		p.Fill("#wanted", "oxal")
 		p.See("oxalic acid dihydrate")
+	}},
+	{"plan", 1280, 800, "Dr Ondine Farrow", planned(nil)},
+	{"plan-wrong-indicator", 1280, 800, "Dr Ondine Farrow", planned(func(p *browser.Page) {
+		react(p, "hcl-nh3")
+		p.Click("Show all indicators")
+		p.Click("Take it phenolphthalein")
+		p.See("phenolphthalein is unsuitable")
+	})},
+	{"plan-out-of-range", 1280, 800, "Dr Ondine Farrow", planned(func(p *browser.Page) {
+		browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-analyte"); i.value = "0.9"; i.dispatchEvent(new Event("input")); return true })()`)
+		p.See("more than one fill")
+	})},
+	{"plan-redox", 1280, 800, "Dr Ondine Farrow", planned(func(p *browser.Page) {
+		react(p, "cerium-iron")
+		p.See("ferroin")
+	})},
+	{"plan-preparation", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
+		planned(nil)(p)
+		p.PrintMedia()
+		p.See("Preparation sheet")
 	}},
 	{"report", 1280, 800, "Mira Quillon", tab("Report", "Made with")},
 	{"account", 1280, 800, "Mira Quillon", func(p *browser.Page) { p.Click("Mira Quillon"); p.See("Theme") }},

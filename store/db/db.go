@@ -81,6 +81,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.namesInClassStmt, err = db.PrepareContext(ctx, namesInClass); err != nil {
 		return nil, fmt.Errorf("error preparing query NamesInClass: %w", err)
 	}
+	if q.newestRevisionStmt, err = db.PrepareContext(ctx, newestRevision); err != nil {
+		return nil, fmt.Errorf("error preparing query NewestRevision: %w", err)
+	}
 	if q.notebookStmt, err = db.PrepareContext(ctx, notebook); err != nil {
 		return nil, fmt.Errorf("error preparing query Notebook: %w", err)
 	}
@@ -214,6 +217,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing namesInClassStmt: %w", cerr)
 		}
 	}
+	if q.newestRevisionStmt != nil {
+		if cerr := q.newestRevisionStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing newestRevisionStmt: %w", cerr)
+		}
+	}
 	if q.notebookStmt != nil {
 		if cerr := q.notebookStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing notebookStmt: %w", cerr)
@@ -327,6 +335,7 @@ type Queries struct {
 	entriesStmt             *sql.Stmt
 	joinStmt                *sql.Stmt
 	namesInClassStmt        *sql.Stmt
+	newestRevisionStmt      *sql.Stmt
 	notebookStmt            *sql.Stmt
 	notebookOfStmt          *sql.Stmt
 	ownReactionsStmt        *sql.Stmt
@@ -363,6 +372,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		entriesStmt:             q.entriesStmt,
 		joinStmt:                q.joinStmt,
 		namesInClassStmt:        q.namesInClassStmt,
+		newestRevisionStmt:      q.newestRevisionStmt,
 		notebookStmt:            q.notebookStmt,
 		notebookOfStmt:          q.notebookOfStmt,
 		ownReactionsStmt:        q.ownReactionsStmt,

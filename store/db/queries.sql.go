@@ -419,6 +419,17 @@ func (q *Queries) NamesInClass(ctx context.Context, classID string) ([]NamesInCl
 	return items, nil
 }
 
+const newestRevision = `-- name: NewestRevision :one
+SELECT CAST(coalesce(max(revision), 0) AS INTEGER) FROM practicals WHERE id = ?
+`
+
+func (q *Queries) NewestRevision(ctx context.Context, id string) (int64, error) {
+	row := q.queryRow(ctx, q.newestRevisionStmt, newestRevision, id)
+	var column_1 int64
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
 const notebook = `-- name: Notebook :one
 SELECT n.id, n.class_id, n.practical_id, n.revision, n.student_id, n.started, p.document AS practical, s.name AS student_name, c.name AS class_name
 FROM notebooks n

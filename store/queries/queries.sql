@@ -110,3 +110,6 @@ INSERT INTO reactions (id, person_id, name, equation, created) VALUES (?, ?, ?, 
 
 -- name: DropReaction :execrows
 DELETE FROM reactions WHERE id = ? AND person_id = ?;
+
+-- name: NewestRevision :one
+SELECT CAST(coalesce(max(revision), 0) AS INTEGER) FROM practicals WHERE id = ?;

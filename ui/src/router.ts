@@ -11,6 +11,12 @@ export const router = createRouter({
     { path: '/shelf', name: 'shelf', component: Shelf },
     { path: '/account', name: 'account', component: () => import('@/features/account/Account.vue') },
     { path: '/catalogue', name: 'catalogue', component: () => import('@/features/catalogue/Catalogue.vue') },
+    {
+      path: '/classes/:classId/plan/:practical?',
+      name: 'plan',
+      component: () => import('@/features/plan/Plan.vue'),
+      props: true,
+    },
     { path: '/notebooks/:id', name: 'bench', component: Bench, props: true },
     { path: '/notebooks/:id/work', name: 'work', component: () => import('@/features/work/Work.vue'), props: true },
     {

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a practical to my class; what changed becomes a new revision */
+        post: operations["set-practical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals/{practical}/notebook": {
         parameters: {
             query?: never;
@@ -117,6 +134,40 @@ export interface paths {
         put?: never;
         /** Begin my notebook of a practical; beginning again returns the same */
         post: operations["begin-notebook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practical of my class before it is done */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a pre-laboratory question */
+        post: operations["answer-question"];
         delete?: never;
         options?: never;
         head?: never;
@@ -259,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a practical that is being written */
+        post: operations["try-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session": {
         parameters: {
             query?: never;
@@ -345,6 +413,10 @@ export interface components {
             /** @description unit code; empty for a pure number */
             unit?: string;
         };
+        AnswerInputBody: {
+            answer: string;
+            code: string;
+        };
         AnswerText: {
             /** @description why is mine off? */
             causes: components["schemas"]["CauseText"][];
@@ -380,6 +452,10 @@ export interface components {
             /** @description said when the difference needs no fault to explain it */
             within?: string;
         };
+        Answered: {
+            right: boolean;
+            text: string;
+        };
         Ask: {
             /** @description formula of the substance in whose mass the answer is given */
             as?: string;
@@ -398,6 +474,37 @@ export interface components {
             /** @enum {string} */
             what?: "concentration" | "mass-concentration" | "mass-fraction" | "amount" | "mass" | "mass-per-tablet" | "purity" | "water" | "molar-mass" | "protons" | "volume-strength" | "factor";
         };
+        Assessment: {
+            /** @description the indicator of the practical */
+            chosen?: components["schemas"]["Judged"];
+            curve?: components["schemas"]["Curve"];
+            equation: string;
+            /**
+             * Format: double
+             * @description part of the burette that it takes, %
+             */
+            fill: number;
+            findings: components["schemas"]["Finding"][];
+            /** @description the best first */
+            indicators: components["schemas"]["Judged"][];
+            /** @description no indicator serves: use a pH meter */
+            meter: boolean;
+            proposals: components["schemas"]["Proposal"][];
+            /** @enum {string} */
+            range: "unknown" | "small" | "low" | "best" | "high" | "large";
+            /** @description titrant to what it titrates */
+            ratio: string;
+            /**
+             * Format: double
+             * @description expected, mL; 0 where it is not known
+             */
+            titre: number;
+            /**
+             * Format: double
+             * @description predicted relative standard uncertainty, %; 0 where it is not known
+             */
+            uncertainty: number;
+        };
         Band: {
             /** Format: double */
             from: number;
@@ -415,6 +522,14 @@ export interface components {
             share: number;
             /** @description share in %, and what it adds to the answer */
             text: string;
+        };
+        BottleLabel: {
+            concentration: string;
+            /** Format: int64 */
+            copies: number;
+            formula: string;
+            hazards: string[];
+            name: string;
         };
         Budget: {
             /** @description largest first */
@@ -514,6 +629,33 @@ export interface components {
             code: string;
             text: string;
         };
+        Class: {
+            /**
+             * Format: double
+             * @description mL of each solution that a bench is given; reckoned when left out
+             */
+            bottle?: number;
+            /**
+             * Format: int64
+             * @description of burette and pipette; 2 when left out
+             */
+            rinses?: number;
+            /**
+             * Format: double
+             * @description %, on top of what is needed; 20 when left out
+             */
+            spare?: number;
+            /**
+             * Format: int64
+             * @description benches
+             */
+            students: number;
+            /**
+             * Format: int64
+             * @description the rough one among them
+             */
+            trials: number;
+        };
         ClassShelf: {
             /** @description id of the class */
             class: string;
@@ -562,6 +704,19 @@ export interface components {
             /** @description the entry should not have been made */
             withdraw?: boolean;
         };
+        Curve: {
+            /** @description one drop after it */
+            after: components["schemas"]["Point"];
+            /** @description one drop before the equivalence */
+            before: components["schemas"]["Point"];
+            /** @description the one of the equation first */
+            equivalence: components["schemas"]["Point"][];
+            /** @description half-equivalence points, where pH is near pKa */
+            half: components["schemas"]["Point"][];
+            /** @enum {string} */
+            kind: "pH" | "V";
+            points: components["schemas"]["Point"][];
+        };
         DemoPerson: {
             class: string;
             name: string;
@@ -606,6 +761,35 @@ export interface components {
         EndColour: {
             acidInBurette: string;
             alkaliInBurette: string;
+        };
+        EndPoint: {
+            /**
+             * Format: double
+             * @description mL past the equivalence
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description the same in % of the equivalence volume
+             */
+            percent: number;
+            /**
+             * @description why it does not serve: it changes too early or too late, too slowly, or not at all
+             * @enum {string}
+             */
+            reason: "good" | "early" | "late" | "slow" | "never";
+            /** @enum {string} */
+            verdict: "suits" | "marginal" | "unsuitable";
+            /**
+             * Format: double
+             * @description mL of titrant at which the eye stops
+             */
+            volume: number;
+            /**
+             * Format: double
+             * @description mL over which the colour turns: one unit of pH, or 0.1 V, about the end
+             */
+            width: number;
         };
         EntriesInputBody: {
             /** @description taken all or none; those already there are passed over */
@@ -878,6 +1062,35 @@ export interface components {
         JournalOutputBody: {
             lines: components["schemas"]["JournalLine"][];
         };
+        Judged: {
+            after: string;
+            /**
+             * Format: double
+             * @description what it does to the answer, %
+             */
+            answer: number;
+            at: string;
+            /** @description colour */
+            before: string;
+            end: components["schemas"]["EndPoint"];
+            /** Format: double */
+            high: number;
+            id: string;
+            /**
+             * Format: double
+             * @description pH, or V, at which the change begins
+             */
+            low: number;
+            name: string;
+            /** @description the titrant or starch shows the end; nothing is computed */
+            self?: boolean;
+            /**
+             * Format: double
+             * @description where the eye stops
+             */
+            stop: number;
+            when?: string;
+        };
         Known: {
             /** @description where it comes from, such as the notebook of the standardisation */
             from?: string;
@@ -933,6 +1146,40 @@ export interface components {
             name: string;
             /** @enum {string} */
             role: "student" | "instructor";
+        };
+        NeedText: {
+            /**
+             * Format: double
+             * @description mL for one bench
+             */
+            bench: number;
+            /**
+             * Format: int64
+             * @description how many, one a bench
+             */
+            bottles: number;
+            /**
+             * Format: int64
+             * @description for how many trials the bottle is enough
+             */
+            lasts?: number;
+            /**
+             * Format: double
+             * @description mL to make: the next whole half litre, or ten mL of indicator
+             */
+            make: number;
+            name: string;
+            /** @description the bottle would run out before the last trial */
+            short?: boolean;
+            text: string;
+            /**
+             * Format: double
+             * @description mL for all, with the spare
+             */
+            total: number;
+            warning?: string;
+            /** @enum {string} */
+            what: "titrant" | "analyte" | "indicator";
         };
         Next: {
             /** @description what to do, such as next.run */
@@ -1068,6 +1315,43 @@ export interface components {
              */
             volume: string;
         };
+        PlanSheet: {
+            assessment: components["schemas"]["Assessment"];
+            /** @description one for each finding of the assessment */
+            findings: components["schemas"]["Sentence"][];
+            labels: components["schemas"]["BottleLabel"][];
+            /** @description what the class needs */
+            needs: components["schemas"]["NeedText"][];
+            /** @description one for each proposal */
+            proposals: string[];
+            questions: components["schemas"]["QuestionText"][];
+            setting: components["schemas"]["Setting"];
+            /** @description how each solution is made */
+            solutions: components["schemas"]["SolutionText"][];
+            /** @description what is expected on the burette */
+            titre: string;
+            uncertainty: string;
+            units: components["schemas"]["UnitText"];
+        };
+        Planned: {
+            /** @description whether this reader may set practicals to the class */
+            maySet: boolean;
+            plan: components["schemas"]["PlanSheet"];
+            /** @description without what this reader must not see */
+            practical: components["schemas"]["Practical"];
+        };
+        Point: {
+            /**
+             * Format: double
+             * @description of titrant, mL
+             */
+            v: number;
+            /**
+             * Format: double
+             * @description pH, or potential in V
+             */
+            y: number;
+        };
         Practical: {
             agreement: components["schemas"]["Rule"];
             /** @description what goes into each flask; left out where the whole of the route does */
@@ -1151,6 +1435,18 @@ export interface components {
              */
             words: "" | "titre" | "titer";
         };
+        Proposal: {
+            practical: components["schemas"]["Practical"];
+            /**
+             * Format: double
+             * @description that follows, mL
+             */
+            titre: number;
+            /** @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted */
+            value: string;
+            /** @enum {string} */
+            what: "aliquot" | "titrant" | "dilution";
+        };
         Quantity: {
             /**
              * Format: int64
@@ -1165,9 +1461,16 @@ export interface components {
              */
             value: number;
         };
+        QuestionText: {
+            choices?: components["schemas"]["Choice"][];
+            code: string;
+            text: string;
+            unit?: string;
+        };
         Reaction: {
             /** @description id of the acid, or of the oxidant */
             acid: string;
+            analyte: components["schemas"]["Solution"];
             /** @description id of the base, or of the reductant */
             base: string;
             /** @description balanced */
@@ -1179,6 +1482,7 @@ export interface components {
             name: string;
             note?: string;
             source: string;
+            titrant: components["schemas"]["Solution"];
         };
         ReactionInputBody: {
             /** @description balanced when it is read */
@@ -1375,6 +1679,12 @@ export interface components {
             /** @description what was seen, why it matters, what to do */
             text: string;
         };
+        SetInputBody: {
+            practical: components["schemas"]["Practical"];
+        };
+        SetOutputBody: {
+            practical: components["schemas"]["Practical"];
+        };
         Setting: {
             /** @description what is in the flask */
             analyte: string;
@@ -1513,6 +1823,12 @@ export interface components {
              */
             uncertainty?: string;
         };
+        SolutionText: {
+            name: string;
+            steps: components["schemas"]["StepText"][];
+            /** @description what is weighed or taken */
+            text: string;
+        };
         Standard: {
             drying: string;
             handling: string;
@@ -1555,6 +1871,11 @@ export interface components {
         Step: {
             title: string;
             tokens: components["schemas"]["Token"][];
+        };
+        StepText: {
+            /** Format: int64 */
+            seconds?: number;
+            text: string;
         };
         Struck: {
             /** Format: date-time */
@@ -1697,6 +2018,10 @@ export interface components {
             reason: string;
             /** @description for narrow places: R, 1, 2 */
             short: string;
+        };
+        TryInputBody: {
+            class?: components["schemas"]["Class"];
+            practical: components["schemas"]["Practical"];
         };
         UncertaintyText: {
             /** @description where it comes from, largest first */
@@ -2051,6 +2376,77 @@ export interface operations {
             };
         };
     };
+    "set-practical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "begin-notebook": {
         parameters: {
             query?: never;
@@ -2083,6 +2479,134 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: {
+                /** @description benches; no quantities when left out */
+                students?: number;
+                trials?: number;
+                spare?: number;
+                bottle?: number;
+            };
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planned"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "answer-question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2571,6 +3095,57 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -29,9 +29,20 @@ async function start(classId: string, practical: string) {
       <h1 class="mb-3 text-2xl font-bold">
         {{ $t('shelf.title') }} <span class="font-normal text-quiet">· {{ s.name }}</span>
       </h1>
+      <RouterLink
+        v-if="s.role === 'instructor'"
+        class="button-main mb-3"
+        :to="{ name: 'plan', params: { classId: s.class } }"
+        >{{ $t('shelf.newPlan') }}</RouterLink
+      >
       <p v-if="s.practicals.length === 0" class="panel p-6 text-lg">{{ $t('shelf.empty') }}</p>
       <article v-for="p in s.practicals" :key="p.practical" class="panel mb-5 p-5">
-        <h2 class="text-xl font-bold">{{ p.title }}</h2>
+        <div class="flex flex-wrap items-start justify-between gap-2">
+          <h2 class="text-xl font-bold">{{ p.title }}</h2>
+          <RouterLink class="button" :to="{ name: 'plan', params: { classId: s.class, practical: p.practical } }">{{
+            $t(s.role === 'instructor' ? 'shelf.plan' : 'shelf.prepare')
+          }}</RouterLink>
+        </div>
         <p class="mb-2 text-lg text-quiet">{{ p.setting.equation }}</p>
         <p class="mb-4 max-w-prose">{{ p.purpose }}</p>
         <p v-if="p.notebooks.length === 0" class="text-quiet">{{ $t('shelf.nobody') }}</p>

@@ -1,0 +1,161 @@
+<script setup lang="ts">
+// The predicted curve with the bands of indicators, the equivalence and its
+// one-drop steps. It draws what the core computed.
+import { computed } from 'vue';
+import type { Schemas } from '@/api/client';
+
+const props = defineProps<{
+  curve: Schemas['Curve'];
+  indicators: Schemas['Judged'][];
+  chosen?: string;
+  unit: string;
+}>();
+const box = { width: 560, height: 380, left: 48, right: 150, top: 12, bottom: 340 };
+
+const to = computed(() => props.curve.points.at(-1)!.v);
+const range = computed(() => {
+  const values = props.curve.points.map((p) => p.y);
+  const low = Math.min(...values);
+  const high = Math.max(...values);
+  return props.curve.kind === 'pH'
+    ? { low: Math.max(0, Math.floor(low)), high: Math.min(14, Math.ceil(high)), step: 1 }
+    : { low: Math.floor(low * 5) / 5, high: Math.ceil(high * 5) / 5, step: 0.2 };
+});
+const x = (v: number) => box.left + ((box.width - box.left - box.right) * v) / to.value;
+const y = (v: number) =>
+  box.bottom - ((box.bottom - box.top) * (v - range.value.low)) / (range.value.high - range.value.low);
+const path = computed(() =>
+  props.curve.points.map((p, i) => `${i ? 'L' : 'M'}${x(p.v).toFixed(1)} ${y(p.y).toFixed(1)}`).join(''),
+);
+const levels = computed(() => {
+  const { low, high, step } = range.value;
+  return Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => Number((low + i * step).toFixed(2)));
+});
+const volumes = computed(() => {
+  const step = [1, 2, 5, 10, 20, 50].find((s) => to.value / s <= 8) ?? 100;
+  return Array.from({ length: Math.floor(to.value / step) + 1 }, (_, i) => i * step);
+});
+// The chosen one, and the best of the others.
+const bands = computed(() => {
+  const chosen = props.indicators.filter((i) => i.id === props.chosen);
+  const others = props.indicators.filter((i) => i.id !== props.chosen && i.end.verdict === 'suits').slice(0, 2);
+  return [...chosen, ...others].map((i) => ({
+    ...i,
+    top: y(Math.min(i.high, range.value.high)),
+    height: Math.max(4, y(Math.max(i.low, range.value.low)) - y(Math.min(i.high, range.value.high))),
+    isChosen: i.id === props.chosen,
+  }));
+});
+const end = computed(() => props.indicators.find((i) => i.id === props.chosen)?.end);
+
+function save(name: string, type: string, text: string) {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+const csv = () =>
+  save(
+    'curve.csv',
+    'text/csv',
+    `volume/${props.unit},${props.curve.kind}\n` +
+      props.curve.points.map((p) => `${p.v.toFixed(4)},${p.y.toFixed(4)}`).join('\n'),
+  );
+function svg(e: Event) {
+  const drawing = (e.target as HTMLElement).closest('figure')!.querySelector('svg')!;
+  // Colours are those of the page; outside it they are written out.
+  const copy = drawing.cloneNode(true) as SVGElement;
+  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
+  const style = getComputedStyle(document.documentElement);
+  const text = copy.outerHTML.replace(/var\((--[a-z]+)\)/g, (_, name: string) => style.getPropertyValue(name).trim());
+  save('curve.svg', 'image/svg+xml', text);
+}
+</script>
+
+<template>
+  <figure>
+    <svg :viewBox="`0 0 ${box.width} ${box.height}`" class="w-full" role="img" :aria-label="$t('plan.curve')">
+      <g v-for="b in bands" :key="b.id">
+        <rect
+          :x="box.left"
+          :y="b.top"
+          :width="box.width - box.left - box.right"
+          :height="b.height"
+          :fill="b.isChosen ? 'var(--tint)' : 'none'"
+          :stroke="b.isChosen ? 'var(--accent)' : 'var(--quiet)'"
+          :stroke-dasharray="b.isChosen ? undefined : '3 3'"
+        />
+        <text
+          :x="box.width - box.right + 6"
+          :y="b.top + b.height / 2 + 4"
+          font-size="12"
+          :font-weight="b.isChosen ? 700 : 400"
+          :fill="b.isChosen ? 'var(--accent)' : 'var(--quiet)'"
+        >
+          {{ b.name }}
+        </text>
+      </g>
+      <path
+        :d="`M${box.left} ${box.top} V${box.bottom} H${box.width - box.right}`"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.5"
+      />
+      <g v-for="l in levels" :key="'l' + l">
+        <line :x1="box.left - 4" :x2="box.left" :y1="y(l)" :y2="y(l)" stroke="var(--ink)" />
+        <text :x="box.left - 8" :y="y(l) + 4" text-anchor="end" font-size="12" fill="var(--ink)" class="figure">
+          {{ l }}
+        </text>
+      </g>
+      <g v-for="v in volumes" :key="'v' + v">
+        <line :x1="x(v)" :x2="x(v)" :y1="box.bottom" :y2="box.bottom + 4" stroke="var(--ink)" />
+        <text :x="x(v)" :y="box.bottom + 17" text-anchor="middle" font-size="12" fill="var(--ink)" class="figure">
+          {{ v }}
+        </text>
+      </g>
+      <text
+        :x="(box.left + box.width - box.right) / 2"
+        :y="box.height - 4"
+        text-anchor="middle"
+        font-size="13"
+        fill="var(--ink)"
+      >
+        V / {{ unit }}
+      </text>
+      <text x="14" :y="box.bottom / 2" font-size="13" fill="var(--ink)" :transform="`rotate(-90 14 ${box.bottom / 2})`">
+        {{ curve.kind === 'pH' ? 'pH' : 'E / V' }}
+      </text>
+      <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
+      <g v-for="(p, i) in curve.half" :key="'h' + i">
+        <circle :cx="x(p.v)" :cy="y(p.y)" r="4" fill="var(--glass)" stroke="var(--quiet)" stroke-width="1.5" />
+      </g>
+      <g v-for="(p, i) in curve.equivalence" :key="'e' + i">
+        <circle :cx="x(p.v)" :cy="y(p.y)" :r="i ? 3.5 : 5" :fill="i ? 'var(--quiet)' : 'var(--ink)'" />
+      </g>
+      <path
+        v-if="end && end.volume > 0 && end.volume < to"
+        :d="`M${x(end.volume)} ${box.bottom} V${box.bottom - 16} m-5 6 l5 -6 l5 6`"
+        fill="none"
+        stroke="var(--end)"
+        stroke-width="2.5"
+      />
+    </svg>
+    <figcaption class="text-sm text-quiet">
+      {{
+        $t('plan.curveSays', {
+          v: curve.equivalence[0]!.v.toFixed(2),
+          y: curve.equivalence[0]!.y.toFixed(2),
+          before: curve.before.y.toFixed(2),
+          after: curve.after.y.toFixed(2),
+          kind: curve.kind === 'pH' ? 'pH' : 'E',
+          unit,
+        })
+      }}
+      <span class="no-print">
+        <button type="button" class="min-h-8 underline" @click="csv">CSV</button> ·
+        <button type="button" class="min-h-8 underline" @click="svg">SVG</button>
+      </span>
+    </figcaption>
+  </figure>
+</template>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+// Indicators, the best first, with their verdict, error and colours.
+import { computed, ref } from 'vue';
+import type { Schemas } from '@/api/client';
+
+const props = defineProps<{ indicators: Schemas['Judged'][]; chosen: string; pick: boolean; unit: string }>();
+defineEmits<{ choose: [id: string] }>();
+const all = ref(false);
+const shown = computed(() =>
+  all.value ? props.indicators : props.indicators.filter((i, n) => n < 4 || i.id === props.chosen),
+);
+const colours: Record<string, string> = {
+  red: '#c62828',
+  yellow: '#f2c200',
+  orange: '#ef7d00',
+  blue: '#1d4fb4',
+  violet: '#6a3fa0',
+  purple: '#7a2a8c',
+  green: '#2e8b3d',
+  grey: '#8a8f94',
+  pink: '#e66aa5',
+  colourless: '#ffffff',
+  'pale blue': '#b4d4ee',
+  'blue-black': '#12142e',
+};
+const sign = { suits: '✓', marginal: '~', unsuitable: '✗' };
+const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
+</script>
+
+<template>
+  <div>
+    <ul class="grid gap-1.5">
+      <li
+        v-for="i in shown"
+        :key="i.id"
+        class="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-glass border p-2"
+        :class="i.id === chosen ? 'border-accent bg-tint' : 'border-hair'"
+      >
+        <span
+          class="figure w-6 text-center font-bold"
+          :class="i.end.verdict === 'suits' ? 'text-agree' : i.end.verdict === 'marginal' ? 'text-rough' : 'text-alarm'"
+          aria-hidden="true"
+          >{{ sign[i.end.verdict] }}</span
+        >
+        <span class="grow">
+          <strong>{{ i.name }}</strong> {{ $t('plan.verdicts.' + i.end.verdict) }}
+          <span v-if="!i.self && i.end.reason !== 'never'" class="figure text-sm text-quiet"
+            >{{ signed(i.end.error) }} {{ unit }}, {{ signed(i.end.percent) }} %</span
+          >
+          <span class="block text-sm">
+            <template v-for="(c, n) in [i.before, i.at, i.after]" :key="n">
+              <span v-if="n" aria-hidden="true"> → </span>
+              <svg v-if="colours[c]" viewBox="0 0 12 12" class="inline size-3.5" aria-hidden="true">
+                <circle cx="6" cy="6" r="5" :fill="colours[c]" stroke="var(--quiet)" />
+              </svg>
+              {{ c }}
+            </template>
+          </span>
+          <span v-if="i.when" class="block text-sm text-quiet">{{ i.when }}</span>
+        </span>
+        <button
+          v-if="pick && i.id !== chosen"
+          type="button"
+          class="button no-print !min-h-10 text-sm"
+          @click="$emit('choose', i.id)"
+        >
+          {{ $t('plan.choose') }}<span class="sr-only"> {{ i.name }}</span>
+        </button>
+      </li>
+    </ul>
+    <button v-if="indicators.length > 5" type="button" class="no-print min-h-10 underline" @click="all = !all">
+      {{ $t(all ? 'plan.fewer' : 'plan.allIndicators') }}
+    </button>
+  </div>
+</template>

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+// What the preparation room needs: quantities, how each solution is made, and
+// labels to cut out. Printed as it stands.
+import type { Schemas } from '@/api/client';
+
+defineProps<{ plan: Schemas['PlanSheet']; title: string }>();
+const print = () => window.print();
+const today = new Date().toLocaleDateString('en-GB', { dateStyle: 'medium' });
+</script>
+
+<template>
+  <section class="panel p-5 print:border-0 print:p-0">
+    <div class="flex flex-wrap items-center justify-between gap-2">
+      <h2 class="text-xl font-bold">{{ $t('plan.prep') }}: {{ title }}</h2>
+      <button type="button" class="button no-print" @click="print">{{ $t('report.print') }}</button>
+    </div>
+    <h3 class="label mt-3">{{ $t('plan.needs') }}</h3>
+    <ul class="list-disc pl-5">
+      <li v-for="n in plan.needs" :key="n.what">
+        {{ n.text }} <strong v-if="n.warning" class="text-alarm">{{ n.warning }}</strong>
+      </li>
+    </ul>
+    <template v-for="s in plan.solutions" :key="s.name">
+      <h3 class="mt-4 font-bold">{{ s.name }}</h3>
+      <p class="font-semibold">{{ s.text }}</p>
+      <ol class="list-decimal pl-6">
+        <li v-for="(step, i) in s.steps" :key="i">
+          {{ step.text }}
+          <span v-if="step.seconds" class="figure text-quiet">({{ Math.round(step.seconds / 60) }} min)</span>
+        </li>
+      </ol>
+    </template>
+    <h3 class="label mt-4">{{ $t('bench.cautions') }}</h3>
+    <ul class="list-disc pl-5">
+      <li v-for="c in plan.setting.cautions" :key="c">{{ c }}</li>
+    </ul>
+    <p class="font-semibold">{{ $t('bench.localRules') }}</p>
+    <h3 class="label mt-4 mb-1">{{ $t('plan.labels') }}</h3>
+    <ul class="grid gap-2 sm:grid-cols-2 print:grid-cols-2">
+      <li v-for="l in plan.labels" :key="l.name" class="break-inside-avoid border border-dashed border-ink p-3">
+        <p class="text-lg font-bold">
+          {{ l.name }} <span class="font-normal">{{ l.formula }}</span>
+        </p>
+        <p class="figure text-lg">{{ l.concentration || $t('plan.unknown') }}</p>
+        <p v-for="h in l.hazards" :key="h" class="text-sm">{{ h }}</p>
+        <p class="mt-2 text-sm">{{ $t('plan.date') }} {{ today }} · {{ $t('plan.maker') }} ________</p>
+        <p class="text-xs text-quiet">{{ $t('plan.copies', { n: l.copies }) }}</p>
+      </li>
+    </ul>
+  </section>
+</template>
