@@ -3,6 +3,7 @@ package calc_test
 import (
 	"encoding/json"
 	"errors"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -29,6 +30,8 @@ func TestRun(t *testing.T) {
 		{"weighing", `{"formula":"KHC8H4O4","volume":250,"concentration":0.1}`, "mass", "5.1055", ""},
 		{"convert", `{"value":0.888,"unit":"mol/L","to":"g/L","formula":"CH3COOH"}`, "value", "53.326", ""},
 		{"convert", `{"value":5,"unit":"% w/v","to":"mol/L","formula":"CH3COOH"}`, "value", "0.8326", ""},
+		{"ph", `{"mixture":[{"formula":"CH3COOH","concentration":0.1}]}`, "pH", "2.88", "OpenStax Chemistry 2e, ch. 14 (from memory): 2.87 with Ka 1.8e-5"},
+		{"prepare", `{"formula":"Na2CO3","concentration":0.05,"volume":250}`, "mass", "1.3249", ""},
 		{"convert", `{"value":37,"unit":"% w/w","to":"mol/L","formula":"HCl","density":1.19}`, "value", "12.077", ""},
 	} {
 		out, err := calc.Run(c.name, []byte(c.in))
@@ -74,6 +77,14 @@ func TestTitration(t *testing.T) {
 	assert.ErrorContains(t, err, "titres[0]")
 }
 
+func TestCurveFiles(t *testing.T) {
+	for as, says := range map[string]string{"csv": "volume/mL,pH\\n0.0000,", "svg": "</svg>", "points": `"points":[{"v":0,`} {
+		out, err := calc.Run("curve", []byte(`{"sample":[{"formula":"HCl","concentration":0.1}],"volume":25,"titrant":[{"formula":"NaOH","concentration":0.1}],"to":50,"points":100,"as":"`+as+`"}`))
+		require.NoError(t, err)
+		assert.Contains(t, strings.ReplaceAll(string(out), `\u003c`, "<")+strings.ReplaceAll(string(out), `\u003e`, ">"), strings.TrimSuffix(says, ">"), as)
+	}
+}
+
 func TestRefusals(t *testing.T) {
 	for _, c := range []struct{ name, in, says string }{
 		{"formula", `{"formula":"Xx"}`, "formula: "},
@@ -90,6 +101,9 @@ func TestRefusals(t *testing.T) {
 		{"convert", `{"value":1,"unit":"mol/L","to":"mL"}`, "to"},
 		{"uncertainty", `{"factors":[{"name":"a","value":0,"standard":1,"power":-1}]}`, "factors[0].value"},
 		{"hydrate", `{"anhydrous":"Na2CO3","mass":1,"amount":1}`, "amount"},
+		{"ph", `{"mixture":[{"formula":"C2H5OH","concentration":0.1}]}`, "mixture[0].formula"},
+		{"dilute", `{"from":0.1,"to":1}`, "to"},
+		{"prepare", `{"formula":"HCl","concentration":9,"volume":10,"stock":6}`, "concentration"},
 	} {
 		_, err := calc.Run(c.name, []byte(c.in))
 		var faults formats.Faults

@@ -308,3 +308,58 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 	p.See("H₃PO₄ + 3 NaOH → Na₃PO₄ + 3 H₂O")
 	accessible(t, p, "own reaction")
 }
+
+// The week before: an instructor plans, mends a bad indicator and a titre out
+// of range, sets the practical; a student prepares and runs it on the bench.
+func TestPlanToBench(t *testing.T) {
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	p.Click("Plan a new practical")
+	p.See("Expected titre 25.00")
+	choose := func(id string) {
+		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const s = document.querySelector("#plan-reaction"); s.value = %q; s.dispatchEvent(new Event("change")); return true })()`, id))
+	}
+	p.Until(`document.querySelectorAll("#plan-reaction option").length > 40`)
+	choose("hcl-nh3")
+	p.See("methyl red suits")
+	accessible(t, p, "a plan")
+	p.Click("Show all indicators")
+	p.Click("Take it phenolphthalein")
+	p.See("phenolphthalein is unsuitable")
+	p.Click("Take it methyl red")
+	p.See("methyl red suits")
+	strength := func(value string) {
+		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const i = document.querySelector("#plan-analyte"); i.value = %q; i.dispatchEvent(new Event("input")); return true })()`, value))
+	}
+	strength("0.9")
+	p.See("more than one fill")
+	accessible(t, p, "a titre out of range")
+	p.Click("Dilute the sample 5 times")
+	p.See("in its best part")
+	strength("ten")
+	p.See("practical")
+	p.See("analyte.approximate")
+	strength("0.09")
+	p.See("in its best part")
+	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-title"); i.value = "Ammonia in the window cleaner"; i.dispatchEvent(new Event("input")); return true })()`)
+	p.See("Preparation sheet: Ammonia")
+	p.See("of the concentrated reagent")
+	p.Click("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+
+	q := page(t, s, 390, 844)
+	q.SignIn("Bevan Thrale")
+	browser.Evaluate[bool](q, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("window cleaner")).querySelector("a").click(), true)`)
+	q.See("Before the laboratory")
+	q.Fill("#q-titre", "22.5\r")
+	q.See("Slow down 2")
+	q.Fill("#q-ratio", "3\r")
+	q.See("Look at the coefficients")
+	accessible(t, q, "preparing, on a phone")
+	q.Click("Shelf")
+	q.Until(`document.querySelector("article") !== null`)
+	browser.Evaluate[bool](q, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("window cleaner")).querySelector("button").click(), true)`)
+	q.Until(`document.activeElement?.id === "reading"`)
+	record(q, "0.00", "the end should come near 22.50")
+}

@@ -144,6 +144,14 @@ func run(id string, clock int64, kind journal.TrialType, start, end string) []jo
 	return []journal.Entry{open, first, last}
 }
 
+func practicalOf(t testing.TB) experiment.Practical {
+	text, err := io.ReadAll(open(t, "iron-ii-dichromate.json"))
+	require.NoError(t, err)
+	doc, err := formats.Read(bytes.NewReader(text))
+	require.NoError(t, err)
+	return doc.Practical
+}
+
 type entries struct {
 	Entries []journal.Entry `json:"entries"`
 }
@@ -180,6 +188,10 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"catalogue", "GET", "/catalogue", nil, "401 200 200 200 200 200"},
 		{"add-reaction", "POST", "/catalogue/reactions", map[string]string{"name": "mine", "equation": "HCl + KOH -> KCl + H2O"}, "401 200 200 200 200 200"},
 		{"drop-reaction", "DELETE", "/catalogue/reactions/somebody-elses", nil, "401 404 404 404 404 404"},
+		{"plan", "GET", "/classes/" + s.class + "/practicals/buffer-dosing/plan?students=12&trials=4", nil, "401 200 200 200 404 404"},
+		{"try-plan", "POST", "/plan", map[string]any{"practical": practicalOf(t)}, "401 200 200 200 200 200"},
+		{"set-practical", "POST", "/classes/" + s.class + "/practicals", map[string]any{"practical": practicalOf(t)}, "401 403 403 200 404 404"},
+		{"answer-question", "POST", "/classes/" + s.class + "/practicals/buffer-dosing/questions", map[string]string{"code": "ratio", "answer": "0.5"}, "401 200 200 200 404 404"},
 		{"sign-in", "POST", "/session", map[string]string{"username": "mira", "password": "wrong-password"}, "401 401 401 401 401 401"},
 		{"sign-out", "DELETE", "/session", nil, "204 204 204 204 204 204"},
 	}
@@ -466,4 +478,44 @@ func TestResultsAfterAnAttempt(t *testing.T) {
 	status, text = s.call(mira, "POST", "/api/notebooks/"+vinegar.ID+"/entries", entries{[]journal.Entry{known}})
 	require.Equal(t, 200, status, text)
 	assert.Contains(t, text, "0.1005")
+}
+
+// What an instructor sets is what a student begins; a change is a new
+// revision, and notebooks that were begun keep theirs.
+func TestSettingAPractical(t *testing.T) {
+	s := newSchool(t, nil)
+	farrow, mira, teo := s.client("farrow"), s.client("mira"), s.client("teo")
+	p := practicalOf(t)
+	p.Reference = decimal.Must("0.0817")
+	set := func(want int) string {
+		status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/practicals", map[string]any{"practical": p})
+		require.Equal(t, want, status, text)
+		return text
+	}
+	assert.Contains(t, set(200), `"revision":1`)
+	assert.Contains(t, set(200), `"revision":1`, "nothing changed")
+	before := s.notebook(mira, p.ID)
+	p.Title = "Iron(II), once more"
+	assert.Contains(t, set(200), `"revision":2`)
+	assert.Equal(t, 1, s.notebook(mira, p.ID).Practical.Revision, "her notebook keeps its revision")
+	assert.Equal(t, 2, s.notebook(teo, p.ID).Practical.Revision)
+	assert.Equal(t, before.ID, s.notebook(mira, p.ID).ID)
+	status, text := s.call(mira, "GET", "/api/classes/"+s.class+"/practicals/"+p.ID+"/plan", nil)
+	assert.Equal(t, 200, status)
+	assert.NotContains(t, text, "0.0817", "the true value is the instructor's")
+	assert.Contains(t, text, "diphenylamine sulfonate suits")
+	p.Equation = "Fe -> Gold"
+	set(422)
+}
+
+// The plan recomputes while it is typed: one request, measured end to end.
+func BenchmarkPlanPerKeystroke(b *testing.B) {
+	s := newSchool(b, io.Discard)
+	farrow := s.client("farrow")
+	body := map[string]any{"practical": practicalOf(b), "class": map[string]any{"students": 12, "trials": 4}}
+	for b.Loop() {
+		if status, text := s.call(farrow, "POST", "/api/plan", body); status != 200 {
+			b.Fatal(text)
+		}
+	}
 }

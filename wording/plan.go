@@ -23,7 +23,7 @@ type PlanSheet struct {
 	Proposals   []string        `json:"proposals" doc:"one for each proposal"`
 	Needs       []NeedText      `json:"needs" doc:"what the class needs"`
 	Solutions   []SolutionText  `json:"solutions" doc:"how each solution is made"`
-	Labels      []BottleLabel         `json:"labels"`
+	Labels      []BottleLabel   `json:"labels"`
 	Questions   []QuestionText  `json:"questions"`
 	Units       UnitText        `json:"units"`
 }
@@ -152,16 +152,21 @@ func (w writer) class(s *PlanSheet, p experiment.Practical, a plan.Assessment, c
 		if fault != nil {
 			continue
 		}
-		s.Solutions = append(s.Solutions, w.preparation(sol.Name, label.Concentration, c, needs[i].Make, made))
+		s.Solutions = append(s.Solutions, w.preparation(sol.Name, c, needs[i].Make, made))
 	}
 }
 
-func (w writer) preparation(name, _ string, c decimal.Decimal, volume float64, made prep.Preparation) SolutionText {
+func (w writer) preparation(name string, c decimal.Decimal, volume float64, made prep.Preparation) SolutionText {
 	t := SolutionText{Name: name, Steps: []StepText{}}
 	values := finding.Values("mass", quantity.Show(made.Mass, 4), "stock", quantity.Show(made.Stock, 3), "volume", litres(volume), "concentration", c.String(), "molar", quantity.Show(made.MolarMass, 5))
 	code := "prep.solid"
 	if made.Stock > 0 {
 		code = "prep.from-stock"
+		values["strength"] = quantity.Show(made.Strength, 3)
+		if made.Percent > 0 {
+			code = "prep.from-concentrated"
+			values["percent"] = quantity.Show(made.Percent, 3)
+		}
 	}
 	t.Text = w.say(code, values)
 	for _, step := range made.Steps {
@@ -173,7 +178,7 @@ func (w writer) preparation(name, _ string, c decimal.Decimal, volume float64, m
 // litres writes a volume in mL as people order it.
 func litres(ml float64) string {
 	if ml >= 1000 {
-		return quantity.Show(ml/1000, 0) + thin + "L"
+		return quantity.Show(ml/1000, 3) + thin + "L"
 	}
 	return strings.TrimSuffix(quantity.Show(ml, 3), ".") + thin + "mL"
 }

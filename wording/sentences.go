@@ -324,6 +324,7 @@ var sentences = map[string]string{
 
 	// Preparation.
 	"prep.solid":               "{volume} of {concentration} [mol/L]: {mass} g of solid (M = {molar} g/mol).",
+	"prep.from-concentrated":   "{volume} of {concentration} [mol/L]: {stock} [mL] of the concentrated reagent ({percent} % w/w, about {strength} [mol/L]).",
 	"prep.from-stock":          "{volume} of {concentration} [mol/L]: {stock} [mL] of the stock.",
 	"prep.half-water":          "Put about {volume} [mL] of water into the vessel.",
 	"prep.acid-to-water":       "Add {stock} [mL] of the acid to the water, slowly, stirring: never water to acid.",

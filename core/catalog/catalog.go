@@ -26,7 +26,14 @@ type Substance struct {
 	// Cautions are for its solutions and, where the text says so, the solid.
 	Cautions []Caution `json:"cautions,omitempty"`
 	InWater  *InWater  `json:"inWater,omitempty" doc:"how it takes part in acid-base equilibria; left out where that is not known here"`
+	Stock    *Stock    `json:"stock,omitempty" doc:"the concentrated reagent it is made from, where it is no solid"`
 	Source   string    `json:"source"`
+}
+
+// Stock is a concentrated reagent as it is bought.
+type Stock struct {
+	Percent decimal.Decimal `json:"percent" doc:"% w/w"`
+	Density decimal.Decimal `json:"density" doc:"g/mL"`
 }
 
 // InWater says what one formula unit brings into water.

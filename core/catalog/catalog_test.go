@@ -49,11 +49,7 @@ func TestEveryEntryIsSound(t *testing.T) {
 			assert.Equal(t, eq.String(), again.String(), "smallest whole coefficients")
 		}
 		for _, id := range []string{r.Acid, r.Base} {
-			f := ids[id]
-			if dry, hydrate := f.Anhydrous(); hydrate && id == "sodium-tetraborate-decahydrate" {
-				f = dry
-			}
-			_, ok := eq.Coefficient(f)
+			_, ok := eq.Coefficient(ids[id])
 			assert.True(t, ok, "%s takes part in %s", id, r.Equation)
 		}
 		for _, id := range r.Indicators {

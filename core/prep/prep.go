@@ -41,6 +41,7 @@ type Preparation struct {
 	High      float64 `json:"high,omitempty" doc:"and this"`
 	Stock     float64 `json:"stock,omitempty" doc:"mL of stock"`
 	Strength  float64 `json:"strength,omitempty" doc:"mol/L of the stock"`
+	Percent   float64 `json:"percent,omitempty" doc:"% w/w of a concentrated stock"`
 	Exact     float64 `json:"exact,omitempty" doc:"mol/L from the mass that was weighed"`
 	Primary   bool    `json:"primary" doc:"its concentration follows from the mass; otherwise it has to be standardised"`
 	Steps     []Step  `json:"steps"`
@@ -65,6 +66,9 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	add := func(code string, seconds int, pairs ...string) {
 		out.Steps = append(out.Steps, Step{code, finding.Values(pairs...), seconds})
 	}
+	if known && s.Stock != nil && in.Stock == 0 && in.StockPercent == 0 && in.Weighed == 0 {
+		in.StockPercent, in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
+	}
 	volume := show(in.Volume, 4)
 	if in.Stock > 0 || in.StockPercent > 0 {
 		out.Strength = in.Stock
@@ -72,6 +76,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 			if in.Density <= 0 {
 				return Preparation{}, finding.Faultf("density", "a stock in %% w/w needs its density")
 			}
+			out.Percent = in.StockPercent
 			out.Strength = in.StockPercent / 100 * in.Density * 1000 / m
 		}
 		if in.Concentration > out.Strength {
@@ -103,7 +108,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 		if in.Weighed > 0 {
 			out.Exact = in.Weighed * purity / m / (in.Volume / 1000)
 		}
-		if standard != nil {
+		if out.Primary {
 			add("prep.dry", 0, "how", standard.Drying)
 		}
 		if out.Primary {

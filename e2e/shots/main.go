@@ -155,6 +155,8 @@ var shots = []shot{
 		p.Click("Show all indicators")
 		p.Click("Take it phenolphthalein")
 		p.See("phenolphthalein is unsuitable")
+		p.Click("Show fewer")
+		browser.Evaluate[bool](p, `(scrollTo(0, 0), true)`)
 	})},
 	{"plan-out-of-range", 1280, 800, "Dr Ondine Farrow", planned(func(p *browser.Page) {
 		browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-analyte"); i.value = "0.9"; i.dispatchEvent(new Event("input")); return true })()`)

@@ -301,6 +301,18 @@ function messages(words: Words) {
       maker: 'Made by',
       copies: '{n} labels',
       questions: 'Before the laboratory',
+      startWait: 'Start the wait: {text}',
+      weighed: 'Weigh, and get the exact concentration',
+      serial: 'Serial dilution',
+      tools: {
+        formula: 'Formula of the solid',
+        concentration: 'Wanted / mol/L',
+        volume: 'Volume / mL',
+        weighed: 'Weighed in fact / g',
+        from: 'From / mol/L',
+        to: 'To / mol/L',
+        go: 'Work it out',
+      },
     },
     work: {
       title: 'Your own working',

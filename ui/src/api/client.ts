@@ -28,6 +28,15 @@ export const api = createClient<paths>({ baseUrl: '/api', credentials: 'same-ori
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
+type Told = { detail?: string; title?: string; errors?: { location?: string; message?: string }[] };
+
+/** What a problem document says: where a value does not fit its form, the places. */
+function words(error: unknown): string | undefined {
+  const told = error as Told | undefined;
+  if (told?.detail !== 'validation failed') return told?.detail ?? told?.title;
+  return told.errors?.map((e) => `${e.location?.replace(/^body\./, '')}: ${e.message}`).join('; ');
+}
+
 export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {
   let got: Answer<T>;
   try {
@@ -36,11 +45,7 @@ export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Offline();
   }
   if (!got.response.ok) {
-    const told = got.error as { detail?: string; title?: string } | undefined;
-    throw new Problem(
-      got.response.status,
-      told?.detail ?? told?.title ?? `The server answered ${got.response.status}.`,
-    );
+    throw new Problem(got.response.status, words(got.error) ?? `The server answered ${got.response.status}.`);
   }
   return got.data as T;
 }

@@ -1877,6 +1877,18 @@ export interface components {
             seconds?: number;
             text: string;
         };
+        Stock: {
+            /**
+             * @description g/mL
+             * @example 24.40
+             */
+            density: string;
+            /**
+             * @description % w/w
+             * @example 24.40
+             */
+            percent: string;
+        };
         Struck: {
             /** Format: date-time */
             at: string;
@@ -1911,6 +1923,8 @@ export interface components {
             molarMass: number;
             name: string;
             source: string;
+            /** @description the concentrated reagent it is made from, where it is no solid */
+            stock?: components["schemas"]["Stock"];
             /** @description formula in Unicode */
             written: string;
         };

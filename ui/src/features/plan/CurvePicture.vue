@@ -39,12 +39,21 @@ const volumes = computed(() => {
 const bands = computed(() => {
   const chosen = props.indicators.filter((i) => i.id === props.chosen);
   const others = props.indicators.filter((i) => i.id !== props.chosen && i.end.verdict === 'suits').slice(0, 2);
-  return [...chosen, ...others].map((i) => ({
-    ...i,
-    top: y(Math.min(i.high, range.value.high)),
-    height: Math.max(4, y(Math.max(i.low, range.value.low)) - y(Math.min(i.high, range.value.high))),
-    isChosen: i.id === props.chosen,
-  }));
+  // Names stand below each other where their bands overlap.
+  let last = -100;
+  return [...chosen, ...others]
+    .sort((a, b) => b.low + b.high - a.low - a.high)
+    .map((i) => {
+      const middle = y(Math.min(Math.max((i.low + i.high) / 2, range.value.low), range.value.high));
+      last = Math.max(middle, last + 16);
+      return {
+        ...i,
+        label: last,
+        top: y(Math.min(i.high, range.value.high)),
+        height: Math.max(4, y(Math.max(i.low, range.value.low)) - y(Math.min(i.high, range.value.high))),
+        isChosen: i.id === props.chosen,
+      };
+    });
 });
 const end = computed(() => props.indicators.find((i) => i.id === props.chosen)?.end);
 
@@ -88,7 +97,7 @@ function svg(e: Event) {
         />
         <text
           :x="box.width - box.right + 6"
-          :y="b.top + b.height / 2 + 4"
+          :y="b.label + 4"
           font-size="12"
           :font-weight="b.isChosen ? 700 : 400"
           :fill="b.isChosen ? 'var(--accent)' : 'var(--quiet)'"

@@ -33,7 +33,7 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
       <li
         v-for="i in shown"
         :key="i.id"
-        class="flex flex-wrap items-center gap-x-3 gap-y-1 rounded-glass border p-2"
+        class="flex items-center gap-x-3 rounded-glass border p-2"
         :class="i.id === chosen ? 'border-accent bg-tint' : 'border-hair'"
       >
         <span
@@ -61,10 +61,11 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
         <button
           v-if="pick && i.id !== chosen"
           type="button"
-          class="button no-print !min-h-10 text-sm"
+          class="button no-print !min-h-10 shrink-0 !px-2 text-sm"
+          :aria-label="`${$t('plan.choose')} ${i.name}`"
           @click="$emit('choose', i.id)"
         >
-          {{ $t('plan.choose') }}<span class="sr-only"> {{ i.name }}</span>
+          {{ $t('plan.choose') }}
         </button>
       </li>
     </ul>

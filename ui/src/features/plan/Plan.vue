@@ -14,6 +14,7 @@ import PlanBurette from '@/features/plan/PlanBurette.vue';
 import PlanForm from '@/features/plan/PlanForm.vue';
 import PreLab from '@/features/plan/PreLab.vue';
 import PrepSheet from '@/features/plan/PrepSheet.vue';
+import PrepTools from '@/features/plan/PrepTools.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Trouble from '@/shared/Trouble.vue';
 
@@ -94,7 +95,7 @@ async function setToClass() {
 
 <template>
   <Trouble v-if="failed" :error="failed" @again="load" />
-  <div v-else class="grid items-start gap-4" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
+  <div v-else class="grid items-start gap-4 print:!block" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
     <section v-if="instructor" class="panel no-print p-4 lg:sticky lg:top-2">
       <h1 class="mb-3 text-xl font-bold">{{ $t('plan.heading') }}</h1>
       <PlanForm v-model="draft" />
@@ -174,6 +175,7 @@ async function setToClass() {
           <input :id="'group-' + k" v-model.number="group[k]" class="field figure" type="number" min="0" max="5000" />
         </div>
       </section>
+      <PrepTools v-if="instructor" />
       <PrepSheet v-if="instructor && sheet.needs.length" :plan="sheet" :title="draft.title" />
       <section v-if="!instructor" class="panel no-print p-4">
         <h2 class="label mb-1 !text-alarm">{{ $t('bench.cautions') }}</h2>

@@ -2,9 +2,12 @@
 // What the preparation room needs: quantities, how each solution is made, and
 // labels to cut out. Printed as it stands.
 import type { Schemas } from '@/api/client';
+import { useCountdown } from '@/features/bench/useCountdown';
 
 defineProps<{ plan: Schemas['PlanSheet']; title: string }>();
 const print = () => window.print();
+const { kind: timing, left, start, stop } = useCountdown(() => undefined);
+const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')} min`;
 const today = new Date().toLocaleDateString('en-GB', { dateStyle: 'medium' });
 </script>
 
@@ -26,7 +29,15 @@ const today = new Date().toLocaleDateString('en-GB', { dateStyle: 'medium' });
       <ol class="list-decimal pl-6">
         <li v-for="(step, i) in s.steps" :key="i">
           {{ step.text }}
-          <span v-if="step.seconds" class="figure text-quiet">({{ Math.round(step.seconds / 60) }} min)</span>
+          <button
+            v-if="step.seconds"
+            type="button"
+            class="figure min-h-8 rounded border border-hair px-2 print:border-0 print:px-0"
+            :title="$t('plan.startWait', { text: step.text })"
+            @click="timing === s.name + i ? stop() : start(s.name + i, step.seconds)"
+          >
+            {{ timing === s.name + i ? clock(left) : clock(step.seconds) }}
+          </button>
         </li>
       </ol>
     </template>
