@@ -2,7 +2,7 @@
 // The week before: choose, and see at once what follows. For a student, the
 // same picture of a practical that is set, and the questions before it.
 import { useDebounceFn } from '@vueuse/core';
-import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Schemas } from '@/api/client';
 import { answer, api } from '@/api/client';
@@ -85,8 +85,9 @@ async function setToClass() {
       }),
     );
     draft.value = kept.practical;
-    said.value = 'plan.set';
     await router.replace({ name: 'plan', params: { classId: props.classId, practical: kept.practical.id } });
+    await nextTick(); // what is shown has changed once more
+    said.value = 'plan.set';
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e);
   }
