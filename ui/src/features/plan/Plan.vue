@@ -97,7 +97,7 @@ async function setToClass() {
 <template>
   <Trouble v-if="failed" :error="failed" @again="load" />
   <div v-else class="grid items-start gap-4 print:!block" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
-    <section v-if="instructor" class="panel no-print p-4 lg:sticky lg:top-2">
+    <section v-if="instructor" class="panel no-print p-4">
       <h1 class="mb-3 text-xl font-bold">{{ $t('plan.heading') }}</h1>
       <PlanForm v-model="draft" />
       <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
