@@ -257,7 +257,7 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Mira Quillon")
-	browser.Evaluate[bool](p, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("oyster shell")).querySelector("a").click(), true)`)
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("oyster shell")).querySelector("a[href*=notebooks]").click(), true)`)
 	p.See("Journal")
 	p.Click("Result")
 	p.See("Results of this practical are shown later")

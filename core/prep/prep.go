@@ -156,8 +156,8 @@ func show(v float64, figures int) string {
 type Dilution struct {
 	From     float64   `json:"from" exclusiveMinimum:"0" doc:"mol/L"`
 	To       float64   `json:"to" exclusiveMinimum:"0" doc:"mol/L"`
-	Pipettes []float64 `json:"pipettes,omitempty" maxItems:"12" doc:"mL that are there; 1, 2, 5, 10, 20, 25, 50 when left out"`
-	Flasks   []float64 `json:"flasks,omitempty" maxItems:"12" doc:"mL; 50, 100, 250, 500, 1000 when left out"`
+	Pipettes []float64 `json:"pipettes,omitempty" maxItems:"8" doc:"mL that are there; 1, 2, 5, 10, 20, 25, 50 when left out"`
+	Flasks   []float64 `json:"flasks,omitempty" maxItems:"8" doc:"mL; 50, 100, 250, 500, 1000 when left out"`
 	Class    string    `json:"class,omitempty" enum:"A,B" doc:"of the glass; B when left out"`
 	Steps    int       `json:"steps,omitempty" minimum:"0" maximum:"3" doc:"at most this many; 3 when left out"`
 }

@@ -75,7 +75,7 @@ func bench(p *browser.Page) {
 // open opens a view of the notebook of a practical.
 func open(p *browser.Page, title, view string) {
 	p.Until(`document.querySelector("article") !== null`)
-	browser.Evaluate[bool](p, fmt.Sprintf(`[...document.querySelectorAll("article")].find(a => a.innerText.includes(%q)).querySelector("a").click(), true`, title))
+	browser.Evaluate[bool](p, fmt.Sprintf(`[...document.querySelectorAll("article")].find(a => a.innerText.includes(%q)).querySelector("a[href*=notebooks]").click(), true`, title))
 	p.See("Journal")
 	p.Click(view)
 }
@@ -110,7 +110,6 @@ func tab(name, see string) func(*browser.Page) {
 
 // shots are the main views, each from the demo data.
 var shots = []shot{
-	{"sign-in", 1280, 800, "", func(p *browser.Page) { p.Visit("/sign-in"); p.See("Mira Quillon") }},
 	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
 	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
 	{"bench", 1280, 800, "Sanna Odell", bench},
