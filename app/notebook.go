@@ -183,12 +183,12 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 	if err != nil {
 		return Notebook{}, err
 	}
-	n, err := a.present(ctx, p, acc)
+	n, err := a.present(ctx, p, acc, wording.Speak)
 	n.Entries = acc.entries
 	return n, err
 }
 
-func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, error) {
+func (a *App) present(ctx context.Context, p Person, acc access, speak func(experiment.Practical, experiment.Evaluation, experiment.Style) wording.Sheet) (Notebook, error) {
 	ev, err := acc.evaluate()
 	if err != nil {
 		return Notebook{}, err
@@ -211,7 +211,7 @@ func (a *App) present(ctx context.Context, p Person, acc access) (Notebook, erro
 		partners[i] = r.Name
 	}
 	return Notebook{Partners: partners, Offer: offer, ID: acc.row.ID, Class: acc.row.ClassName, Student: acc.row.StudentName, Started: started,
-		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: wording.Speak(visible, ev, p.Style())}, nil
+		MayWrite: acc.role == Student, Practical: visible, People: people, Sheet: speak(visible, ev, p.Style())}, nil
 }
 
 // authors returns the names of those who wrote in a notebook. Its student and
@@ -243,7 +243,7 @@ func (a *App) authors(ctx context.Context, p Person, acc access) (map[string]str
 }
 
 // Append adds entries to a notebook, all of them or none, and returns it
-// evaluated. Entries that are there already are passed over, so that a request
+// evaluated, in brief (wording.SpeakBrief). Entries that are there already are passed over, so that a request
 // can be repeated. The author is the person who asks, whatever the entries say.
 //
 // Errors: ErrNotFound, ErrForbidden (an instructor does not write in a
@@ -278,7 +278,7 @@ func (a *App) Append(ctx context.Context, p Person, id string, added []journal.E
 		return Notebook{}, err
 	}
 	if len(fresh) == 0 {
-		return a.present(ctx, p, acc)
+		return a.present(ctx, p, acc, wording.SpeakBrief)
 	}
 	after := *acc.book
 	after.entries = append(slices.Clip(after.entries), fresh...)
@@ -292,7 +292,7 @@ func (a *App) Append(ctx context.Context, p Person, id string, added []journal.E
 	}
 	evaluated := make(chan outcome, 1)
 	go func() {
-		n, err := a.present(ctx, p, acc)
+		n, err := a.present(ctx, p, acc, wording.SpeakBrief)
 		evaluated <- outcome{n, err}
 	}()
 	err = a.store.Write(ctx, func(q *db.Queries) error { return addEntries(ctx, q, id, fresh, a.stamp()) })
@@ -403,7 +403,7 @@ func (a *App) Journal(ctx context.Context, p Person, id string) ([]wording.Journ
 	if err != nil {
 		return nil, err
 	}
-	n, err := a.present(ctx, p, acc)
+	n, err := a.present(ctx, p, acc, wording.SpeakBrief)
 	if err != nil {
 		return nil, err
 	}

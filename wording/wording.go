@@ -103,7 +103,18 @@ type AnswerText struct {
 // Speak puts an evaluation into words. What style leaves open is taken from
 // the practical.
 func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.Style) Sheet {
-	w := writer{style: style.Or(p.Style).Or(experiment.Style{Words: experiment.WordsTitre, Units: experiment.UnitsML})}
+	return speak(p, ev, style, false)
+}
+
+// SpeakBrief is Speak for the bench, where every millisecond shows: of the
+// answer it leaves out the derivation, where each figure comes from, the other ways of writing
+// the working, the uncertainty and the causes.
+func SpeakBrief(p experiment.Practical, ev experiment.Evaluation, style experiment.Style) Sheet {
+	return speak(p, ev, style, true)
+}
+
+func speak(p experiment.Practical, ev experiment.Evaluation, style experiment.Style, brief bool) Sheet {
+	w := writer{brief: brief, style: style.Or(p.Style).Or(experiment.Style{Words: experiment.WordsTitre, Units: experiment.UnitsML})}
 	s := Sheet{Evaluation: ev, Style: w.style, Setting: w.setting(p), Trials: make(map[string]TrialText, len(ev.Trials)),
 		Findings: make([]Sentence, 0, len(ev.Findings)),
 		Units:    UnitText{Volume: w.unit(quantity.Millilitre), Concentration: w.unit(quantity.MolePerL)}}
@@ -136,6 +147,11 @@ func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 	s.Work = w.work(p, ev, s.Trials)
 	if ev.Result != nil {
 		s.Answer = w.answer(p, ev, s.Trials)
+		if brief {
+			short := *ev.Result
+			short.Derivation.Nodes, short.Causes = []stoich.Node{}, nil
+			s.Evaluation.Result = &short
+		}
 	}
 	return s
 }
@@ -143,6 +159,7 @@ func Speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 // writer holds the reader's style.
 type writer struct {
 	style      experiment.Style
+	brief      bool              // without what only the result's own page shows
 	derivation stoich.Derivation // whose working is written
 }
 

@@ -75,12 +75,19 @@ func (w writer) answer(p experiment.Practical, ev experiment.Evaluation, trials 
 	}
 	out.Comparison = w.comparisons(p, r)
 	for _, style := range []experiment.Working{experiment.BySteps, experiment.ByFactors, experiment.ByFormula} {
+		if w.brief && style != out.Style {
+			continue
+		}
 		steps := w.working(d, r.Answer, style, trials)
 		if style == out.Style {
 			out.Steps = steps
 		} else {
 			out.Others[style] = steps
 		}
+	}
+	out.Causes = []CauseText{}
+	if w.brief {
+		return out
 	}
 	for _, n := range d.Nodes {
 		if n.ID == answer.ID {
@@ -448,8 +455,10 @@ func (w writer) inOneFormula(d stoich.Derivation, n stoich.Node, trials map[stri
 	return []Step{{title, line}}, sums
 }
 
+var texSigns = strings.NewReplacer("³", "^3", "%", `\%`)
+
 func texUnit(unit string) string {
-	unit = strings.NewReplacer("³", "^3", "%", `\%`).Replace(unit)
+	unit = texSigns.Replace(unit)
 	if of, ok := strings.CutPrefix(unit, "mol "); ok && of != "" {
 		return `\mathrm{mol}\,` + texFormula(of)
 	}

@@ -15,6 +15,7 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	"exactflask/core/decimal"
@@ -77,6 +78,45 @@ type token struct {
 // cluster of three; "I3-" may be either and is refused with both readings.
 // The electron is "e-". Errors are *SyntaxError.
 func ParseFormula(text string) (Formula, error) {
+	if f, ok := parsed.get(text); ok {
+		return f, nil
+	}
+	f, err := parseFormula(text)
+	if err == nil {
+		parsed.put(text, f)
+	}
+	return f, err
+}
+
+// parsed remembers formulas: the same few are read again at every evaluation.
+// A Formula is never changed once it is made.
+var parsed memory
+
+type memory struct {
+	mu sync.RWMutex
+	m  map[string]Formula
+}
+
+// maxParsed is how many are remembered before it begins anew.
+const maxParsed = 2000
+
+func (c *memory) get(text string) (Formula, bool) {
+	c.mu.RLock()
+	defer c.mu.RUnlock()
+	f, ok := c.m[text]
+	return f, ok
+}
+
+func (c *memory) put(text string, f Formula) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.m == nil || len(c.m) >= maxParsed {
+		c.m = map[string]Formula{}
+	}
+	c.m[text] = f
+}
+
+func parseFormula(text string) (Formula, error) {
 	p := &parser{text: text, runes: []rune(strings.TrimSpace(normalise(text)))}
 	if len(p.runes) > maxFormulaLength || !utf8.ValidString(text) {
 		return Formula{}, p.fail(0, fmt.Sprintf("a formula has at most %d characters of plain text", maxFormulaLength))

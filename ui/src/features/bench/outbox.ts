@@ -156,8 +156,12 @@ export const useOutbox = defineStore('outbox', () => {
     client.setQueryData<Notebook>(key, notebook);
     // Large, and not urgent: the server has it.
     requestIdleCallback(() => keepCopy('notebook.' + fresh.id, notebook), { timeout: 2_000 });
-    // Somebody else wrote too: fetch what is missing here.
-    if (notebook.entries.length !== fresh.sheet.evaluation.entries) void client.invalidateQueries({ queryKey: key });
+    // Somebody else wrote too, or the work view waits: fetch what is missing.
+    // Otherwise the whole sheet, of which this holds what the bench needs, is
+    // fetched when a view asks for it.
+    const complete =
+      notebook.entries.length === fresh.sheet.evaluation.entries && !sent.some((e) => e.kind === 'answer');
+    void client.invalidateQueries({ queryKey: key, refetchType: complete ? 'none' : 'active' });
   }
 
   /** Tells whether sending may go on with what is left. */
