@@ -58,7 +58,8 @@ func page(t *testing.T, s *browser.Server, width, height int) *browser.Page {
 	return p
 }
 
-// accessible runs axe-core over what is on the screen.
+// accessible runs axe-core over what is on the screen, and sees that the page
+// does not scroll sideways on a phone.
 func accessible(t *testing.T, p *browser.Page, state string) {
 	browser.Evaluate[bool](p, axe+"; true")
 	found := browser.Evaluate[string](p, `(async () => {
@@ -67,6 +68,10 @@ func accessible(t *testing.T, p *browser.Page, state string) {
 		return r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html).join(" | ")).join("\n");
 	})()`)
 	assert.Empty(t, found, "axe-core, %s", state)
+	size := browser.Evaluate[[]int](p, `[innerWidth, innerHeight]`)
+	p.Resize(390, 844)
+	assert.LessOrEqual(t, browser.Evaluate[int](p, `document.documentElement.scrollWidth`), 390, "width on a phone, %s", state)
+	p.Resize(size[0], size[1])
 }
 
 // type and Enter, as on a number pad; next is what the bench says then.
@@ -296,6 +301,7 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 
 	p.Click("Catalogue")
 	p.See("Molar mass")
+	accessible(t, p, "the whole catalogue")
 	p.Fill("#wanted", "H2C2O4")
 	p.See("ethanedioic acid dihydrate")
 	p.Lose("muriatic")

@@ -135,10 +135,10 @@ func (w writer) statement(p experiment.Practical, r *experiment.Result) string {
 		unknown = p.Titrant
 	}
 	name := unknown.Name
-	if p.Ask.As != "" && r.Of != "" {
-		if f, err := chem.ParseFormula(r.Of); err == nil {
-			if s, ok := catalogueName(f); ok {
-				name = s
+	if r.What != stoich.Concentration { // the sample is named beside its substance
+		if f, err := chem.ParseFormula(r.Of); err == nil && r.Of != "" {
+			if found, ok := catalogueName(f); ok {
+				name = found
 			}
 		}
 	}

@@ -51,7 +51,7 @@ async function leave() {
         >
         <RouterLink
           :to="{ name: 'account' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:max-w-24 max-sm:truncate max-sm:px-1.5"
           :title="$t('app.account')"
           >{{ me.name }}</RouterLink
         >

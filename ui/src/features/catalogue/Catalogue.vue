@@ -46,7 +46,7 @@ async function keep() {
 
 <template>
   <Trouble v-if="error && !data" :error="error" @again="refetch()" />
-  <div v-else-if="data" class="grid gap-4">
+  <div v-else-if="data" class="grid grid-cols-[minmax(0,1fr)] gap-4">
     <div class="flex flex-wrap items-end gap-4">
       <h1 class="text-2xl font-bold">{{ $t('catalogue.title') }}</h1>
       <div class="grow sm:max-w-md">
@@ -67,35 +67,44 @@ async function keep() {
         {{ $t('catalogue.' + k) }} <span class="figure font-normal text-quiet">{{ counts[k] }}</span>
       </button>
     </div>
-    <section class="panel p-4">
+    <section class="panel min-w-0 p-4 [overflow-wrap:anywhere]">
       <p v-if="counts[kind] === 0" class="text-quiet">{{ $t('catalogue.none') }}</p>
       <table v-if="kind === 'substances' && substances.length" class="w-full border-collapse text-left">
         <thead>
           <tr class="border-b-2 border-quiet text-sm">
-            <th v-for="h in ['name', 'formula', 'mass', 'cautions']" :key="h" scope="col" class="py-1.5 pr-3">
+            <th
+              v-for="h in ['name', 'formula', 'mass']"
+              :key="h"
+              scope="col"
+              class="py-1.5 pr-3 last:pr-0 last:text-right"
+            >
               {{ $t('catalogue.' + h) }}
             </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="s in substances" :key="s.id" class="border-b border-hair align-top" :title="s.source">
-            <th scope="row" class="py-1.5 pr-3 font-semibold">
-              {{ s.name }}
-              <span v-if="s.also" class="block text-sm font-normal text-quiet">{{ s.also.join(', ') }}</span>
-            </th>
-            <td class="py-1.5 pr-3">
-              {{ s.written }}
-              <span v-if="s.inWater?.pKa" class="block text-sm text-quiet"
-                >pK<sub>a</sub> <span class="figure">{{ s.inWater.pKa.join(', ') }}</span></span
-              >
-            </td>
-            <td class="figure py-1.5 pr-3 text-right">{{ s.molarMass.toFixed(2) }}</td>
-            <td class="py-1.5 text-sm">
-              <span v-for="c in s.cautions" :key="c.from + c.text" class="block">
-                <span v-if="c.from !== '0'" class="figure text-quiet">≥ {{ c.from }} mol/L: </span>{{ c.text }}
-              </span>
-            </td>
-          </tr>
+          <template v-for="s in substances" :key="s.id">
+            <tr class="align-top" :title="s.source">
+              <th scope="row" class="py-1.5 pr-3 font-semibold">
+                {{ s.name }}
+                <span v-if="s.also" class="block text-sm font-normal text-quiet">{{ s.also.join(', ') }}</span>
+              </th>
+              <td class="py-1.5 pr-3">
+                <span :class="s.written.length < 16 && 'whitespace-nowrap'">{{ s.written }}</span>
+                <span v-if="s.inWater?.pKa" class="block text-sm text-quiet"
+                  >pK<sub>a</sub> <span class="figure">{{ s.inWater.pKa.join(', ') }}</span></span
+                >
+              </td>
+              <td class="figure py-1.5 text-right">{{ s.molarMass.toFixed(2) }}</td>
+            </tr>
+            <tr class="border-b border-hair">
+              <td colspan="3" class="pb-2 text-sm">
+                <span v-for="c in s.cautions" :key="c.from + c.text" class="block">
+                  <span v-if="c.from !== '0'" class="figure text-quiet">≥ {{ c.from }} mol/L: </span>{{ c.text }}
+                </span>
+              </td>
+            </tr>
+          </template>
         </tbody>
       </table>
       <template v-if="kind === 'reactions'">
