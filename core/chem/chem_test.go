@@ -3,6 +3,7 @@ package chem_test
 import (
 	"encoding/json"
 	"os"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -242,5 +243,75 @@ func TestMolarMassesAgainstALibrary(t *testing.T) {
 		f, err := chem.ParseFormula(formula)
 		require.NoError(t, err)
 		assert.InEpsilon(t, want, f.MolarMass().Float64(), 1e-4, "%s: %s", formula, table.Source)
+	}
+}
+
+// Titrations and their neighbours as textbooks balance them (from memory, the
+// usual forms of general and analytical chemistry). Each is written in lowest
+// terms: the coefficients are struck out, and balancing must find them again.
+func TestBalanceFindsTheTextbookForms(t *testing.T) {
+	coefficient := regexp.MustCompile(`(^|> |\+ )\d+ `)
+	for _, written := range []string{
+		// acid and base
+		"H2SO4 + 2 KOH -> K2SO4 + 2 H2O",
+		"H3PO4 + 3 NaOH -> Na3PO4 + 3 H2O",
+		"2 H3PO4 + 3 Ca(OH)2 -> Ca3(PO4)2 + 6 H2O",
+		"3 H2SO4 + 2 Al(OH)3 -> Al2(SO4)3 + 6 H2O",
+		"H3C6H5O7 + 3 NaOH -> Na3C6H5O7 + 3 H2O",
+		"2 HNO3 + Mg(OH)2 -> Mg(NO3)2 + 2 H2O",
+		"2 HCl + CaCO3 -> CaCl2 + CO2 + H2O",
+		"HCl + NaHCO3 -> NaCl + CO2 + H2O",
+		"Na2B4O7 + 2 HCl + 5 H2O -> 4 H3BO3 + 2 NaCl",
+		"2 NH3 + H2SO4 -> (NH4)2SO4",
+		"(NH4)2SO4 + 2 NaOH -> 2 NH3 + Na2SO4 + 2 H2O",
+		"KHC8H4O4 + NaOH -> KNaC8H4O4 + H2O",
+		"H2C2O4*2H2O + 2 NaOH -> Na2C2O4 + 4 H2O",
+		// permanganate
+		"2 MnO4^- + 5 C2O4^2- + 16 H^+ -> 2 Mn^2+ + 10 CO2 + 8 H2O",
+		"2 MnO4^- + 5 H2C2O4 + 6 H^+ -> 2 Mn^2+ + 10 CO2 + 8 H2O",
+		"2 KMnO4 + 10 FeSO4 + 8 H2SO4 -> 5 Fe2(SO4)3 + K2SO4 + 2 MnSO4 + 8 H2O",
+		"2 MnO4^- + 5 NO2^- + 6 H^+ -> 2 Mn^2+ + 5 NO3^- + 3 H2O",
+		"2 MnO4^- + 5 Sn^2+ + 16 H^+ -> 2 Mn^2+ + 5 Sn^4+ + 8 H2O",
+		"2 MnO4^- + 3 Mn^2+ + 2 H2O -> 5 MnO2 + 4 H^+",
+		"MnO4^- + 5 VO^2+ + H2O -> Mn^2+ + 5 VO2^+ + 2 H^+",
+		"2 KMnO4 + 16 HCl -> 2 KCl + 2 MnCl2 + 5 Cl2 + 8 H2O",
+		// dichromate and cerium
+		"Cr2O7^2- + 6 Fe^2+ + 14 H^+ -> 2 Cr^3+ + 6 Fe^3+ + 7 H2O",
+		"K2Cr2O7 + 6 FeSO4 + 7 H2SO4 -> Cr2(SO4)3 + 3 Fe2(SO4)3 + K2SO4 + 7 H2O",
+		"2 Cr2O7^2- + 3 C2H5OH + 16 H^+ -> 4 Cr^3+ + 3 CH3COOH + 11 H2O",
+		"Cr2O7^2- + 6 I^- + 14 H^+ -> 2 Cr^3+ + 3 I2 + 7 H2O",
+		"Ce^4+ + Fe^2+ -> Ce^3+ + Fe^3+",
+		"2 Ce^4+ + H2C2O4 -> 2 Ce^3+ + 2 CO2 + 2 H^+",
+		"2 Fe^3+ + Sn^2+ -> 2 Fe^2+ + Sn^4+",
+		// iodine
+		"IO3^- + 5 I^- + 6 H^+ -> 3 I2 + 3 H2O",
+		"KIO3 + 5 KI + 3 H2SO4 -> 3 I2 + 3 K2SO4 + 3 H2O",
+		"BrO3^- + 6 I^- + 6 H^+ -> Br^- + 3 I2 + 3 H2O",
+		"BrO3^- + 5 Br^- + 6 H^+ -> 3 Br2 + 3 H2O",
+		"2 Cu^2+ + 4 I^- -> 2 CuI + I2",
+		"2 CuSO4 + 4 KI -> 2 CuI + I2 + 2 K2SO4",
+		"ClO^- + 2 I^- + 2 H^+ -> Cl^- + I2 + H2O",
+		"H2O2 + 2 I^- + 2 H^+ -> I2 + 2 H2O",
+		"2 Na2S2O3 + I2 -> Na2S4O6 + 2 NaI",
+		"C6H8O6 + I2 -> C6H6O6 + 2 HI",
+		"SO3^2- + I2 + H2O -> SO4^2- + 2 I^- + 2 H^+",
+		"H3AsO3 + I2 + H2O -> H3AsO4 + 2 I^- + 2 H^+",
+		// dissolved oxygen (Winkler)
+		"2 Mn(OH)2 + O2 -> 2 MnO(OH)2",
+		"MnO(OH)2 + 2 I^- + 4 H^+ -> Mn^2+ + I2 + 3 H2O",
+		// beside titrations
+		"3 Cu + 8 HNO3 -> 3 Cu(NO3)2 + 2 NO + 4 H2O",
+		"2 KClO3 -> 2 KCl + 3 O2",
+		"2 C8H18 + 25 O2 -> 16 CO2 + 18 H2O",
+		"K4Fe(CN)6 + 6 H2SO4 + 6 H2O -> 2 K2SO4 + FeSO4 + 3 (NH4)2SO4 + 6 CO",
+	} {
+		want, err := chem.ParseEquation(written)
+		require.NoError(t, err, written)
+		assert.True(t, want.Balanced(), "the table: %s", written)
+		bare, err := chem.ParseEquation(coefficient.ReplaceAllString(written, "$1"))
+		require.NoError(t, err, written)
+		got, err := bare.Balance()
+		require.NoError(t, err, written)
+		assert.Equal(t, want.String(), got.String())
 	}
 }

@@ -1,8 +1,9 @@
 package experiment_test
 
 import (
-	"bytes"
+	"encoding/json"
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,14 +12,17 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/docs/examples"
-	"exactflask/formats"
 )
 
-func example(t testing.TB, name string) formats.Document {
+type document struct {
+	Practical experiment.Practical `json:"practical"`
+	Journal   []journal.Entry      `json:"journal"`
+}
+
+func example(t testing.TB, name string) (doc document) {
 	text, err := examples.Files.ReadFile(name + ".json")
 	require.NoError(t, err)
-	doc, err := formats.Read(bytes.NewReader(text))
-	require.NoError(t, err, name)
+	require.NoError(t, json.Unmarshal(text, &doc), name)
 	return doc
 }
 
@@ -122,8 +126,8 @@ func TestSlipsAreNamedAndCarriedForward(t *testing.T) {
 				continue
 			}
 			unit := string(ev.Work[i].Unit)
-			if at := bytes.IndexByte([]byte(v), ' '); at > 0 {
-				v, unit = v[:at], v[at+1:]
+			if number, other, ok := strings.Cut(v, " "); ok {
+				v, unit = number, other
 			}
 			entries = append(entries, journal.Entry{ID: "answer-" + string(rune('a'+i)) + "-1", Device: "d", Clock: int64(1000 + i), Kind: journal.KindAnswer, Answer: &journal.Answer{Step: ev.Work[i].Step, Text: v, Unit: unit}})
 		}

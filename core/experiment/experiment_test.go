@@ -349,3 +349,59 @@ func trim(v float64, places int) string {
 	d, _ := decimal.FromFloat(v)
 	return d.Round(places).String()
 }
+
+// Whatever is written in a notebook: the mean lies among the titres it is made
+// of, these are accurate, with both readings and not set aside, and agree; and
+// neither a note nor the order of arrival nor sending everything twice changes
+// anything.
+func TestEvaluateProperties(t *testing.T) {
+	p := practical()
+	rapid.Check(t, func(t *rapid.T) {
+		var lines []string
+		for range rapid.IntRange(0, 9).Draw(t, "trials") {
+			start := rapid.IntRange(0, 200).Draw(t, "start") * 5
+			line := fmt.Sprintf("%s %d.%02d", rapid.SampledFrom([]string{"R", "A", "A", "A"}).Draw(t, "type"), start/100, start%100)
+			if rapid.IntRange(0, 5).Draw(t, "read") > 0 {
+				end := start + rapid.IntRange(460, 490).Draw(t, "titre")*5
+				line += fmt.Sprintf(" %d.%02d", end/100, end%100)
+				if rapid.IntRange(0, 5).Draw(t, "aside") == 0 {
+					line += " overshot"
+				}
+			}
+			lines = append(lines, line)
+		}
+		written := entries(lines...)
+		ev, fault := experiment.Evaluate(p, written)
+		require.Nil(t, fault)
+
+		byID := map[string]experiment.Trial{}
+		for _, trial := range ev.Trials {
+			byID[trial.ID] = trial
+		}
+		low, high := 1e9, 0.0
+		for _, id := range ev.Agreement.Chosen {
+			trial := byID[id]
+			assert.Equal(t, journal.Accurate, trial.Type)
+			require.NotNil(t, trial.Titre)
+			assert.Nil(t, trial.SetAside)
+			low, high = min(low, trial.Titre.Float64()), max(high, trial.Titre.Float64())
+		}
+		if ev.Agreement.Mean != nil && ev.Agreement.Status == agreement.Agreed {
+			assert.GreaterOrEqual(t, len(ev.Agreement.Chosen), p.Agreement.Need)
+			assert.LessOrEqual(t, high-low, p.Agreement.Tolerance.Float64()+1e-9)
+			assert.InDelta(t, (low+high)/2, ev.Agreement.Mean.Float64(), (high-low)/2+0.00501, "the mean lies among its titres")
+			require.NotNil(t, ev.Result)
+			assert.InEpsilon(t, 0.1*ev.Agreement.Mean.Float64()/25, ev.Result.Answer.Value, 1e-3)
+		}
+
+		// The same, sent twice, in any order, with a note among it.
+		shuffled := rapid.Permutation(append(append([]journal.Entry{}, written...), written...)).Draw(t, "arrival")
+		shuffled = append(shuffled, journal.Entry{ID: "note-0001", Device: "bench-8", Clock: 900, Kind: journal.KindNote, Note: &journal.Remark{Text: "the window was open"}})
+		again, fault := experiment.Evaluate(p, shuffled)
+		require.Nil(t, fault)
+		assert.Equal(t, ev.Agreement, again.Agreement)
+		assert.Equal(t, ev.Stage, again.Stage)
+		assert.Equal(t, len(ev.Trials), len(again.Trials))
+		assert.Len(t, again.Notes, len(ev.Notes)+1)
+	})
+}

@@ -1,7 +1,8 @@
 package plan_test
 
 import (
-	"bytes"
+	"encoding/json"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -12,16 +13,18 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/equilibrium"
 	"exactflask/core/experiment"
+	"exactflask/core/journal"
 	"exactflask/core/plan"
 	"exactflask/docs/examples"
-	"exactflask/formats"
 )
 
 func example(t testing.TB, name string) experiment.Practical {
 	text, err := examples.Files.ReadFile(name + ".json")
 	require.NoError(t, err)
-	doc, err := formats.Read(bytes.NewReader(text))
-	require.NoError(t, err)
+	var doc struct {
+		Practical experiment.Practical `json:"practical"`
+	}
+	require.NoError(t, json.Unmarshal(text, &doc))
 	return doc.Practical
 }
 
@@ -173,6 +176,45 @@ func BenchmarkIndicatorRanking(b *testing.B) {
 	for b.Loop() {
 		if a, _ := plan.Assess(p); a.Chosen == nil {
 			b.Fatal("no indicator")
+		}
+	}
+}
+
+// There and back: the titre that a plan expects, read off the burette, gives
+// the concentration that the plan began with; and it is where the curve has
+// the equivalence of the equation. For every reaction, at any strength.
+func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
+	for _, r := range catalog.BuiltIn().Reactions {
+		if strings.HasSuffix(r.ID, "-iodide") {
+			continue // no titration
+		}
+		for _, strength := range []string{"0.02", "0.05", "0.1"} {
+			p := reaction(t, r.ID, strength)
+			p.Result = experiment.ResultRule{Show: experiment.Always}
+			a := assess(t, p)
+			if a.Titre < 0.5 || a.Titre > 49 {
+				continue // another amount of sample would be taken
+			}
+			var entries []journal.Entry
+			for i := range 3 {
+				trial := fmt.Sprintf("trial-%03d", i)
+				for _, e := range []journal.Entry{
+					{ID: trial, Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.Accurate}},
+					{ID: trial + "-start", Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.Start, Text: "0.00"}},
+					{ID: trial + "-end", Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.End, Text: fmt.Sprintf("%.2f", a.Titre)}},
+				} {
+					e.Device, e.Clock = "bench-7", int64(len(entries)+1)
+					entries = append(entries, e)
+				}
+			}
+			ev, fault := experiment.Evaluate(p, entries)
+			require.Nil(t, fault, r.ID)
+			if assert.NotNil(t, ev.Result, r.ID) {
+				assert.InEpsilon(t, p.Analyte.Approximate.Float64(), ev.Result.Answer.Value, 0.011, "%s at %s mol/L: %.2f mL", r.ID, strength, a.Titre)
+			}
+			if a.Curve != nil && assert.NotEmpty(t, a.Curve.Equivalence, r.ID) {
+				assert.InDelta(t, a.Titre, a.Curve.Equivalence[0].Volume, 0.00501, "%s: the titre is given to a hundredth", r.ID)
+			}
 		}
 	}
 }

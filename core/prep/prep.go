@@ -19,7 +19,7 @@ type Solution struct {
 	Concentration float64 `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
 	Volume        float64 `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
 	Purity        float64 `json:"purity,omitempty" minimum:"0" maximum:"1" doc:"fraction of the solid; 1 when left out"`
-	Stock         float64 `json:"stock,omitempty" minimum:"0" maximum:"20" doc:"mol/L, when it is made from a stock solution"`
+	Stock         float64 `json:"stock,omitempty" minimum:"0" maximum:"30" doc:"mol/L, when it is made from a stock solution"`
 	StockPercent  float64 `json:"stockPercent,omitempty" minimum:"0" maximum:"100" doc:"% w/w of a concentrated stock, with its density"`
 	Density       float64 `json:"density,omitempty" minimum:"0" maximum:"5" doc:"g/mL"`
 	Weighed       float64 `json:"weighed,omitempty" minimum:"0" doc:"g that were weighed in fact: which concentration is it?"`

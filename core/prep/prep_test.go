@@ -91,3 +91,56 @@ func TestClass(t *testing.T) {
 	assert.False(t, needs[1].Short, "4 x 25 + 10 mL is just enough")
 	assert.InDelta(t, 12*4*3*0.05*1.2, needs[2].Total, 1e-9)
 }
+
+// Concentrated reagents as they are bought. Source: the table of commercial
+// acids and bases that handbooks and suppliers print (from memory); the volume
+// is what makes one litre of 1 mol/L.
+func TestConcentratedReagents(t *testing.T) {
+	for _, c := range []struct {
+		formula          string
+		percent, density float64
+		molarity, volume float64
+	}{
+		{"HCl", 37.2, 1.19, 12.1, 82.5},
+		{"HNO3", 70.4, 1.42, 15.9, 63.0},
+		{"H2SO4", 96.0, 1.84, 18.0, 55.5},
+		{"H3PO4", 85.5, 1.70, 14.8, 67.5},
+		{"HClO4", 70.5, 1.67, 11.7, 85.5},
+		{"CH3COOH", 99.8, 1.05, 17.4, 57.5},
+		{"HCOOH", 90.0, 1.20, 23.6, 42.5},
+		{"NH3", 28.0, 0.90, 14.8, 67.5},
+		{"NaOH", 50.5, 1.53, 19.4, 51.5},
+		{"KOH", 45.0, 1.45, 11.7, 85.5},
+	} {
+		sheet, fault := prep.Make(prep.Solution{Formula: c.formula, Concentration: 1, Volume: 1000, StockPercent: c.percent, Density: c.density})
+		require.Nil(t, fault, c.formula)
+		assert.InEpsilon(t, c.volume, sheet.Stock, 0.012, c.formula)
+		same, fault := prep.Make(prep.Solution{Formula: c.formula, Concentration: 1, Volume: 1000, Stock: c.molarity})
+		require.Nil(t, fault, c.formula)
+		assert.InEpsilon(t, sheet.Stock, same.Stock, 0.012, "%s: by its molarity as by its percentage", c.formula)
+	}
+}
+
+// Ten times as much needs ten times the substance; a solution of half the
+// strength, half; and impurity is made up for.
+func TestMakeProperties(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		formula := rapid.SampledFrom([]string{"KHC8H4O4", "Na2CO3", "H2C2O4*2H2O", "K2Cr2O7", "KIO3", "NaOH", "Na2S2O3*5H2O"}).Draw(t, "formula")
+		one := prep.Solution{Formula: formula, Concentration: rapid.Float64Range(0.001, 0.2).Draw(t, "c"), Volume: rapid.Float64Range(50, 200).Draw(t, "V"), Purity: 1}
+		mass := func(change func(*prep.Solution)) float64 {
+			s := one
+			change(&s)
+			made, fault := prep.Make(s)
+			if fault != nil {
+				t.Fatal(fault)
+			}
+			assert.LessOrEqual(t, made.Low, made.Mass)
+			assert.GreaterOrEqual(t, made.High, made.Mass)
+			return made.Mass
+		}
+		base := mass(func(*prep.Solution) {})
+		assert.InEpsilon(t, 10*base, mass(func(s *prep.Solution) { s.Volume *= 10 }), 1e-9)
+		assert.InEpsilon(t, base/2, mass(func(s *prep.Solution) { s.Concentration /= 2 }), 1e-9)
+		assert.InEpsilon(t, base/0.8, mass(func(s *prep.Solution) { s.Purity = 0.8 }), 1e-9)
+	})
+}

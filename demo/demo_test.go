@@ -1,0 +1,62 @@
+package demo_test
+
+import (
+	"context"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/app"
+	"exactflask/core/experiment"
+	"exactflask/demo"
+	"exactflask/store"
+)
+
+// The demo shows every state a visitor may wish to see: work that has not
+// begun, work in hand, work that agrees, and results still withheld.
+func TestFillShowsEveryState(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "demo.db"))
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, s.Close()) }()
+	a, err := app.New(s, true)
+	require.NoError(t, err)
+	require.NoError(t, demo.Fill(ctx, a))
+
+	people, err := a.DemoPeople(ctx)
+	require.NoError(t, err)
+	stages, begun, withheld := map[experiment.Stage]bool{}, 0, 0
+	for _, known := range people {
+		p, err := a.SignIn(ctx, known.Username, demo.Password)
+		require.NoError(t, err, known.Username)
+		shelf, err := a.Shelf(ctx, p)
+		require.NoError(t, err)
+		require.NotEmpty(t, shelf.Shelves, "%s has a class", known.Name)
+		require.NotEmpty(t, shelf.Shelves[0].Practicals, "%s finds something to do", known.Name)
+		for _, item := range shelf.Shelves[0].Practicals {
+			for _, n := range item.Notebooks {
+				stages[n.Stage] = true
+				if n.ID == "" {
+					continue
+				}
+				begun++
+				book, err := a.Notebook(ctx, p, n.ID)
+				require.NoError(t, err, "%s: %s", known.Name, item.Title)
+				assert.NotEmpty(t, book.Sheet.Next, "%s: %s", n.Student, item.Title)
+				if ev := book.Sheet.Evaluation; ev.Withheld {
+					withheld++
+					assert.Nil(t, ev.Result, "%s: %s is withheld", n.Student, item.Title)
+				}
+			}
+		}
+	}
+	assert.GreaterOrEqual(t, len(people), 6)
+	assert.Greater(t, begun, 6)
+	assert.Positive(t, withheld)
+	for _, stage := range []experiment.Stage{experiment.Untouched, experiment.Measuring, experiment.Disagreeing, experiment.Agreed} {
+		assert.True(t, stages[stage], stage)
+	}
+	assert.Error(t, demo.Fill(ctx, a), "a store is filled once")
+}
