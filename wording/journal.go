@@ -1,6 +1,8 @@
 package wording
 
 import (
+	"strings"
+
 	"strconv"
 	"time"
 
@@ -96,7 +98,11 @@ func (w writer) log(lines []experiment.LogLine, trials map[string]TrialText) []L
 		if name := trials[l.Trial].Name; name != "" {
 			what = name + ", " + what
 		}
-		out[i] = LogText{what, l.Text, l.Withdrawn}
+		text := l.Text // a person's own words stay as they are
+		if l.Code == "known" {
+			text = strings.Replace(text, " mol/L", thin+w.unit(quantity.MolePerL), 1)
+		}
+		out[i] = LogText{what, text, l.Withdrawn}
 	}
 	return out
 }

@@ -209,8 +209,9 @@ var offered = []quantity.Unit{quantity.Millilitre, quantity.Litre, quantity.Mole
 func (w writer) work(p experiment.Practical, ev experiment.Evaluation, trials map[string]TrialText) []WorkText {
 	out := make([]WorkText, len(ev.Work))
 	for i, s := range ev.Work {
-		n := stoich.Node{Letter: s.Letter, Of: s.Of, Where: s.Where}
-		t := WorkText{Title: w.say(s.Code+".own", finding.Values("of", formula(s.Of), "where", s.Where)), Symbol: symbolLaTeX(n), Unit: w.unit(s.Unit), Units: []Choice{}}
+		where := w.portion(s.Where)
+		n := stoich.Node{Letter: s.Letter, Of: s.Of, Where: where}
+		t := WorkText{Title: w.say(s.Code+".own", finding.Values("of", formula(s.Of), "where", where)), Symbol: symbolLaTeX(n), Unit: w.unit(s.Unit), Units: []Choice{}}
 		if name := trials[s.Trial].Name; name != "" {
 			t.Title = name + ": " + t.Title
 		} else if at := strings.IndexByte(s.Step, '/'); at > 0 && trials[s.Step[:at]].Name != "" {

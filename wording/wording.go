@@ -7,6 +7,7 @@ package wording
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"exactflask/core/agreement"
@@ -146,7 +147,14 @@ func speak(p experiment.Practical, ev experiment.Evaluation, style experiment.St
 	s.SoFar = w.soFar(ev, s.Trials)
 	s.Work = w.work(p, ev, s.Trials)
 	if ev.Result != nil {
-		s.Answer = w.answer(p, ev, s.Trials)
+		said := *ev.Result // with its portions named in the reader's units
+		said.Derivation.Nodes = slices.Clone(said.Derivation.Nodes)
+		for i := range said.Derivation.Nodes {
+			said.Derivation.Nodes[i].Where = w.portion(said.Derivation.Nodes[i].Where)
+		}
+		worded := ev
+		worded.Result = &said
+		s.Answer = w.answer(p, worded, s.Trials)
 		if brief {
 			short := *ev.Result
 			short.Derivation.Nodes, short.Causes = []stoich.Node{}, nil
@@ -218,12 +226,26 @@ func (w writer) unit(u quantity.Unit) string {
 			return "mol/dm³"
 		case quantity.GramPerL:
 			return "g/dm³"
+		case quantity.MillimolePerL:
+			return "mmol/dm³"
+		case quantity.MilligramPerL:
+			return "mg/dm³"
+		case quantity.MgPer100:
+			return "mg/100 cm³"
 		}
 	}
 	if u == quantity.One {
 		return ""
 	}
 	return string(u)
+}
+
+// portion names a portion such as "250.0 mL" in the reader's units.
+func (w writer) portion(where string) string {
+	if volume, ok := strings.CutSuffix(where, " mL"); ok {
+		return volume + thin + w.unit(quantity.Millilitre)
+	}
+	return where
 }
 
 func (w writer) trialName(t experiment.Trial) (name, short string) {
@@ -286,7 +308,7 @@ func (w writer) setting(p experiment.Practical) Setting {
 		if acidic(p) {
 			stop = i.EndColour.AcidInBurette
 		}
-		s.Indicator = i.Name + ": stop at " + stop
+		s.Indicator = w.text(i.Name + ": stop at " + strings.ReplaceAll(stop, "burette", "[burette]"))
 	}
 	return s
 }

@@ -335,7 +335,7 @@ func (w writer) factors(d stoich.Derivation, n stoich.Node, trials map[string]Tr
 			l := w.unit(quantity.Litre)
 			num, den = half{w.value(in, true), "mol " + of, "mol" + in.Of}, half{"1", l, l + in.Of}
 		case in.Quantity.Unit == quantity.GramPerMole:
-			num, den = half{w.value(in, true), "g " + of, "g" + in.Of}, half{"1", "mol " + of, "mol" + in.Of}
+			num, den = half{w.value(in, true), strings.TrimSpace("g " + of), "g" + in.Of}, half{"1", strings.TrimSpace("mol " + of), "mol" + in.Of}
 		default:
 			unit := w.unit(in.Quantity.Unit)
 			key := unit + in.Of
@@ -611,7 +611,11 @@ func symbolLaTeX(n stoich.Node) string {
 		inside = append(inside, texFormula(n.Of))
 	}
 	if n.Where != "" {
-		inside = append(inside, `\text{`+n.Where+`}`)
+		where := `\text{` + n.Where + `}`
+		if volume, unit, ok := strings.Cut(n.Where, thin); ok { // of a portion, such as 250.0 mL
+			where = volume + `\,` + texUnit(unit)
+		}
+		inside = append(inside, where)
 	}
 	if n.Letter == "f" || len(inside) == 0 {
 		return letter
