@@ -65,26 +65,29 @@ const minus = (s: string) => s.replace('-', '−');
       <thead>
         <tr class="border-b border-ink text-sm">
           <th scope="col" class="py-1">{{ $t('bench.trial') }}</th>
-          <th v-for="k in ['start', 'end', 'titre']" :key="k" scope="col" class="py-1 text-right">
+          <th v-for="k in ['start', 'end', 'titre']" :key="k" scope="col" class="py-1 pl-2 text-right">
             {{ $t('bench.' + k) }} / {{ sheet.units.volume }}
           </th>
-          <th scope="col" class="py-1 pl-4">{{ $t('bench.verdict') }}</th>
+          <th scope="col" class="py-1 pl-4 max-sm:hidden print:table-cell">{{ $t('bench.verdict') }}</th>
         </tr>
       </thead>
-      <tbody>
-        <tr v-for="trial in sheet.evaluation.trials" :key="trial.id" class="border-b border-hair align-baseline">
+      <tbody v-for="trial in sheet.evaluation.trials" :key="trial.id" class="border-b border-hair">
+        <tr class="align-baseline">
           <th scope="row" class="py-0.5 font-semibold" :class="(trial.setAside || trial.withdrawn) && 'line-through'">
             {{ sheet.trials[trial.id]?.name }}
           </th>
-          <td v-for="mark in ['start', 'end'] as const" :key="mark" class="figure text-right">
-            <s v-for="(s, i) in trial.struck[mark]" :key="i" class="mr-2 text-quiet">{{ s.text }}</s>{{
-              trial[mark]?.text ?? '–'
-            }}
+          <td v-for="mark in ['start', 'end'] as const" :key="mark" class="figure pl-2 text-right">
+            <s v-for="(s, i) in trial.struck[mark]" :key="i" class="mr-2 text-quiet max-sm:mr-0 max-sm:block">{{
+              s.text
+            }}</s>{{ trial[mark]?.text ?? '–' }}
           </td>
-          <td class="figure text-right font-bold" :class="(trial.setAside || trial.withdrawn) && 'line-through'">
+          <td class="figure pl-2 text-right font-bold" :class="(trial.setAside || trial.withdrawn) && 'line-through'">
             {{ trial.titre ? minus(trial.titre) : '–' }}
           </td>
-          <td class="pl-4 text-sm">{{ sheet.trials[trial.id]?.reason }}</td>
+          <td class="pl-4 text-sm max-sm:hidden print:table-cell">{{ sheet.trials[trial.id]?.reason }}</td>
+        </tr>
+        <tr class="sm:hidden print:hidden">
+          <td colspan="4" class="pb-1 text-sm">{{ sheet.trials[trial.id]?.reason }}</td>
         </tr>
       </tbody>
     </table>
