@@ -1,8 +1,6 @@
 package wording
 
 import (
-	"strings"
-
 	"strconv"
 	"time"
 
@@ -98,9 +96,12 @@ func (w writer) log(lines []experiment.LogLine, trials map[string]TrialText) []L
 		if name := trials[l.Trial].Name; name != "" {
 			what = name + ", " + what
 		}
-		text := l.Text // a person's own words stay as they are
-		if l.Code == "known" {
-			text = strings.Replace(text, " mol/L", thin+w.unit(quantity.MolePerL), 1)
+		text := l.Text
+		if l.Unit != "" {
+			text += thin + w.unit(l.Unit)
+		}
+		if l.From != "" {
+			text += " (" + l.From + ")"
 		}
 		out[i] = LogText{what, text, l.Withdrawn}
 	}

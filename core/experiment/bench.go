@@ -6,6 +6,7 @@ import (
 	"exactflask/core/agreement"
 	"exactflask/core/decimal"
 	"exactflask/core/journal"
+	"exactflask/core/quantity"
 )
 
 // What is done before and after a titration, in order. Source: common
@@ -42,12 +43,9 @@ func (s setup) lists(ev *Evaluation, done []journal.Bench) {
 		case journal.KindWeighing:
 			line.Code, line.Text = "weighing", fmt.Sprintf("%s: %s − %s = %s g", e.Weighing.Of, e.Weighing.Full, e.Weighing.Emptied, e.Weighing.Mass())
 		case journal.KindKnown:
-			line.Code, line.Text = "known", fmt.Sprintf("%s mol/L", b.Text)
-			if k := e.Known; k.Uncertainty != "" {
-				line.Text = fmt.Sprintf("%s ± %s mol/L", b.Text, k.Uncertainty)
-			}
-			if e.Known.From != "" {
-				line.Text += " (" + e.Known.From + ")"
+			line.Code, line.Text, line.Unit, line.From = "known", b.Text, quantity.MolePerL, e.Known.From
+			if e.Known.Uncertainty != "" {
+				line.Text += " ± " + e.Known.Uncertainty
 			}
 		case journal.KindTimer:
 			line.Code, line.Trial, line.Text = "timer."+e.Timer.For, e.Timer.Trial, fmt.Sprintf("%d s", e.Timer.Seconds)

@@ -117,7 +117,9 @@ type LogLine struct {
 	Entry     string           `json:"entry"`
 	Code      string           `json:"code" doc:"what it is, such as observation.leak"`
 	Trial     string           `json:"trial,omitempty"`
-	Text      string           `json:"text"`
+	Text      string           `json:"text" doc:"in the person's own words, or a value"`
+	Unit      quantity.Unit    `json:"unit,omitempty" doc:"of the value"`
+	From      string           `json:"from,omitempty" doc:"where the value was taken from"`
 	At        time.Time        `json:"at"`
 	By        string           `json:"by,omitempty"`
 	Withdrawn bool             `json:"withdrawn,omitempty"`

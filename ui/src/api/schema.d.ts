@@ -1120,9 +1120,14 @@ export interface components {
             /** @description what it is, such as observation.leak */
             code: string;
             entry: string;
+            /** @description where the value was taken from */
+            from?: string;
             struck?: components["schemas"]["Struck"][];
+            /** @description in the person's own words, or a value */
             text: string;
             trial?: string;
+            /** @description of the value */
+            unit?: string;
             withdrawn?: boolean;
         };
         LogText: {
