@@ -23,14 +23,18 @@ type Planned struct {
 	MaySet    bool                 `json:"maySet" doc:"whether this reader may set practicals to the class"`
 }
 
-// Plan looks at a practical that is set to one of the person's classes.
+// Plan looks at a practical that is set to one of the person's classes. A
+// student gets the exercise before it, without what answers its questions.
 func (a *App) Plan(ctx context.Context, p Person, classID, practicalID string, class prep.Class) (Planned, error) {
 	practical, role, err := a.assigned(ctx, p, classID, practicalID)
 	if err != nil {
 		return Planned{}, err
 	}
+	if role == Student {
+		return Planned{practical, wording.SpeakExercise(practical, p.Style()), false}, nil
+	}
 	sheet, err := planSheet(p, practical, class)
-	return Planned{practical, sheet, role == Instructor}, err
+	return Planned{practical, sheet, true}, err
 }
 
 // assigned is the practical that is set to a class, as this person may see it.

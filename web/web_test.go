@@ -503,7 +503,14 @@ func TestSettingAPractical(t *testing.T) {
 	status, text := s.call(mira, "GET", "/api/classes/"+s.class+"/practicals/"+p.ID+"/plan", nil)
 	assert.Equal(t, 200, status)
 	assert.NotContains(t, text, "0.0817", "the true value is the instructor's")
+	assert.Contains(t, text, `"questions":[{"code":"ratio"`)
+	assert.NotContains(t, text, "diphenylamine sulfonate suits", "that would answer a question")
+	assert.Contains(t, text, `"titre":0,`, "so would the expected titre")
+	assert.NotContains(t, text, `"curve"`)
+	_, text = s.call(farrow, "GET", "/api/classes/"+s.class+"/practicals/"+p.ID+"/plan", nil)
 	assert.Contains(t, text, "diphenylamine sulfonate suits")
+	assert.Contains(t, text, "0.0817")
+	assert.NotContains(t, text, `"titre":0,`)
 	p.Equation = "Fe -> Gold"
 	set(422)
 }

@@ -67,9 +67,8 @@ type QuestionText struct {
 
 // SpeakPlan puts a plan into words.
 func SpeakPlan(p experiment.Practical, a plan.Assessment, class prep.Class, style experiment.Style) PlanSheet {
-	w := writer{style: style.Or(p.Style).Or(experiment.Style{Words: experiment.WordsTitre, Units: experiment.UnitsML})}
-	s := PlanSheet{Assessment: a, Setting: w.setting(p), Findings: []Sentence{}, Proposals: []string{}, Needs: []NeedText{}, Solutions: []SolutionText{}, Labels: []BottleLabel{}, Questions: []QuestionText{},
-		Units: UnitText{Volume: w.unit(quantity.Millilitre), Concentration: w.unit(quantity.MolePerL)}}
+	w, s := exercise(p, style)
+	s.Assessment = a
 	for _, f := range a.Findings {
 		s.Findings = append(s.Findings, Sentence{f.Code, f.Severity, f.Subject, "", w.say(f.Code, f.Values)})
 	}
@@ -83,6 +82,22 @@ func SpeakPlan(p experiment.Practical, a plan.Assessment, class prep.Class, styl
 	if class.Students > 0 && class.Trials > 0 {
 		w.class(&s, p, a, class)
 	}
+	return s
+}
+
+// SpeakExercise says what a student is told before the laboratory: what is to
+// be done, with its cautions, and the questions. What answers them (the
+// expected titre, the curve, the indicators, the preparation) is left out.
+func SpeakExercise(p experiment.Practical, style experiment.Style) PlanSheet {
+	_, s := exercise(p, style)
+	s.Assessment = plan.Assessment{Equation: s.Setting.Equation, Range: plan.RangeUnknown, Indicators: []plan.Judged{}, Proposals: []plan.Proposal{}, Findings: []finding.Finding{}}
+	return s
+}
+
+func exercise(p experiment.Practical, style experiment.Style) (writer, PlanSheet) {
+	w := writer{style: style.Or(p.Style).Or(experiment.Style{Words: experiment.WordsTitre, Units: experiment.UnitsML})}
+	s := PlanSheet{Setting: w.setting(p), Findings: []Sentence{}, Proposals: []string{}, Needs: []NeedText{}, Solutions: []SolutionText{}, Labels: []BottleLabel{}, Questions: []QuestionText{},
+		Units: UnitText{Volume: w.unit(quantity.Millilitre), Concentration: w.unit(quantity.MolePerL)}}
 	if qs, fault := plan.Questions(p); fault == nil {
 		for _, q := range qs {
 			t := QuestionText{Code: q.Code, Text: w.say("prelab."+q.Code, q.Values), Unit: w.unit(q.Unit)}
@@ -98,7 +113,7 @@ func SpeakPlan(p experiment.Practical, a plan.Assessment, class prep.Class, styl
 			s.Questions = append(s.Questions, t)
 		}
 	}
-	return s
+	return w, s
 }
 
 // class adds quantities, preparations and labels.

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
 
-const props = defineProps<{ indicators: Schemas['Judged'][]; chosen: string; pick: boolean; unit: string }>();
+const props = defineProps<{ indicators: Schemas['Judged'][]; chosen: string; unit: string }>();
 defineEmits<{ choose: [id: string] }>();
 const all = ref(false);
 const shown = computed(() =>
@@ -59,7 +59,7 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
           <span v-if="i.when" class="block text-sm text-quiet">{{ i.when }}</span>
         </span>
         <button
-          v-if="pick && i.id !== chosen"
+          v-if="i.id !== chosen"
           type="button"
           class="button no-print !min-h-10 shrink-0 !px-2 text-sm"
           :aria-label="`${$t('plan.choose')} ${i.name}`"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// The week before: choose, and see at once what follows. For a student, the
-// same picture of a practical that is set, and the questions before it.
+// The week before: choose, and see at once what follows. For a student, what is
+// to be done, its cautions, and the questions, without what answers them.
 import { useDebounceFn } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -109,8 +109,13 @@ async function setToClass() {
     <div v-if="sheet" class="grid gap-4">
       <section class="panel no-print p-4">
         <h2 v-if="!instructor" class="mb-2 text-2xl font-bold">{{ draft.title }}</h2>
+        <p v-if="!instructor && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
         <p class="text-lg">{{ sheet.assessment.equation }}</p>
-        <div class="mt-2 grid items-start gap-4 md:grid-cols-[9rem_1fr]">
+        <template v-if="!instructor">
+          <p v-for="s in [sheet.setting.analyte, sheet.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
+          <p>{{ sheet.setting.glass }}</p>
+        </template>
+        <div v-else class="mt-2 grid items-start gap-4 md:grid-cols-[9rem_1fr]">
           <PlanBurette
             :capacity="Number(draft.burette.capacity)"
             :titre="sheet.assessment.titre"
@@ -134,7 +139,7 @@ async function setToClass() {
             <ul class="mt-2 grid gap-1">
               <li v-for="f in sheet.findings" :key="f.code" class="rounded-glass bg-well p-2">{{ f.text }}</li>
             </ul>
-            <div v-if="instructor && sheet.proposals.length" class="mt-2">
+            <div v-if="sheet.proposals.length" class="mt-2">
               <h3 class="label">{{ $t('plan.better') }}</h3>
               <div class="mt-1 flex flex-wrap gap-2">
                 <button
@@ -164,7 +169,6 @@ async function setToClass() {
           <IndicatorList
             :indicators="sheet.assessment.indicators"
             :chosen="draft.indicator"
-            :pick="instructor"
             :unit="sheet.units.volume"
             @choose="(id) => (draft = { ...draft, indicator: id })"
           />
