@@ -7,11 +7,12 @@ import (
 
 // Change says that a notebook has more entries now.
 type Change struct {
-	Entries int   `json:"entries" doc:"how many there are now"`
-	Clock   int64 `json:"clock" doc:"logical clock of the newest"`
+	Notebook string `json:"notebook"`
+	Entries  int    `json:"entries" doc:"how many there are now"`
+	Clock    int64  `json:"clock" doc:"logical clock of the newest"`
 }
 
-// listeners are those who want to hear of changes, by notebook.
+// listeners are those who want to hear of changes, by notebook or by class.
 type listeners struct {
 	mu sync.Mutex
 	by map[string]map[chan Change]struct{}
@@ -40,14 +41,16 @@ func (l *listeners) add(ctx context.Context, id string) <-chan Change {
 }
 
 // tell never waits: a change that was not taken yet is replaced by the newer.
-func (l *listeners) tell(id string, change Change) {
+func (l *listeners) tell(change Change, ids ...string) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	for c := range l.by[id] {
-		select {
-		case <-c:
-		default:
+	for _, id := range ids {
+		for c := range l.by[id] {
+			select {
+			case <-c:
+			default:
+			}
+			c <- change
 		}
-		c <- change
 	}
 }

@@ -16,7 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/core/finding"
-	"exactflask/formats"
+	"exactflask/schema"
 )
 
 // ErrUnknown is returned for a name that no function has.
@@ -35,7 +35,7 @@ func define[In, Out any](name, summary string, do func(In) (Out, *finding.Fault)
 	return Function{Name: name, Summary: summary, in: reflect.TypeFor[In](), out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
 		var in In
 		if err := json.Unmarshal(text, &in); err != nil {
-			return nil, finding.Faultf("", "%w", err)
+			return nil, finding.FaultOf("", err)
 		}
 		return do(in)
 	}}
@@ -57,22 +57,21 @@ func find(name string) (Function, error) {
 	return Function{}, fmt.Errorf("%w: %q; see the list", ErrUnknown, name)
 }
 
-// schemas are made once for each name.
-var schemas sync.Map
+// made are the schemas of each function, by its name.
+var made sync.Map
 
-type schema struct {
+type shapes struct {
 	registry huma.Registry
 	in, out  *huma.Schema
 }
 
-func (f Function) schema() schema {
-	if s, ok := schemas.Load(f.Name); ok {
-		return s.(schema)
+func (f Function) shapes() shapes {
+	if s, ok := made.Load(f.Name); ok {
+		return s.(shapes)
 	}
-	huma.DefaultArrayNullable = false
-	r := formats.Registry("#/$defs/")
-	s := schema{r, r.Schema(f.in, true, "Input"), r.Schema(f.out, true, "Output")}
-	schemas.Store(f.Name, s)
+	r := schema.Registry("#/$defs/")
+	s := shapes{r, r.Schema(f.in, true, "Input"), r.Schema(f.out, true, "Output")}
+	made.Store(f.Name, s)
 	return s
 }
 
@@ -82,7 +81,7 @@ func Schema(name string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := f.schema()
+	s := f.shapes()
 	text, err := json.MarshalIndent(struct {
 		Schema  string                  `json:"$schema"`
 		Title   string                  `json:"title"`
@@ -98,7 +97,7 @@ func Schema(name string) ([]byte, error) {
 }
 
 // Run checks the input against its schema, computes, and returns the output.
-// Errors: ErrUnknown, or formats.Faults, each with the path of what is wrong.
+// Errors: ErrUnknown, or schema.Faults, each with the path of what is wrong.
 func Run(name string, input []byte) ([]byte, error) {
 	f, err := find(name)
 	if err != nil {
@@ -106,15 +105,15 @@ func Run(name string, input []byte) ([]byte, error) {
 	}
 	var tree any
 	if err := json.Unmarshal(input, &tree); err != nil {
-		return nil, formats.Faults{formats.SyntaxFault(input, err)}
+		return nil, schema.Faults{schema.SyntaxFault(input, err)}
 	}
-	s := f.schema()
-	if faults := formats.Validate(s.registry, s.in, tree); len(faults) > 0 {
+	s := f.shapes()
+	if faults := schema.Validate(s.registry, s.in, tree); len(faults) > 0 {
 		return nil, faults
 	}
 	out, fault := f.run(input)
 	if fault != nil {
-		return nil, formats.Faults{fault}
+		return nil, schema.Faults{fault}
 	}
 	text, err := json.Marshal(out)
 	if err != nil {

@@ -5,14 +5,13 @@ import (
 	"math"
 
 	"exactflask/core/agreement"
+	"exactflask/core/budget"
 	"exactflask/core/chem"
 	"exactflask/core/decimal"
-	"exactflask/core/experiment"
+	"exactflask/core/derivation"
 	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/core/quantity"
-	"exactflask/core/stoich"
-	"exactflask/wording"
 )
 
 var functions = []Function{
@@ -21,11 +20,11 @@ var functions = []Function{
 	define("half-reactions", "Balances two half-reactions and joins them", doHalf),
 	define("agreement", "Which titres agree, with statistics", doAgreement),
 	define("titration", "Any titration: practical and titres in, answer with working out", doTitration),
-	define("direct", "A direct titration", titrationOf(experiment.Direct)),
-	define("indirect", "An indirect titration, with reactions between", titrationOf(experiment.Indirect)),
-	define("back", "A back titration, with a reagent in excess", titrationOf(experiment.Back)),
-	define("standardisation", "A standardisation: the titrant is unknown", titrationOf(experiment.Standardisation)),
-	define("two-end-points", "A mixture with carbonate, by two end points", titrationOf(experiment.TwoEndPoints)),
+	define("direct", "A direct titration", titrationOf(practical.Direct)),
+	define("indirect", "An indirect titration, with reactions between", titrationOf(practical.Indirect)),
+	define("back", "A back titration, with a reagent in excess", titrationOf(practical.Back)),
+	define("standardisation", "A standardisation: the titrant is unknown", titrationOf(practical.Standardisation)),
+	define("two-end-points", "A mixture with carbonate, by two end points", titrationOf(practical.TwoEndPoints)),
 	define("hydrate", "x of a hydrate from its mass and the amount of the salt in it", doHydrate),
 	define("uncertainty", "Uncertainty of a product of powers, to first order and by Monte Carlo", doUncertainty),
 	define("dilution", "c1 V1 = c2 V2: the one that is left out", doDilution),
@@ -50,7 +49,7 @@ type formulaOut struct {
 func parse(path, text string) (chem.Formula, *finding.Fault) {
 	f, err := chem.ParseFormula(text)
 	if err != nil {
-		return f, finding.Faultf(path, "%w", err)
+		return f, finding.FaultOf(path, err)
 	}
 	return f, nil
 }
@@ -96,7 +95,7 @@ func doBalance(in balanceIn) (equationOut, *finding.Fault) {
 		eq, err = eq.Balance()
 	}
 	if err != nil {
-		return equationOut{}, finding.Faultf("equation", "%w", err)
+		return equationOut{}, finding.FaultOf("equation", err)
 	}
 	return equationOf(eq), nil
 }
@@ -121,18 +120,18 @@ func doHalf(in halfIn) (halfOut, *finding.Fault) {
 	}
 	a, err := chem.ParseHalf(in.Reduction, medium)
 	if err != nil {
-		return halfOut{}, finding.Faultf("reduction", "%w", err)
+		return halfOut{}, finding.FaultOf("reduction", err)
 	}
 	b, err := chem.ParseHalf(in.Oxidation, medium)
 	if err != nil {
-		return halfOut{}, finding.Faultf("oxidation", "%w", err)
+		return halfOut{}, finding.FaultOf("oxidation", err)
 	}
 	if a.Electrons <= 0 {
-		return halfOut{}, finding.Faultf("reduction", "a reduction gains electrons; this gains %d", a.Electrons)
+		return halfOut{}, noReduction.Fault("reduction", finding.Count(a.Electrons))
 	}
 	whole, err := chem.Join(a, b)
 	if err != nil {
-		return halfOut{}, finding.Faultf("oxidation", "%w", err)
+		return halfOut{}, finding.FaultOf("oxidation", err)
 	}
 	lost := -b.Electrons
 	gcd := func(x, y int) int {
@@ -164,7 +163,7 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 	values := make([]float64, len(in.Titres))
 	for i, t := range in.Titres {
 		if t.Sign() <= 0 {
-			return agreementOut{}, finding.Faultf(fmt.Sprintf("titres[%d]", i), "a titre is more than 0 mL; this says %s", t)
+			return agreementOut{}, titrePositive.Fault(fmt.Sprintf("titres[%d]", i), finding.Exact(t, quantity.Millilitre))
 		}
 		candidates[i], values[i] = agreement.Candidate{ID: fmt.Sprintf("%06d", i), Titre: t}, t.Float64()
 	}
@@ -190,138 +189,6 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 	return out, nil
 }
 
-// titre is one trial, by its readings or by its titre alone.
-type titre struct {
-	Titre    string `json:"titre,omitempty" maxLength:"24" doc:"mL; or give the readings"`
-	Start    string `json:"start,omitempty" maxLength:"24"`
-	End      string `json:"end,omitempty" maxLength:"24"`
-	FirstEnd string `json:"firstEnd,omitempty" maxLength:"24" doc:"at the first of two end points"`
-	Mass     string `json:"mass,omitempty" maxLength:"24" doc:"g, where every trial has its own"`
-	Blank    bool   `json:"blank,omitempty"`
-}
-
-type titrationIn struct {
-	Practical experiment.Practical `json:"practical" doc:"id, revision, title, burette, readings and indicator may be any: they do not enter"`
-	Titres    []titre              `json:"titres" minItems:"1" maxItems:"50"`
-	Draws     int                  `json:"draws,omitempty" minimum:"0" maximum:"200000" doc:"of a Monte Carlo propagation; none when left out"`
-}
-
-type titrationOut struct {
-	Statement  string             `json:"statement"`
-	Result     *experiment.Result `json:"result"`
-	Working    []string           `json:"working" doc:"plain text, a line a step"`
-	LaTeX      []string           `json:"latex"`
-	MonteCarlo *stoich.Propagated `json:"monteCarlo,omitempty"`
-	Notes      []string           `json:"notes" doc:"findings, in words"`
-}
-
-func doTitration(in titrationIn) (titrationOut, *finding.Fault) {
-	p := in.Practical
-	if p.Agreement.Need == 0 {
-		p.Agreement.Need = 2
-	}
-	// Whatever was given is averaged: which titres agree is another question.
-	p.Agreement = agreement.Rule{Kind: p.Agreement.Kind, Tolerance: decimal.Whole(1000), Percent: decimal.Whole(50), Need: 2}
-	if p.Agreement.Kind == agreement.Relative {
-		p.Agreement.Tolerance = decimal.Decimal{}
-	}
-	p.Result.Show = experiment.Always
-	p.Readings.NoRough = true
-	var entries []journal.Entry
-	add := func(e journal.Entry) string {
-		e.Clock = int64(len(entries) + 1)
-		e.ID, e.Device = fmt.Sprintf("calc-%06d", e.Clock), "calc"
-		entries = append(entries, e)
-		return e.ID
-	}
-	real := 0
-	trial := func(t titre) {
-		kind := journal.Accurate
-		if t.Blank {
-			kind = journal.Blank
-		} else {
-			real++
-		}
-		start, end := t.Start, t.End
-		if t.Titre != "" {
-			start, end = "0", t.Titre
-		}
-		id := add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: kind}})
-		read := func(mark journal.Mark, text string) {
-			if text != "" {
-				add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: id, Mark: mark, Text: text}})
-			}
-		}
-		read(journal.Start, start)
-		read(journal.FirstEnd, t.FirstEnd)
-		read(journal.End, end)
-		if t.Mass != "" {
-			add(journal.Entry{Kind: journal.KindWeighing, Weighing: &journal.Weighing{Of: "sample", Full: t.Mass, Emptied: "0", Trial: id}})
-		}
-	}
-	for i, t := range in.Titres {
-		if (t.Titre == "") == (t.Start == "" || t.End == "") {
-			return titrationOut{}, finding.Faultf(fmt.Sprintf("titres[%d]", i), "give the titre, or start and end")
-		}
-		for name, text := range map[string]string{"titre": t.Titre, "start": t.Start, "end": t.End, "firstEnd": t.FirstEnd, "mass": t.Mass} {
-			if text != "" {
-				if f := journal.CheckReading(fmt.Sprintf("titres[%d].%s", i, name), text); f != nil {
-					return titrationOut{}, f
-				}
-			}
-		}
-		trial(t)
-	}
-	if real == 0 {
-		return titrationOut{}, finding.Faultf("titres", "these are blanks only")
-	}
-	if real == 1 { // one titre is its own mean
-		for _, t := range in.Titres {
-			if !t.Blank {
-				trial(t)
-			}
-		}
-	}
-	ev, fault := experiment.Evaluate(p, entries)
-	if fault != nil {
-		return titrationOut{}, fault
-	}
-	sheet := wording.Speak(p, ev, experiment.Style{})
-	if ev.Result == nil {
-		for i, f := range ev.Findings {
-			if f.Code == "result.impossible" {
-				return titrationOut{}, finding.Faultf("titres", "%s", sheet.Findings[i].Text)
-			}
-		}
-		return titrationOut{}, finding.Faultf("titres", "no answer follows from these titres: %s", sheet.Agreement)
-	}
-	out := titrationOut{Statement: sheet.Answer.Statement, Result: ev.Result, Notes: []string{}}
-	for _, s := range sheet.Answer.Steps {
-		out.Working, out.LaTeX = append(out.Working, s.Title+": "+s.Plain()), append(out.LaTeX, s.LaTeX())
-	}
-	for i, f := range ev.Findings {
-		if f.Code != "agreement.tolerance-loose" {
-			out.Notes = append(out.Notes, sheet.Findings[i].Text)
-		}
-	}
-	if in.Draws > 0 {
-		if mc, ok := experiment.MonteCarlo(p, entries, in.Draws, 1); ok {
-			out.MonteCarlo = &mc
-		}
-	}
-	return out, nil
-}
-
-// titrationOf is doTitration for one method only.
-func titrationOf(method experiment.Method) func(titrationIn) (titrationOut, *finding.Fault) {
-	return func(in titrationIn) (titrationOut, *finding.Fault) {
-		if in.Practical.Method != method {
-			return titrationOut{}, finding.Faultf("practical.method", "this computes a %s titration; the practical says %q", method, in.Practical.Method)
-		}
-		return doTitration(in)
-	}
-}
-
 type hydrateIn struct {
 	Anhydrous string  `json:"anhydrous" minLength:"1" maxLength:"200" doc:"formula without its water"`
 	Mass      float64 `json:"mass" exclusiveMinimum:"0" doc:"of the hydrate, g"`
@@ -342,10 +209,26 @@ func doHydrate(in hydrateIn) (hydrateOut, *finding.Fault) {
 	m := in.Mass / in.Amount
 	x := (m - f.MolarMass().Float64()) / chem.MustFormula("H2O").MolarMass().Float64()
 	if x < -0.5 || math.Abs(x) > 1e6 {
-		return hydrateOut{}, finding.Faultf("amount", "this much %s has %.4g g/mol, less than without water: more than the sample holds", f, m)
+		return hydrateOut{}, tooMuchSalt.Fault("amount", finding.Formula(f.Plain()), finding.Number(m, 4, quantity.GramPerMole))
 	}
 	return hydrateOut{m, x, int(math.Round(x))}, nil
 }
+
+var (
+	noReduction   = finding.Declare("calc.no-reduction", "electrons")
+	titrePositive = finding.Declare("calc.titre-positive", "titre")
+	tooMuchSalt   = finding.Declare("calc.too-much-salt", "formula", "molar")
+	twice         = finding.Declare("calc.twice", "name")
+	zeroDivisor   = finding.Declare("calc.zero-divisor")
+	threeNeeded   = finding.Declare("calc.three-needed", "one", "other")
+	leaveOne      = finding.Declare("calc.leave-one")
+	notStronger   = finding.Declare("prep.not-stronger", "to", "from")
+	eitherMass    = finding.Declare("calc.either-mass")
+	noUnit        = finding.Declare("entry.unit", "unit")
+	needsFormula  = finding.Declare("calc.needs-formula")
+	needsDensity  = finding.Declare("calc.needs-density")
+	cannotConvert = finding.Declare("quantity.conversion", "from", "to")
+)
 
 type uncertaintyIn struct {
 	Factors []factorIn `json:"factors" minItems:"1" maxItems:"40"`
@@ -357,55 +240,60 @@ type factorIn struct {
 	Name     string       `json:"name" minLength:"1" maxLength:"60"`
 	Value    float64      `json:"value"`
 	Standard float64      `json:"standard" minimum:"0" doc:"standard uncertainty"`
-	Shape    stoich.Shape `json:"shape,omitempty" enum:"normal,rectangular,triangular" doc:"normal when left out"`
+	Shape    budget.Shape `json:"shape,omitempty" enum:"normal,rectangular,triangular" doc:"normal when left out"`
 	Power    int          `json:"power,omitempty" minimum:"-1" maximum:"1" doc:"1 (when left out) multiplies, -1 divides"`
 }
 
 type uncertaintyOut struct {
 	Value      float64            `json:"value"`
-	Budget     stoich.Budget      `json:"budget"`
-	MonteCarlo *stoich.Propagated `json:"monteCarlo,omitempty"`
+	Budget     budget.Budget      `json:"budget"`
+	MonteCarlo *budget.Propagated `json:"monteCarlo,omitempty"`
 }
 
 func doUncertainty(in uncertaintyIn) (uncertaintyOut, *finding.Fault) {
-	var d stoich.Derivation
+	var d derivation.Derivation
 	scale := in.Scale
 	if scale == 0 {
 		scale = 1
 	}
-	d.Nodes = append(d.Nodes, stoich.Node{ID: "scale", Operation: stoich.Constant, Quantity: quantity.Quantity{Value: scale, Unit: quantity.One}})
-	at, value := "scale", scale
-	var inputs []stoich.Input
-	seen := map[string]bool{"scale": true}
+	put := func(n derivation.Node) int {
+		n.Quantity.Unit = quantity.One
+		d.Nodes = append(d.Nodes, n)
+		return len(d.Nodes) - 1
+	}
+	value := scale
+	at := put(derivation.Node{ID: "scale", Operation: derivation.Constant, Quantity: quantity.Quantity{Value: scale}})
+	var inputs []budget.Input
+	seen := map[string]bool{}
 	for i, f := range in.Factors {
 		path := fmt.Sprintf("factors[%d]", i)
 		if seen[f.Name] {
-			return uncertaintyOut{}, finding.Faultf(path+".name", "%q stands here twice; what is shared is given once, with its power", f.Name)
+			return uncertaintyOut{}, twice.Fault(path+".name", finding.Text(f.Name))
 		}
 		seen[f.Name] = true
-		if f.Value == 0 && f.Power == -1 || math.IsInf(f.Value, 0) {
-			return uncertaintyOut{}, finding.Faultf(path+".value", "a divisor cannot be 0")
-		}
-		shape := f.Shape
-		if shape == "" {
-			shape = stoich.Normal
-		}
-		d.Nodes = append(d.Nodes, stoich.Node{ID: f.Name, Operation: stoich.Given, Quantity: quantity.Quantity{Value: f.Value, Unit: quantity.One}})
-		op := stoich.Product
+		op, shape := derivation.Product, f.Shape
 		if f.Power == -1 {
-			op = stoich.Quotient
+			op = derivation.Quotient
+		}
+		if op == derivation.Quotient && f.Value == 0 {
+			return uncertaintyOut{}, zeroDivisor.Fault(path + ".value")
+		}
+		if op == derivation.Quotient {
 			value /= f.Value
 		} else {
 			value *= f.Value
 		}
-		id := fmt.Sprintf("product-%d", i)
-		d.Nodes = append(d.Nodes, stoich.Node{ID: id, Operation: op, Inputs: []string{at, f.Name}, Quantity: quantity.Quantity{Value: value, Unit: quantity.One}})
-		at = id
-		inputs = append(inputs, stoich.Input{Code: f.Name, Standard: f.Standard, Shape: shape, Effects: []stoich.Effect{{Leaf: f.Name, Gain: 1}}})
+		if shape == "" {
+			shape = budget.Normal
+		}
+		leaf := put(derivation.Node{ID: f.Name, Operation: derivation.Given, Quantity: quantity.Quantity{Value: f.Value}})
+		at = put(derivation.Node{ID: fmt.Sprintf("product-%d", i), Operation: op, Inputs: []int{at, leaf}, Quantity: quantity.Quantity{Value: value}})
+		inputs = append(inputs, budget.Input{Code: f.Name, Standard: f.Standard, Shape: shape, Effects: []budget.Effect{{Node: leaf, Gain: 1}}})
 	}
-	out := uncertaintyOut{Value: value, Budget: d.Budget(inputs, "")}
+	p := d.Program()
+	out := uncertaintyOut{Value: value, Budget: budget.Of(p, inputs, at)}
 	if in.Draws > 0 {
-		mc := d.MonteCarlo(inputs, in.Draws, 1)
+		mc := budget.MonteCarlo(p, inputs, in.Draws, 1)
 		out.MonteCarlo = &mc
 	}
 	return out, nil
@@ -432,13 +320,13 @@ func doDilution(in dilutionIn) (dilutionOut, *finding.Fault) {
 			continue
 		}
 		if missing >= 0 {
-			return dilutionOut{}, finding.Faultf(names[i], "three of c1, v1, c2 and v2 are needed; %s and %s are left out", names[missing], names[i])
+			return dilutionOut{}, threeNeeded.Fault(names[i], finding.Text(names[missing]), finding.Text(names[i]))
 		}
 		missing = i
 	}
 	switch missing {
 	case -1:
-		return dilutionOut{}, finding.Faultf("", "leave out the one of c1, v1, c2 and v2 that is asked for")
+		return dilutionOut{}, leaveOne.Fault("")
 	case 0:
 		in.C1 = in.C2 * in.V2 / in.V1
 	case 1:
@@ -449,7 +337,7 @@ func doDilution(in dilutionIn) (dilutionOut, *finding.Fault) {
 		in.V2 = in.C1 * in.V1 / in.C2
 	}
 	if in.C2 > in.C1*(1+1e-9) {
-		return dilutionOut{}, finding.Faultf("c2", "a dilution cannot be stronger (%.4g mol/L) than what it is made from (%.4g mol/L)", in.C2, in.C1)
+		return dilutionOut{}, notStronger.Fault("c2", finding.Number(in.C2, 4, quantity.MolePerL), finding.Number(in.C1, 4, quantity.MolePerL))
 	}
 	return dilutionOut{in, in.C1 / in.C2}, nil
 }
@@ -480,7 +368,7 @@ func doWeighing(in weighingIn) (weighingOut, *finding.Fault) {
 	m := f.MolarMass().Float64()
 	switch {
 	case (in.Mass == 0) == (in.Concentration == 0):
-		return weighingOut{}, finding.Faultf("mass", "give either the concentration that is wanted or the mass that was weighed")
+		return weighingOut{}, eitherMass.Fault("mass")
 	case in.Mass > 0:
 		return weighingOut{m, in.Mass, in.Mass * purity / m / (in.Volume / 1000)}, nil
 	default:
@@ -504,7 +392,7 @@ type convertOut struct {
 func doConvert(in convertIn) (convertOut, *finding.Fault) {
 	for path, u := range map[string]quantity.Unit{"unit": in.Unit, "to": in.To} {
 		if !u.Known() {
-			return convertOut{}, finding.Faultf(path, "no unit %q is known", u)
+			return convertOut{}, noUnit.Fault(path, finding.Text(string(u)))
 		}
 	}
 	q := quantity.Quantity{Value: in.Value, Unit: in.Unit}
@@ -527,22 +415,22 @@ func doConvert(in convertIn) (convertOut, *finding.Fault) {
 			return u.Scale(), nil
 		case u.SameDimension(quantity.MolePerL), u.SameDimension(quantity.Mole):
 			if m == 0 {
-				return 0, finding.Faultf("formula", "between %s and %s the formula is needed", in.Unit, in.To)
+				return 0, needsFormula.Fault("formula")
 			}
 			return u.Scale() * m, nil
 		case u == quantity.PercentWW:
 			if in.Density == 0 {
-				return 0, finding.Faultf("density", "between %s and %s the density is needed", in.Unit, in.To)
+				return 0, needsDensity.Fault("density")
 			}
 			return u.Scale() * in.Density * 1000, nil
 		}
-		return 0, finding.Faultf("to", "%s cannot be given in %s", in.Unit, in.To)
+		return 0, cannotConvert.Fault("to", finding.Text(string(in.Unit)), finding.Text(string(in.To)))
 	}
 	solution := func(u quantity.Unit) bool {
 		return u.SameDimension(quantity.GramPerL) || u.SameDimension(quantity.MolePerL) || u == quantity.PercentWW
 	}
 	if solution(in.Unit) != solution(in.To) {
-		return convertOut{}, finding.Faultf("to", "%s cannot be given in %s", in.Unit, in.To)
+		return convertOut{}, cannotConvert.Fault("to", finding.Text(string(in.Unit)), finding.Text(string(in.To)))
 	}
 	from, fault := toGrams(in.Unit)
 	if fault != nil {

@@ -6,9 +6,9 @@ import (
 	"strings"
 
 	eq "exactflask/core/equilibrium"
-	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/plan"
+	"exactflask/core/practical"
 	"exactflask/core/prep"
 )
 
@@ -20,6 +20,8 @@ var planning = []Function{
 	define("dilute", "Serial dilution with the pipettes and flasks there are", doSerial),
 	define("class-quantities", "What a class needs of each solution", doClass),
 }
+
+var notInWater = finding.Declare("calc.not-in-water", "formula")
 
 type partIn struct {
 	Formula       string  `json:"formula" minLength:"1" maxLength:"200"`
@@ -52,7 +54,7 @@ func mixture(path string, in []partIn) (eq.Mixture, *finding.Fault) {
 		}
 		s, ok := plan.InWater(f)
 		if !ok {
-			return nil, finding.Faultf(at, "the catalogue does not say how %s behaves in water", f)
+			return nil, notInWater.Fault(at, finding.Formula(f.Plain()))
 		}
 		out[i] = eq.Part{Substance: s, Concentration: p.Concentration}
 	}
@@ -157,15 +159,15 @@ func CurveSVG(points []eq.Point, value string) string {
 }
 
 type indicatorIn struct {
-	Practical experiment.Practical `json:"practical"`
+	Practical practical.Practical `json:"practical"`
 }
 
 func doIndicator(in indicatorIn) (plan.Assessment, *finding.Fault) {
-	a, fault := plan.Assess(in.Practical)
+	r, fault := in.Practical.Check()
 	if fault != nil {
-		return a, fault.In("practical")
+		return plan.Assessment{}, fault.In("practical")
 	}
-	return a, nil
+	return plan.Assess(r), nil
 }
 
 type serialOut struct {
@@ -192,5 +194,5 @@ type classOut struct {
 }
 
 func doClass(in classIn) (classOut, *finding.Fault) {
-	return classOut{prep.Quantities(in.Titrant, in.Analyte, in.Indicator, in.Titre, in.Aliquot, in.Drops, in.Class)}, nil
+	return classOut{prep.Quantities([]prep.Wanted{{What: "titrant", Name: in.Titrant, Each: in.Titre}, {What: "analyte", Name: in.Analyte, Each: in.Aliquot}, {What: "indicator", Name: in.Indicator, Each: in.Drops}}, in.Class)}, nil
 }

@@ -139,13 +139,13 @@ func renamed(in []journal.Entry, username string) []journal.Entry {
 	}
 	for i, e := range in {
 		e.ID, e.Device = name(e.ID), "demo-"+username
-		switch e.Kind {
-		case journal.KindReading:
-			r := *e.Reading
-			r.Trial, e.Reading = name(r.Trial), &r
-		case journal.KindWeighing:
-			w := *e.Weighing
-			w.Trial, e.Weighing = name(w.Trial), &w
+		switch p := e.Part.(type) {
+		case journal.Scale:
+			p.Of = name(p.Of)
+			e.Part = p
+		case journal.Weighing:
+			p.Of = name(p.Of)
+			e.Part = p
 		}
 		out[i] = e
 	}
@@ -183,7 +183,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 func (s student) entries() ([]journal.Entry, error) {
 	var out []journal.Entry
 	var trial string
-	readings := map[journal.Mark]string{}
+	readings := map[journal.Place]string{}
 	add := func(e journal.Entry) string {
 		e.Clock = int64(len(out) + 1)
 		e.ID = fmt.Sprintf("demo-%s-%04d", s.username, e.Clock)
@@ -197,22 +197,22 @@ func (s student) entries() ([]journal.Entry, error) {
 		words := strings.Fields(head)
 		switch words[0] {
 		case "aside":
-			add(journal.Entry{Kind: journal.KindSetAside, SetAside: &journal.Exclusion{Trial: trial, Reason: rest}})
+			add(journal.Entry{Part: journal.Exclusion{Of: trial, Reason: rest}})
 		case "colour":
-			add(journal.Entry{Kind: journal.KindObservation, Observation: &journal.Observation{About: journal.EndColour, Trial: trial, Text: words[1]}})
+			add(journal.Entry{Part: journal.Observation{About: journal.EndColour, Of: trial, Written: words[1]}})
 		case "drop":
-			add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.Provisional, Text: words[1]}})
+			add(journal.Entry{Part: journal.Scale{Of: trial, Place: journal.Provisional, Written: words[1]}})
 		case "done":
-			add(journal.Entry{Kind: journal.KindCheck, Checked: &journal.Checked{Item: words[1]}})
+			add(journal.Entry{Part: journal.Checked{Item: words[1]}})
 		case "note":
-			add(journal.Entry{Kind: journal.KindNote, Note: &journal.Remark{Text: rest}})
+			add(journal.Entry{Part: journal.Remark{Written: rest}})
 		case "correct":
-			add(journal.Entry{Kind: journal.KindCorrection, Correction: &journal.Correction{Replaces: readings[journal.Mark(words[1])], Value: words[2], Reason: rest}})
+			add(journal.Entry{Part: journal.Correction{Replaces: readings[journal.Place(words[1])], Value: words[2], Reason: rest}})
 		case "rough", "accurate":
-			trial = add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.TrialType(words[0])}})
-			for i, mark := range []journal.Mark{journal.Start, journal.End} {
+			trial = add(journal.Entry{Part: journal.Opening{Type: journal.TrialType(words[0])}})
+			for i, mark := range []journal.Place{journal.Start, journal.End} {
 				if len(words) > i+1 {
-					readings[mark] = add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: mark, Text: words[i+1]}})
+					readings[mark] = add(journal.Entry{Part: journal.Scale{Of: trial, Place: mark, Written: words[i+1]}})
 				}
 			}
 		default:

@@ -87,10 +87,10 @@ func (b *Bench) Write() ([]string, error) {
 	}
 	mark, text := journal.End, "23.85"
 	if b.trial == "" {
-		b.trial = add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.Accurate}})
+		b.trial = add(journal.Entry{Part: journal.Opening{Type: journal.Accurate}})
 		mark, text = journal.Start, "0.05"
 	}
-	add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: b.trial, Mark: mark, Text: text}})
+	add(journal.Entry{Part: journal.Scale{Of: b.trial, Place: mark, Written: text}})
 	if mark == journal.End {
 		b.trial = ""
 	}

@@ -98,16 +98,16 @@ func (s *Store) Close() error {
 }
 
 // Read returns the queries that only read.
-func (s *Store) Read() *db.Queries { return s.reading }
+func (s *Store) Read() Queries { return Queries{s.reading} }
 
 // Write runs do in one transaction. When do returns an error nothing of it is
 // kept; otherwise all of it is on the disk when Write returns.
-func (s *Store) Write(ctx context.Context, do func(*db.Queries) error) error {
+func (s *Store) Write(ctx context.Context, do func(Queries) error) error {
 	tx, err := s.write.BeginTx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("beginning to write: %w", err)
 	}
-	if err := do(s.writing.WithTx(tx)); err != nil {
+	if err := do(Queries{s.writing.WithTx(tx)}); err != nil {
 		return fullOr(errors.Join(err, tx.Rollback()))
 	}
 	if err := tx.Commit(); err != nil {
@@ -125,8 +125,8 @@ func fullOr(err error) error {
 	return err
 }
 
-// Found turns "no rows" into ErrNotFound and passes everything else on.
-func Found(err error) error {
+// found turns "no rows" into ErrNotFound and passes everything else on.
+func found(err error) error {
 	if errors.Is(err, sql.ErrNoRows) {
 		return ErrNotFound
 	}

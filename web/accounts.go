@@ -11,8 +11,7 @@ import (
 	"github.com/go-chi/httprate"
 
 	"exactflask/app"
-	"exactflask/core/finding"
-	"exactflask/store"
+	"exactflask/core/practical"
 )
 
 // keyPerson is where a session keeps the id of who signed in.
@@ -45,15 +44,15 @@ func (s *server) accounts(api huma.API) {
 		from, _ := ctx.Value(addressKey{}).(string)
 		none, request := noWriter{}, (&http.Request{}).WithContext(ctx)
 		if perAddress.OnLimit(none, request, from) || perName.OnLimit(none, request, from+"/"+strings.ToLower(in.Body.Username)) {
-			return nil, huma.Error429TooManyRequests("too many attempts; wait a minute and try again")
+			return nil, said(http.StatusTooManyRequests, practical.Style{}, tooManyAttempts.Message())
 		}
 		p, err := s.app.SignIn(ctx, in.Body.Username, in.Body.Password)
 		if err != nil {
-			return nil, s.problemOf(err)
+			return nil, s.problemOf(practical.Style{}, err)
 		}
 		// A new token at every sign-in: one that was known before is worthless.
 		if err := s.sessions.RenewToken(ctx); err != nil {
-			return nil, s.problemOf(err)
+			return nil, s.problemOf(practical.Style{}, err)
 		}
 		s.sessions.Put(ctx, keyPerson, p.ID)
 		out := &meOutput{}
@@ -62,7 +61,7 @@ func (s *server) accounts(api huma.API) {
 	})
 	huma.Register(api, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/session", Summary: "Sign out", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) {
-			return nil, s.problemOf(s.sessions.Destroy(ctx))
+			return nil, s.problemOf(practical.Style{}, s.sessions.Destroy(ctx))
 		})
 	huma.Register(api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in", Security: signedIn, Errors: []int{401}},
 		func(ctx context.Context, _ *struct{}) (*meOutput, error) {
@@ -82,7 +81,7 @@ func (s *server) accounts(api huma.API) {
 			}
 			p, err = s.app.SetPreferences(ctx, p, in.Body)
 			if err != nil {
-				return nil, s.problemOf(err)
+				return nil, s.problemOf(p.Style(), err)
 			}
 			out := &meOutput{}
 			out.Body.Person = p
@@ -95,7 +94,7 @@ func (s *server) accounts(api huma.API) {
 			if s.options.Demo {
 				people, err := s.app.DemoPeople(ctx)
 				if err != nil {
-					return nil, s.problemOf(err)
+					return nil, s.problemOf(practical.Style{}, err)
 				}
 				out.Body.People = people
 			}
@@ -127,42 +126,14 @@ func (noWriter) WriteHeader(int)             {}
 func (s *server) person(ctx context.Context) (app.Person, error) {
 	id := s.sessions.GetString(ctx, keyPerson)
 	if id == "" {
-		return app.Person{}, huma.Error401Unauthorized("you are not signed in, or the session has ended; sign in again: what you typed is kept on this device")
+		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
 	}
 	p, err := s.app.Person(ctx, id)
 	if errors.Is(err, app.ErrNotFound) {
-		return app.Person{}, huma.Error401Unauthorized("this account is no longer there; sign in again")
+		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, accountGone.Message())
 	}
 	if err != nil {
-		return app.Person{}, s.problemOf(err)
+		return app.Person{}, s.problemOf(practical.Style{}, err)
 	}
 	return p, nil
-}
-
-// problemOf turns an error into what the caller is told. Unknown errors are
-// logged and not shown.
-func (s *server) problemOf(err error) error {
-	var fault *finding.Fault
-	switch {
-	case err == nil:
-		return nil
-	case errors.Is(err, app.ErrSignIn):
-		return huma.Error401Unauthorized(err.Error())
-	case errors.Is(err, app.ErrNotFound):
-		return huma.Error404NotFound(app.ErrNotFound.Error())
-	case errors.Is(err, app.ErrForbidden):
-		return huma.Error403Forbidden(err.Error())
-	case errors.Is(err, app.ErrConflict):
-		return huma.Error409Conflict(err.Error())
-	case errors.As(err, &fault):
-		return huma.Error422UnprocessableEntity(fault.Error(), &huma.ErrorDetail{Location: "body." + fault.Path, Message: fault.Problem})
-	case errors.Is(err, store.ErrFull):
-		s.options.Log.Error("the disk is full: nothing can be written until there is room")
-		return huma.NewError(http.StatusInsufficientStorage, "the server's disk is full; nothing of this request was kept there. Tell your instructor; what you recorded stays on your device and is sent again")
-	case errors.Is(err, context.Canceled):
-		return huma.NewError(499, "the caller went away")
-	default:
-		s.options.Log.Error("failed", "err", err)
-		return huma.Error500InternalServerError("something went wrong here; nothing of this request was kept")
-	}
 }

@@ -10,7 +10,8 @@ import (
 
 	"exactflask/app"
 	"exactflask/calc"
-	"exactflask/formats"
+	"exactflask/schema"
+	"exactflask/view"
 )
 
 // calculations are the computations of the core without a notebook, and the
@@ -37,7 +38,7 @@ func (s *server) calculations(api huma.API) {
 		Security: signedIn, Errors: []int{401, 404, 422}, MaxBodyBytes: MaxBody, SkipValidateBody: true},
 		asked(s, func(_ context.Context, _ app.Person, in *calcInput) (*calcOutput, error) {
 			out, err := calc.Run(in.Name, in.RawBody)
-			var faults formats.Faults
+			var faults schema.Faults
 			switch {
 			case errors.Is(err, calc.ErrUnknown):
 				return nil, app.ErrNotFound
@@ -47,7 +48,7 @@ func (s *server) calculations(api huma.API) {
 			return &calcOutput{out}, err
 		}))
 
-	type catalogOutput struct{ Body app.Catalogue }
+	type catalogOutput struct{ Body view.Catalogue }
 	huma.Register(api, huma.Operation{OperationID: "catalogue", Method: http.MethodGet, Path: "/catalogue", Summary: "Substances, indicators, reactions and standards, with my own reactions", Security: signedIn, Errors: []int{401}},
 		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*catalogOutput, error) {
 			out, err := s.app.Catalogue(ctx, p)
@@ -60,7 +61,7 @@ func (s *server) calculations(api huma.API) {
 			Equation string `json:"equation" minLength:"1" maxLength:"600" doc:"balanced when it is read"`
 		}
 	}
-	type reactionOutput struct{ Body app.Reaction }
+	type reactionOutput struct{ Body view.Reaction }
 	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions", Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
 		asked(s, func(ctx context.Context, p app.Person, in *reactionInput) (*reactionOutput, error) {
 			r, err := s.app.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)

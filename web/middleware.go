@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"log/slog"
 	"net"
 	"net/http"
@@ -9,7 +8,6 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
-	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 	"github.com/go-chi/httprate"
@@ -68,19 +66,12 @@ func recovered(log *slog.Logger) func(http.Handler) http.Handler {
 						panic(v)
 					}
 					log.Error("panic", "what", v, "stack", string(debug.Stack()), "id", middleware.GetReqID(r.Context()))
-					problem(w, http.StatusInternalServerError, "something went wrong here; nothing of this request was kept")
+					problem(w, http.StatusInternalServerError, wentWrong.Message())
 				}
 			}()
 			next.ServeHTTP(w, r)
 		})
 	}
-}
-
-// problem writes an RFC 9457 problem document.
-func problem(w http.ResponseWriter, status int, detail string) {
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Title: http.StatusText(status), Status: status, Detail: detail})
 }
 
 // caller tells callers apart for the limit of requests: by session, so that a
@@ -104,5 +95,5 @@ func address(r *http.Request) string {
 }
 
 func tooMany(w http.ResponseWriter, _ *http.Request) {
-	problem(w, http.StatusTooManyRequests, "too many requests; wait a minute and try again")
+	problem(w, http.StatusTooManyRequests, tooManyRequests.Message())
 }

@@ -9,7 +9,7 @@ import (
 	"exactflask/app"
 	"exactflask/core/journal"
 	"exactflask/formats"
-	"exactflask/wording"
+	"exactflask/view"
 )
 
 type notebookOutput struct {
@@ -31,7 +31,7 @@ func asked[In, Out any](s *server, do func(context.Context, app.Person, *In) (*O
 		}
 		out, err := do(ctx, p, in)
 		if err != nil {
-			return nil, s.problemOf(err)
+			return nil, s.problemOf(p.Style(), err)
 		}
 		return out, nil
 	}
@@ -93,7 +93,7 @@ func (s *server) notebooks(api huma.API) {
 
 	type journalOutput struct {
 		Body struct {
-			Lines []wording.JournalLine `json:"lines"`
+			Lines []view.JournalLine `json:"lines"`
 		}
 	}
 	huma.Register(api, huma.Operation{OperationID: "notebook-journal", Method: http.MethodGet, Path: "/notebooks/{id}/journal", Summary: "The notebook in ink: every entry in order", Security: signedIn, Errors: []int{401, 404}},
@@ -102,6 +102,13 @@ func (s *server) notebooks(api huma.API) {
 			out := &journalOutput{}
 			out.Body.Lines = lines
 			return out, err
+		}))
+
+	type reportOutput struct{ Body view.Report }
+	huma.Register(api, huma.Operation{OperationID: "notebook-report", Method: http.MethodGet, Path: "/notebooks/{id}/report", Summary: "The notebook as a page of a report", Security: signedIn, Errors: []int{401, 404}},
+		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*reportOutput, error) {
+			r, err := s.app.Report(ctx, p, in.ID)
+			return &reportOutput{r}, err
 		}))
 
 	huma.Register(api, huma.Operation{OperationID: "notebook-events", Method: http.MethodGet, Path: "/notebooks/{id}/events", Summary: "Event stream: a message for every change of the notebook", Security: signedIn, Errors: []int{401, 404},

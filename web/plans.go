@@ -7,9 +7,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/experiment"
+	"exactflask/core/practical"
 	"exactflask/core/prep"
-	"exactflask/wording"
+	"exactflask/view"
 )
 
 // PracticalPath is the path of an operation on a practical of a class.
@@ -36,11 +36,11 @@ func (s *server) plans(api huma.API) {
 
 	type tryInput struct {
 		Body struct {
-			Practical experiment.Practical `json:"practical"`
-			Class     prep.Class           `json:"class,omitempty"`
+			Practical practical.Practical `json:"practical"`
+			Class     prep.Class          `json:"class,omitempty"`
 		}
 	}
-	type tryOutput struct{ Body wording.PlanSheet }
+	type tryOutput struct{ Body view.Plan }
 	huma.Register(api, huma.Operation{OperationID: "try-plan", Method: http.MethodPost, Path: "/plan", Summary: "Look at a practical that is being written", Security: signedIn, Errors: []int{401, 422}, MaxBodyBytes: MaxBody},
 		asked(s, func(_ context.Context, p app.Person, in *tryInput) (*tryOutput, error) {
 			out, err := s.app.TryPlan(p, in.Body.Practical, in.Body.Class)
@@ -50,19 +50,19 @@ func (s *server) plans(api huma.API) {
 	type setInput struct {
 		Class string `path:"class" maxLength:"64"`
 		Body  struct {
-			Practical experiment.Practical `json:"practical"`
+			Practical practical.Practical `json:"practical"`
 		}
 	}
 	type setOutput struct {
 		Body struct {
-			Practical experiment.Practical `json:"practical"`
+			Practical practical.Practical `json:"practical"`
 		}
 	}
 	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost, Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
 		asked(s, func(ctx context.Context, p app.Person, in *setInput) (*setOutput, error) {
-			practical, err := s.app.SetPractical(ctx, p, in.Class, in.Body.Practical)
+			set, err := s.app.SetPractical(ctx, p, in.Class, in.Body.Practical)
 			out := &setOutput{}
-			out.Body.Practical = practical
+			out.Body.Practical = set
 			return out, err
 		}))
 

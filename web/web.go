@@ -25,7 +25,8 @@ import (
 	"github.com/go-chi/httprate"
 
 	"exactflask/app"
-	"exactflask/formats"
+	"exactflask/core/finding"
+	"exactflask/schema"
 )
 
 //go:embed all:dist
@@ -70,10 +71,10 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 		api.Use(s.sessions.LoadAndSave)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {
-			problem(w, http.StatusNotFound, "there is no "+r.Method+" "+r.URL.Path+" in this API; see /api/openapi.json")
+			problem(w, http.StatusNotFound, noRoute.Message(finding.Text(r.Method), finding.Text(r.URL.Path)))
 		})
 		api.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
-			problem(w, http.StatusMethodNotAllowed, r.Method+" is not possible here; see /api/openapi.json")
+			problem(w, http.StatusMethodNotAllowed, noMethod.Message(finding.Text(r.Method)))
 		})
 	})
 	r.NotFound(frontEnd().ServeHTTP)
@@ -91,7 +92,7 @@ func newServer(a *app.App, store scs.Store, options Options) *server {
 	sessions.HashTokenInStore = true
 	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		options.Log.Error("session", "err", err, "id", middleware.GetReqID(r.Context()))
-		problem(w, http.StatusInternalServerError, "the session could not be read or kept; try again")
+		problem(w, http.StatusInternalServerError, noSession.Message())
 	}
 	return &server{app: a, sessions: sessions, options: options, closing: options.Closing}
 }
@@ -105,11 +106,10 @@ func OpenAPI() ([]byte, error) {
 
 // routes adds the API to a router that stands at /api.
 func (s *server) routes(r chi.Router) huma.API {
-	huma.DefaultArrayNullable = false
 	config := huma.DefaultConfig("Exact Flask", Version)
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/openapi", "", ""
 	config.CreateHooks = nil
-	config.Components.Schemas = formats.Registry("#/components/schemas/")
+	config.Components.Schemas = schema.Registry("#/components/schemas/")
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	config.Info.Description = "Everything a practical, a notebook and its evaluation hold. Sign in with POST /session; the session is a cookie."
 	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: "exactflask"}}

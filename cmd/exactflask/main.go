@@ -23,9 +23,13 @@ import (
 	"exactflask/app"
 	"exactflask/calc"
 	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/practical"
 	"exactflask/demo"
 	"exactflask/formats"
+	"exactflask/schema"
 	"exactflask/store"
+	"exactflask/view"
 	"exactflask/web"
 	"exactflask/wording"
 )
@@ -53,13 +57,37 @@ func main() {
 	parsed, err := k.Parse(os.Args[1:])
 	k.FatalIfErrorf(err)
 	if err := parsed.Run(); err != nil {
-		fmt.Fprintln(os.Stderr, "exactflask:", err)
+		fmt.Fprintln(os.Stderr, "exactflask:", spoken(err))
 		var input *inputError
 		if errors.As(err, &input) {
 			os.Exit(exitInput)
 		}
 		os.Exit(1)
 	}
+}
+
+// spoken is an error in words, each fault on a line of its own with its place.
+func spoken(err error) string {
+	words := wording.For()
+	say := func(f *finding.Fault) string {
+		if f.Path == "" {
+			return words.Say(f.Message)
+		}
+		return f.Path + ": " + words.Say(f.Message)
+	}
+	var faults schema.Faults
+	var fault *finding.Fault
+	switch {
+	case errors.As(err, &faults):
+		lines := make([]string, len(faults))
+		for i, f := range faults {
+			lines[i] = say(f)
+		}
+		return strings.Join(lines, "\n")
+	case errors.As(err, &fault):
+		return say(fault)
+	}
+	return err.Error()
 }
 
 // inputError is an error of what was given, not of the program.
@@ -150,13 +178,14 @@ func (c *evaluateCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	ev, fault := experiment.Evaluate(doc.Practical, doc.Journal)
+	ready, fault := doc.Practical.Check()
 	if fault != nil {
-		return &inputError{fmt.Errorf("%s: %w", c.File, fault)}
+		return &inputError{fault.In("practical")}
 	}
+	ev := experiment.Evaluate(ready, doc.Journal, experiment.All)
 	out := bufio.NewWriter(os.Stdout)
 	if c.Text {
-		if err := wording.WriteText(out, doc.Practical, wording.Speak(doc.Practical, ev, experiment.Style{})); err != nil {
+		if err := view.WriteText(out, ready, view.Of(ready, ev, practical.Style{})); err != nil {
 			return err
 		}
 		return out.Flush()
@@ -182,7 +211,7 @@ func readDocument(file string) (formats.Document, error) {
 		in = f
 	}
 	doc, err := formats.Read(in)
-	var faults formats.Faults
+	var faults schema.Faults
 	switch {
 	case errors.As(err, &faults):
 		lines := make([]string, len(faults))
@@ -233,7 +262,7 @@ func (c *calcCommand) Run() error {
 		return fmt.Errorf("reading the input: %w", err)
 	}
 	out, err := calc.Run(c.Name, text)
-	var faults formats.Faults
+	var faults schema.Faults
 	if errors.As(err, &faults) || errors.Is(err, calc.ErrUnknown) {
 		return &inputError{err}
 	}

@@ -8,7 +8,10 @@
 package agreement
 
 import (
+	"cmp"
+	"slices"
 	"sort"
+	"strings"
 
 	"exactflask/core/decimal"
 )
@@ -32,7 +35,8 @@ type Rule struct {
 // Kind is the way titres are compared.
 type Kind string
 
-// The kinds of rule. Relative compares titre over sample volume.
+// The kinds of rule. Relative compares the answers of the trials, each from its
+// own sample.
 const (
 	Spread   Kind = "spread"
 	Relative Kind = "relative"
@@ -57,10 +61,10 @@ func (r Rule) PercentOr2() decimal.Decimal {
 }
 
 // within tells whether a set with this lowest and highest value and this mean
-// agrees.
+// agrees. Under the relative rule a mean that is not positive never agrees.
 func (r Rule) within(spread, mean decimal.Decimal) bool {
 	if r.Kind == Relative {
-		return spread.Mul(decimal.Whole(50)).Cmp(r.PercentOr2().Mul(mean)) <= 0
+		return mean.Sign() > 0 && spread.Mul(decimal.Whole(50)).Cmp(r.PercentOr2().Mul(mean)) <= 0
 	}
 	return spread.Cmp(r.Tolerance) <= 0
 }
@@ -70,7 +74,7 @@ func (r Rule) within(spread, mean decimal.Decimal) bool {
 type Candidate struct {
 	ID string
 	// Titre is what is compared: the titre in mL, or under the relative rule
-	// the titre over the sample volume.
+	// the answer that the trial gives by itself.
 	Titre decimal.Decimal
 }
 
@@ -122,108 +126,157 @@ type Verdict struct {
 
 // Judge finds the largest set of at least rule.Need titres whose spread is
 // within the tolerance. Of equally large sets the one with the smaller spread
-// is taken. The order of the candidates does not matter.
+// is taken (under the relative rule, the smaller spread by its mean). The order
+// of the candidates does not matter. The cost is that of sorting.
 //
 // A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
 // do not agree within 0.10. With Average All only the whole set will do, with
 // Closest only sets of the needed size. Source: common practice, no source.
 func Judge(candidates []Candidate, rule Rule) Verdict {
+	s := newSorted(candidates, rule)
 	need := max(rule.Need, 2)
-	sorted := append([]Candidate(nil), candidates...)
-	sort.Slice(sorted, func(i, j int) bool {
-		if c := sorted[i].Titre.Cmp(sorted[j].Titre); c != 0 {
-			return c < 0
-		}
-		return sorted[i].ID < sorted[j].ID
-	})
-	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(sorted))}
-	spread := func(from, to int) decimal.Decimal { return sorted[to-1].Titre.Sub(sorted[from].Titre) }
-
-	if len(sorted) < need {
+	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(s.all))}
+	if len(s.all) < need {
 		v.Status = TooFew
-		if len(sorted) == 2 {
-			v.Closest = spread(0, 2)
+		if len(s.all) == 2 {
+			v.Closest = s.spread(0, 2)
 		}
-		for _, c := range sorted {
-			v.Reasons[c.ID] = OutNoSet
-			if len(sorted) == 1 {
-				v.Reasons[c.ID] = Alone
-			}
+		s.reason(v, 0, len(s.all), OutNoSet)
+		if len(s.all) == 1 {
+			v.Reasons[s.all[0].ID] = Alone
 		}
 		return v
 	}
-
-	// The members of a best set stand side by side when sorted: whatever lies
-	// between two members could join without widening the spread.
-	v.Closest = spread(0, need)
-	for i := 1; i+need <= len(sorted); i++ {
-		if s := spread(i, i+need); s.Cmp(v.Closest) < 0 {
-			v.Closest = s
+	v.Closest = s.spread(0, need)
+	for i := 1; i+need <= len(s.all); i++ {
+		if d := s.spread(i, i+need); d.Cmp(v.Closest) < 0 {
+			v.Closest = d
 		}
 	}
-	most, least := len(sorted), need
-	switch rule.Average {
+	best := s.best(need)
+	if len(best) == 1 {
+		v.Status = Agreed
+		from, to := best[0][0], best[0][1]
+		low, high := OutTooLow, OutTooHigh
+		if rule.Average == Closest {
+			low, high = NotClosest, NotClosest
+		}
+		s.reason(v, 0, from, low)
+		s.reason(v, to, len(s.all), high)
+		s.reason(v, from, to, InSet)
+		v.Chosen, v.Mean, v.Spread = s.ids(from, to), s.mean(from, to), s.spread(from, to)
+		return v
+	}
+	s.reason(v, 0, len(s.all), OutNoSet)
+	for _, set := range best {
+		v.Status = Ambiguous
+		v.Spread = s.spread(set[0], set[1])
+		s.reason(v, set[0], set[1], OutTied)
+		v.Rivals = append(v.Rivals, s.ids(set[0], set[1]))
+	}
+	return v
+}
+
+// sorted are the candidates by size, with the sums before each place.
+type sorted struct {
+	all  []Candidate
+	sums []decimal.Decimal
+	rule Rule
+}
+
+func newSorted(candidates []Candidate, rule Rule) sorted {
+	s := sorted{slices.Clone(candidates), make([]decimal.Decimal, 1, len(candidates)+1), rule}
+	slices.SortFunc(s.all, func(a, b Candidate) int { return cmp.Or(a.Titre.Cmp(b.Titre), strings.Compare(a.ID, b.ID)) })
+	for i, c := range s.all {
+		s.sums = append(s.sums, s.sums[i].Add(c.Titre))
+	}
+	return s
+}
+
+func (s sorted) spread(from, to int) decimal.Decimal {
+	return s.all[to-1].Titre.Sub(s.all[from].Titre)
+}
+
+func (s sorted) mean(from, to int) decimal.Decimal {
+	m, _ := s.sums[to].Sub(s.sums[from]).Div(decimal.Whole(int64(to - from)))
+	return m
+}
+
+func (s sorted) ids(from, to int) []string {
+	out := make([]string, 0, to-from)
+	for _, c := range s.all[from:to] {
+		out = append(out, c.ID)
+	}
+	return out
+}
+
+func (s sorted) reason(v Verdict, from, to int, r Reason) {
+	for _, c := range s.all[from:to] {
+		v.Reasons[c.ID] = r
+	}
+}
+
+// agrees tells whether any set of a size does. The members of a best set stand
+// side by side when sorted: whatever lies between two members could join
+// without widening the spread.
+func (s sorted) agrees(size int) bool {
+	for i := 0; i+size <= len(s.all); i++ {
+		if s.rule.within(s.spread(i, i+size), s.mean(i, i+size)) {
+			return true
+		}
+	}
+	return false
+}
+
+// best returns the best sets, as places from and to. Without its smallest
+// member a set that agrees still agrees, so the largest size is found by
+// halving.
+func (s sorted) best(need int) [][2]int {
+	least, most := need, len(s.all)
+	switch s.rule.Average {
 	case All:
 		least = most
 	case Closest:
 		most = need
 	}
+	if !s.agrees(least) {
+		return nil
+	}
+	size := least + sort.Search(most-least, func(i int) bool { return !s.agrees(least + i + 1) })
 	var best [][2]int
-	for size := most; size >= least && best == nil; size-- {
-		for i := 0; i+size <= len(sorted); i++ {
-			s := spread(i, i+size)
-			if !rule.within(s, mean(sorted[i:i+size])) {
+	closer := func(a, b [2]int) int { // negative where a is
+		x, y := s.spread(a[0], a[1]), s.spread(b[0], b[1])
+		if s.rule.Kind == Relative {
+			x, y = x.Mul(s.mean(b[0], b[1])), y.Mul(s.mean(a[0], a[1]))
+		}
+		return x.Cmp(y)
+	}
+	for i := 0; i+size <= len(s.all); i++ {
+		set := [2]int{i, i + size}
+		if !s.rule.within(s.spread(set[0], set[1]), s.mean(set[0], set[1])) {
+			continue
+		}
+		if best != nil {
+			c := closer(set, best[0])
+			if c > 0 || c == 0 && s.same(set, best[len(best)-1]) {
 				continue
 			}
-			if best != nil {
-				if c := s.Cmp(v.Spread); c > 0 {
-					continue
-				} else if c < 0 {
-					best = nil
-				}
-			}
-			best, v.Spread = append(best, [2]int{i, i + size}), s
-		}
-	}
-	if len(best) == 1 {
-		v.Status = Agreed
-		from, to := best[0][0], best[0][1]
-		for i, c := range sorted {
-			switch {
-			case (i < from || i >= to) && rule.Average == Closest:
-				v.Reasons[c.ID] = NotClosest
-			case i < from:
-				v.Reasons[c.ID] = OutTooLow
-			case i >= to:
-				v.Reasons[c.ID] = OutTooHigh
-			default:
-				v.Reasons[c.ID] = InSet
-				v.Chosen = append(v.Chosen, c.ID)
+			if c < 0 {
+				best = nil
 			}
 		}
-		v.Mean = mean(sorted[from:to])
-		return v
+		best = append(best, set)
 	}
-	for _, c := range sorted {
-		v.Reasons[c.ID] = OutNoSet
-	}
-	for _, set := range best {
-		v.Status = Ambiguous
-		var rival []string
-		for _, c := range sorted[set[0]:set[1]] {
-			v.Reasons[c.ID] = OutTied
-			rival = append(rival, c.ID)
-		}
-		v.Rivals = append(v.Rivals, rival)
-	}
-	return v
+	return best
 }
 
-func mean(candidates []Candidate) decimal.Decimal {
-	titres := make([]decimal.Decimal, len(candidates))
-	for i, c := range candidates {
-		titres[i] = c.Titre
+// same tells whether two sets have the same values: of equal titres it does not
+// matter which is taken.
+func (s sorted) same(a, b [2]int) bool {
+	for i := range a[1] - a[0] {
+		if s.all[a[0]+i].Titre.Cmp(s.all[b[0]+i].Titre) != 0 {
+			return false
+		}
 	}
-	m, _ := decimal.Mean(titres...)
-	return m
+	return true
 }

@@ -1,6 +1,8 @@
 // Package catalog holds what is known beforehand: substances with their
 // cautions, indicators and reactions, each with its source. The data are JSON
-// files beside this one and are built into the program.
+// files beside this one and are built into the program. Names, cautions and
+// other texts stand in the messages of each language, under the codes that
+// the entries and their methods give.
 package catalog
 
 import (
@@ -19,10 +21,8 @@ var files embed.FS
 
 // Substance is a reagent or a product worth naming.
 type Substance struct {
-	ID      string   `json:"id"`
-	Formula string   `json:"formula"`
-	Name    string   `json:"name"`
-	Also    []string `json:"also,omitempty" doc:"other names in use, those of the other vocabulary among them"`
+	ID      string `json:"id"`
+	Formula string `json:"formula"`
 	// Cautions are for its solutions and, where the text says so, the solid.
 	Cautions []Caution `json:"cautions,omitempty"`
 	InWater  *InWater  `json:"inWater,omitempty" doc:"how it takes part in acid-base equilibria; left out where that is not known here"`
@@ -47,7 +47,7 @@ type InWater struct {
 // Caution is a warning that holds from a concentration upward.
 type Caution struct {
 	From decimal.Decimal `json:"from" doc:"mol/L; 0 for any"`
-	Text string          `json:"text"`
+	Code string          `json:"code"`
 }
 
 // IndicatorKind is how an indicator tells the end.
@@ -66,24 +66,15 @@ const (
 // Indicator shows the end of a titration. A universal indicator is none.
 type Indicator struct {
 	ID        string          `json:"id"`
-	Name      string          `json:"name"`
 	Kind      IndicatorKind   `json:"kind" enum:"acid-base,redox,self,starch,meter"`
 	Low       decimal.Decimal `json:"low,omitzero" doc:"pH at which the change begins"`
 	High      decimal.Decimal `json:"high,omitzero" doc:"pH at which it is complete"`
 	Potential decimal.Decimal `json:"potential,omitzero" doc:"V, at which a redox indicator changes"`
-	Acid      string          `json:"acid" doc:"colour below, or of the reduced form"`
-	Alkaline  string          `json:"alkaline" doc:"colour above, or of the oxidised form"`
-	EndColour EndColour       `json:"endColour"`
+	Acid      string          `json:"acid" doc:"code of the colour below, or of the reduced form"`
+	Alkaline  string          `json:"alkaline" doc:"code of the colour above, or of the oxidised form"`
 	Eye       *Eye            `json:"eye,omitempty" doc:"pH at which the eye stops; the middle of the range when left out"`
-	When      string          `json:"when,omitempty" doc:"when and how it is added"`
 	Cautions  []Caution       `json:"cautions,omitempty"`
 	Source    string          `json:"source"`
-}
-
-// EndColour is what the eye stops at.
-type EndColour struct {
-	AcidInBurette   string `json:"acidInBurette"`
-	AlkaliInBurette string `json:"alkaliInBurette"`
 }
 
 // Eye is the pH at which the eye stops; it depends on the direction.
@@ -95,13 +86,11 @@ type Eye struct {
 // Reaction is a titration reaction with the indicators that are used for it.
 type Reaction struct {
 	ID         string   `json:"id"`
-	Name       string   `json:"name"`
 	Kind       string   `json:"kind" enum:"acid-base,redox"`
 	Equation   string   `json:"equation" doc:"balanced"`
 	Acid       string   `json:"acid" doc:"id of the acid, or of the oxidant"`
 	Base       string   `json:"base" doc:"id of the base, or of the reductant"`
 	Indicators []string `json:"indicators"`
-	Note       string   `json:"note,omitempty"`
 	Source     string   `json:"source"`
 }
 
@@ -110,11 +99,7 @@ type Reaction struct {
 type Standard struct {
 	Substance string            `json:"substance"`
 	Kind      string            `json:"kind" enum:"primary,secondary"`
-	Use       string            `json:"use" doc:"what it standardises"`
-	Drying    string            `json:"drying"`
 	Purity    []decimal.Decimal `json:"purity" doc:"usual fraction, and plus or minus how much"`
-	Handling  string            `json:"handling"`
-	ShelfLife string            `json:"shelfLife"`
 	Source    string            `json:"source"`
 }
 
@@ -218,7 +203,7 @@ var substanceFormulas = func() []chem.Formula {
 	return out
 }()
 
-// CautionsAt returns the cautions of a solution of this substance at a
+// CautionsAt returns the codes of the cautions of a solution of this substance at a
 // concentration in mol/L, the gravest (highest limit) first.
 func (s Substance) CautionsAt(concentration decimal.Decimal) []string {
 	held := make([]Caution, 0, len(s.Cautions))
@@ -230,7 +215,65 @@ func (s Substance) CautionsAt(concentration decimal.Decimal) []string {
 	sort.SliceStable(held, func(i, j int) bool { return held[i].From.Cmp(held[j].From) > 0 })
 	out := make([]string, len(held))
 	for i, c := range held {
-		out[i] = c.Text
+		out[i] = c.Code
 	}
 	return out
+}
+
+// NameCode is the code of the substance's name.
+func (s Substance) NameCode() string { return "substance." + s.ID + ".name" }
+
+// NameCode is the code of the indicator's name.
+func (i Indicator) NameCode() string { return "indicator." + i.ID + ".name" }
+
+// EndCode is the code of what the eye stops at; it depends on what is in the
+// burette.
+func (i Indicator) EndCode(acidInBurette bool) string {
+	if acidInBurette {
+		return "indicator." + i.ID + ".end-acid"
+	}
+	return "indicator." + i.ID + ".end-alkali"
+}
+
+// Equivalents returns how many protons one formula unit gives, and how many it
+// takes, until nothing of it is left that does; false where that is not known.
+func (s Substance) Equivalents() (gives, takes int, ok bool) {
+	w := s.InWater
+	if w == nil {
+		return 0, 0, false
+	}
+	units := max(w.Units, 1)
+	takes = w.Strong + units*w.Top
+	gives = units*len(w.PKa) - takes
+	return max(gives, 0), max(takes, 0), true
+}
+
+// ProtonsOf is how many protons one unit of a reagent gives or takes when an
+// acid or a base is titrated with it: 1 of sodium hydroxide, 2 of barium
+// hydroxide or sulfuric acid. 0 where that is not known.
+func (c *Catalog) ProtonsOf(f chem.Formula) int {
+	s, ok := c.Substance(f)
+	if !ok {
+		return 0
+	}
+	gives, takes, _ := s.Equivalents()
+	if gives > 0 {
+		return gives
+	}
+	return takes
+}
+
+// AcidIn tells whether the acid (or the oxidant) is the substance, by the
+// reactions that are listed.
+func (c *Catalog) AcidIn(f chem.Formula) bool {
+	s, ok := c.Substance(f)
+	if !ok {
+		return false
+	}
+	for _, r := range c.Reactions {
+		if r.Acid == s.ID {
+			return true
+		}
+	}
+	return false
 }

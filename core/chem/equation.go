@@ -2,11 +2,12 @@ package chem
 
 import (
 	"errors"
-	"fmt"
 	"math/big"
 	"slices"
 	"strconv"
 	"strings"
+
+	"exactflask/core/finding"
 )
 
 // Species is a formula with its stoichiometric coefficient in an equation.
@@ -23,25 +24,34 @@ type Equation struct {
 
 // Reasons why an equation cannot be balanced; a *BalanceError wraps one.
 var (
-	ErrNoSolution   = errors.New("no numbers of these substances conserve every element and the charge")
-	ErrNotUnique    = errors.New("atoms and charge alone allow more than one balance")
-	ErrWrongSide    = errors.New("a substance would have to stand on the other side, or take no part")
-	ErrTooManyParts = fmt.Errorf("more than %d substances", maxSpecies)
+	ErrNoSolution   = errors.New("no solution")
+	ErrNotUnique    = errors.New("not unique")
+	ErrWrongSide    = errors.New("wrong side")
+	ErrTooManyParts = errors.New("too many substances")
+	ErrElectrons    = errors.New("no electrons change over")
 )
+
+var balanceCodes = map[error]finding.Code{
+	ErrNoSolution:   finding.Declare("chem.no-solution", "detail"),
+	ErrNotUnique:    finding.Declare("chem.not-unique", "detail"),
+	ErrWrongSide:    finding.Declare("chem.wrong-side", "detail"),
+	ErrTooManyParts: finding.Declare("chem.too-many-parts", "detail"),
+	ErrElectrons:    finding.Declare("chem.no-electrons", "detail"),
+}
 
 // BalanceError says why and, where it can, through which elements or species.
 type BalanceError struct {
 	Err    error
-	Detail string
+	Detail []finding.Value
 }
 
-func (e *BalanceError) Error() string {
-	if e.Detail == "" {
-		return e.Err.Error()
-	}
-	return e.Err.Error() + ": " + e.Detail
-}
+func (e *BalanceError) Error() string { return e.Said().String() }
 func (e *BalanceError) Unwrap() error { return e.Err }
+
+// Said implements finding.Speaker.
+func (e *BalanceError) Said() finding.Message {
+	return balanceCodes[e.Err].Message(finding.List(e.Detail...))
+}
 
 const (
 	maxSpecies        = 16
@@ -53,11 +63,11 @@ const (
 // it is not taken for a charge. Coefficients may be left out. Errors are
 // *SyntaxError or *BalanceError (too many substances).
 func ParseEquation(text string) (Equation, error) {
-	fail := func(at int, problem string) (Equation, error) {
+	fail := func(at int, problem finding.Message) (Equation, error) {
 		return Equation{}, (&parser{text: text}).fail(at, problem)
 	}
 	if len(text) > maxEquationLength {
-		return fail(maxEquationLength, fmt.Sprintf("an equation has at most %d characters", maxEquationLength))
+		return fail(maxEquationLength, equationTooLong.Message(finding.Count(maxEquationLength)))
 	}
 	var sides []string
 	var offsets []int
@@ -78,10 +88,10 @@ func ParseEquation(text string) (Equation, error) {
 	}
 	sides, offsets = append(sides, rest), append(offsets, offset)
 	if len(sides) < 2 {
-		return fail(len([]rune(text))-1, "an arrow -> is missing between reactants and products")
+		return fail(len([]rune(text))-1, noArrow.Message())
 	}
 	if len(sides) > 2 {
-		return fail(offsets[2]-1, "there is a second arrow")
+		return fail(offsets[2]-1, secondArrow.Message())
 	}
 	var eq Equation
 	for i, side := range sides {
@@ -115,7 +125,7 @@ func parseSide(whole, side string, offset int) ([]Species, error) {
 		if digits > 0 {
 			n, err := strconv.Atoi(body[:digits])
 			if err != nil || n == 0 || n > maxCount {
-				return nil, (&parser{text: whole}).fail(at, fmt.Sprintf("a coefficient is a whole number from 1 to %d", maxCount))
+				return nil, (&parser{text: whole}).fail(at, coefficientNumber.Message(finding.Count(maxCount)))
 			}
 			s.Coefficient = n
 			formula := strings.TrimLeft(body[digits:], " ")
@@ -231,8 +241,7 @@ func (e Equation) smallest(m [][]*big.Rat) ([]int, error) {
 	case len(free) == 0:
 		return nil, &BalanceError{ErrNoSolution, e.lonely()}
 	case len(free) > 1:
-		return nil, &BalanceError{ErrNotUnique,
-			fmt.Sprintf("there are %d free choices; write it as the sum of its half-reactions, or give the coefficients", len(free))}
+		return nil, &BalanceError{ErrNotUnique, []finding.Value{finding.Count(len(free))}}
 	}
 	// The one free coefficient is set to 1; the others follow from the rows.
 	solution := make([]*big.Rat, len(species))
@@ -244,9 +253,9 @@ func (e Equation) smallest(m [][]*big.Rat) ([]int, error) {
 		solution[col].Neg(m[row][free[0]])
 	}
 	common := big.NewInt(1)
-	for j, x := range solution {
+	for _, x := range solution {
 		if x.Sign() <= 0 {
-			return nil, &BalanceError{ErrWrongSide, species[j].Formula.String()}
+			return nil, &BalanceError{ErrWrongSide, wrongSide(species, solution)}
 		}
 		g := new(big.Int).GCD(nil, nil, common, x.Denom())
 		common.Mul(common, new(big.Int).Quo(x.Denom(), g))
@@ -255,12 +264,37 @@ func (e Equation) smallest(m [][]*big.Rat) ([]int, error) {
 	for j, x := range solution {
 		n := new(big.Int).Mul(x.Num(), new(big.Int).Quo(common, x.Denom()))
 		if !n.IsInt64() || n.Int64() > 1e6 {
-			return nil, &BalanceError{ErrNoSolution, "the coefficients would be larger than a million"}
+			return nil, &BalanceError{ErrNoSolution, []finding.Value{finding.Said(hugeCoefficients.Message())}}
 		}
 		out[j] = int(n.Int64())
 	}
 	return out, nil
 }
+
+// wrongSide names the substances that would change side: those of the rarer
+// sign, since the sign of the whole is free; and those that take no part.
+func wrongSide(species []Species, solution []*big.Rat) []finding.Value {
+	count := map[int]int{}
+	for _, x := range solution {
+		count[x.Sign()]++
+	}
+	wrong := -1
+	if count[-1] > count[1] {
+		wrong = 1
+	}
+	var out []finding.Value
+	for j, x := range solution {
+		if x.Sign() == wrong || x.Sign() == 0 {
+			out = append(out, finding.Formula(species[j].Formula.Plain()))
+		}
+	}
+	return out
+}
+
+var (
+	hugeCoefficients = finding.Declare("chem.huge-coefficients")
+	onOneSide        = finding.Family("chem.only-", []string{"left", "right"}, "element")
+)
 
 // reduce brings m to reduced row echelon form and returns the pivot column of
 // each row that has one.
@@ -309,7 +343,7 @@ func freeColumns(pivots []int, columns int) []int {
 
 // lonely names elements that stand on one side only, the usual reason for
 // "no solution".
-func (e Equation) lonely() string {
+func (e Equation) lonely() []finding.Value {
 	side := map[string]int{}
 	for i, s := range e.all() {
 		bit := 1
@@ -320,17 +354,17 @@ func (e Equation) lonely() string {
 			side[a.Element] |= bit
 		}
 	}
-	var only []string
+	var only []finding.Value
 	for _, s := range e.all() {
 		for _, a := range s.Formula.atoms {
 			where := map[int]string{1: "left", 2: "right"}[side[a.Element]]
 			if where != "" {
-				only = append(only, fmt.Sprintf("%s stands on the %s side only", a.Element, where))
+				only = append(only, finding.Said(onOneSide[where].Message(finding.Text(a.Element))))
 				side[a.Element] = 3
 			}
 		}
 	}
-	return strings.Join(only, ", ")
+	return only
 }
 
 // Coefficient returns the coefficient of a substance (same atoms and charge),

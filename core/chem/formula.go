@@ -19,6 +19,7 @@ import (
 	"unicode/utf8"
 
 	"exactflask/core/decimal"
+	"exactflask/core/finding"
 )
 
 // Limits of what is read as one formula; beyond them the text is refused.
@@ -30,14 +31,45 @@ const (
 
 // SyntaxError says what is wrong with a formula or equation and where.
 type SyntaxError struct {
-	Text     string // the whole text as given, cut to 80 characters
-	Position int    // counted in characters from 1
-	Problem  string // what is wrong and what to write instead
+	Text     string          // the whole text as given, cut to 80 characters
+	Position int             // counted in characters from 1
+	Problem  finding.Message // what is wrong and what to write instead
 }
 
 func (e *SyntaxError) Error() string {
 	return fmt.Sprintf("%q, character %d: %s", e.Text, e.Position, e.Problem)
 }
+
+// Said implements finding.Speaker.
+func (e *SyntaxError) Said() finding.Message {
+	return syntax.Message(finding.Text(e.Text), finding.Count(e.Position), finding.Said(e.Problem))
+}
+
+// What can be wrong with a formula or an equation.
+var (
+	syntax            = finding.Declare("chem.syntax", "text", "position", "problem")
+	tooLong           = finding.Declare("chem.too-long", "most")
+	missing           = finding.Declare("chem.missing")
+	tooManyAtoms      = finding.Declare("chem.too-many-atoms", "most", "element")
+	stopsHere         = finding.Declare("chem.stops-here")
+	beginsWithNumber  = finding.Declare("chem.begins-with-number")
+	closesNothing     = finding.Declare("chem.closes-nothing", "sign")
+	noSymbol          = finding.Declare("chem.no-symbol", "sign")
+	tooDeep           = finding.Declare("chem.too-deep", "most")
+	notClosed         = finding.Declare("chem.not-closed", "sign")
+	expectedHere      = finding.Declare("chem.expected-here", "sign")
+	emptyBrackets     = finding.Declare("chem.empty-brackets")
+	noElement         = finding.Declare("chem.no-element", "symbol")
+	numberTooLarge    = finding.Declare("chem.number-too-large", "most")
+	zeroAtoms         = finding.Declare("chem.zero-atoms")
+	chargeForm        = finding.Declare("chem.charge-form")
+	chargeApart       = finding.Declare("chem.charge-apart", "written")
+	chargeUnclear     = finding.Declare("chem.charge-unclear", "one", "other")
+	equationTooLong   = finding.Declare("chem.equation-too-long", "most")
+	noArrow           = finding.Declare("chem.no-arrow")
+	secondArrow       = finding.Declare("chem.second-arrow")
+	coefficientNumber = finding.Declare("chem.coefficient", "most")
+)
 
 // Count is how many atoms of one element a formula holds.
 type Count struct {
@@ -119,10 +151,10 @@ func (c *memory) put(text string, f Formula) {
 func parseFormula(text string) (Formula, error) {
 	p := &parser{text: text, runes: []rune(strings.TrimSpace(normalise(text)))}
 	if len(p.runes) > maxFormulaLength || !utf8.ValidString(text) {
-		return Formula{}, p.fail(0, fmt.Sprintf("a formula has at most %d characters of plain text", maxFormulaLength))
+		return Formula{}, p.fail(0, tooLong.Message(finding.Count(maxFormulaLength)))
 	}
 	if len(p.runes) == 0 {
-		return Formula{}, p.fail(0, "a formula is missing here, such as NaOH")
+		return Formula{}, p.fail(0, missing.Message())
 	}
 	return p.formula()
 }
@@ -279,7 +311,7 @@ type parser struct {
 	out   Formula
 }
 
-func (p *parser) fail(at int, problem string) error {
+func (p *parser) fail(at int, problem finding.Message) error {
 	text := p.text
 	if r := []rune(text); len(r) > 80 {
 		text = string(r[:80]) + "…"
@@ -345,22 +377,22 @@ func (p *parser) formula() (Formula, error) {
 func (p *parser) addTo(total, part map[string]int, times int) error {
 	for symbol, n := range part {
 		if total[symbol] += n * times; total[symbol] > maxCount {
-			return p.fail(p.at-1, fmt.Sprintf("more than %d atoms of %s", maxCount, symbol))
+			return p.fail(p.at-1, tooManyAtoms.Message(finding.Count(maxCount), finding.Text(symbol)))
 		}
 	}
 	return nil
 }
 
-func (p *parser) unexpected() string {
+func (p *parser) unexpected() finding.Message {
 	switch r := p.peek(0); {
 	case r == 0:
-		return "the formula stops here; an element is missing"
+		return stopsHere.Message()
 	case r >= '0' && r <= '9':
-		return "a formula does not begin with a number; write the coefficient of an equation apart from it"
+		return beginsWithNumber.Message()
 	case r == ')' || r == ']':
-		return fmt.Sprintf("%q closes a group that was not opened", r)
+		return closesNothing.Message(finding.Text(string(r)))
 	default:
-		return fmt.Sprintf("%q is no element symbol; symbols begin with a capital letter, such as Na", r)
+		return noSymbol.Message(finding.Text(string(r)))
 	}
 }
 
@@ -375,7 +407,7 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 			return atoms, nil
 		case r == '(' || r == '[':
 			if depth == maxDepth {
-				return nil, p.fail(p.at, fmt.Sprintf("more than %d brackets in brackets", maxDepth))
+				return nil, p.fail(p.at, tooDeep.Message(finding.Count(maxDepth)))
 			}
 			p.at++
 			p.emit(plain, string(r))
@@ -386,11 +418,11 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 			closing := map[rune]rune{'(': ')', '[': ']'}[r]
 			switch {
 			case p.peek(0) == 0:
-				return nil, p.fail(start, fmt.Sprintf("%q is not closed", r))
+				return nil, p.fail(start, notClosed.Message(finding.Text(string(r))))
 			case p.peek(0) != closing:
-				return nil, p.fail(p.at, fmt.Sprintf("%q expected here", closing))
+				return nil, p.fail(p.at, expectedHere.Message(finding.Text(string(closing))))
 			case len(inner) == 0:
-				return nil, p.fail(p.at, "the brackets are empty")
+				return nil, p.fail(p.at, emptyBrackets.Message())
 			}
 			p.at++
 			p.emit(plain, string(closing))
@@ -401,10 +433,10 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 				if _, ok := ElementOf(symbol + string(next)); ok {
 					symbol += string(next)
 				} else {
-					return nil, p.fail(p.at, fmt.Sprintf("there is no element %s%c with a standard atomic weight", symbol, next))
+					return nil, p.fail(p.at, noElement.Message(finding.Text(symbol+string(next))))
 				}
 			} else if _, ok := ElementOf(symbol); !ok {
-				return nil, p.fail(p.at, fmt.Sprintf("there is no element %s with a standard atomic weight", symbol))
+				return nil, p.fail(p.at, noElement.Message(finding.Text(symbol)))
 			}
 			p.at += len(symbol)
 			p.emit(plain, symbol)
@@ -457,7 +489,7 @@ func (p *parser) number() (n int, ok bool, err error) {
 	start := p.at
 	for p.peek(0) >= '0' && p.peek(0) <= '9' {
 		if n = n*10 + int(p.peek(0)-'0'); n > maxCount {
-			return 0, false, p.fail(start, fmt.Sprintf("the number is larger than %d", maxCount))
+			return 0, false, p.fail(start, numberTooLarge.Message(finding.Count(maxCount)))
 		}
 		p.at++
 	}
@@ -465,7 +497,7 @@ func (p *parser) number() (n int, ok bool, err error) {
 		return 0, false, nil
 	}
 	if n == 0 {
-		return 0, false, p.fail(start, "zero atoms of an element cannot be")
+		return 0, false, p.fail(start, zeroAtoms.Message())
 	}
 	return n, true, nil
 }
@@ -518,7 +550,7 @@ func (p *parser) chargeAndState() error {
 			size, _ = strconv.Atoi(digits)
 		}
 		if len(sign) != 1 || size == 0 || size > 9 {
-			return p.fail(start, "a charge is a number up to 9 and one sign, such as ^2- or ^+")
+			return p.fail(start, chargeForm.Message())
 		}
 		if !raised && digits == "" && start > 0 {
 			if err := p.unclearCharge(start, sign); err != nil {
@@ -556,10 +588,10 @@ func (p *parser) unclearCharge(at int, sign string) error {
 	}
 	written := string(p.runes[:at-len(last.text)])
 	if n := len(last.text); n > 1 {
-		return p.fail(at-n, fmt.Sprintf("write the charge apart: %s%s^%s%s", written, last.text[:n-1], last.text[n-1:], sign))
+		return p.fail(at-n, chargeApart.Message(finding.Text(written+last.text[:n-1]+"^"+last.text[n-1:]+sign)))
 	}
 	if len(p.out.tokens) == 2 && sign == "-" {
-		return p.fail(at-1, fmt.Sprintf("this may be %s%s^%s or %s^%s%s: write the charge with ^", written, last.text, sign, written, last.text, sign))
+		return p.fail(at-1, chargeUnclear.Message(finding.Text(written+last.text+"^"+sign), finding.Text(written+"^"+last.text+sign)))
 	}
 	return nil
 }
@@ -579,4 +611,36 @@ func (f Formula) Anhydrous() (Formula, bool) {
 		return dry, err == nil
 	}
 	return f, false
+}
+
+// AtomRatio returns how many units of another formula one unit of this one
+// gives, by the atoms they share: one Fe^2+ is half an Fe2O3. Hydrogen and
+// oxygen count only where nothing else is in either. It is false where no atom
+// is shared, or where two of them say different things.
+func (f Formula) AtomRatio(of Formula) (numerator, denominator int, ok bool) {
+	for _, a := range f.atoms {
+		if (a.Element == "H" || a.Element == "O") && (f.characteristic() || of.characteristic()) {
+			continue
+		}
+		for _, b := range of.atoms {
+			if a.Element != b.Element {
+				continue
+			}
+			if ok && a.N*denominator != b.N*numerator {
+				return 0, 0, false
+			}
+			numerator, denominator, ok = a.N, b.N, true
+		}
+	}
+	return numerator, denominator, ok
+}
+
+// characteristic tells whether there is another element than hydrogen and oxygen.
+func (f Formula) characteristic() bool {
+	for _, a := range f.atoms {
+		if a.Element != "H" && a.Element != "O" {
+			return true
+		}
+	}
+	return false
 }

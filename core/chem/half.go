@@ -1,8 +1,9 @@
 package chem
 
 import (
-	"fmt"
 	"math/big"
+
+	"exactflask/core/finding"
 )
 
 // Medium is what a redox reaction runs in.
@@ -109,7 +110,7 @@ func Join(a, b HalfReaction) (Equation, error) {
 		a, b = b, a
 	}
 	if a.Electrons <= 0 || b.Electrons >= 0 {
-		return Equation{}, fmt.Errorf("one of the two has to gain electrons and the other to give them: these take %d and %d", a.Electrons, b.Electrons)
+		return Equation{}, &BalanceError{ErrElectrons, []finding.Value{finding.Count(a.Electrons), finding.Count(b.Electrons)}}
 	}
 	g := int(new(big.Int).GCD(nil, nil, big.NewInt(int64(a.Electrons)), big.NewInt(int64(-b.Electrons))).Int64())
 	sums := newSum()

@@ -2,113 +2,207 @@ package experiment
 
 import (
 	"exactflask/core/agreement"
+	"exactflask/core/assay"
 	"exactflask/core/chem"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
-	"exactflask/core/glass"
 	"exactflask/core/journal"
-	"exactflask/core/stoich"
+	"exactflask/core/practical"
+	"exactflask/core/quantity"
 )
 
-// readingFindings looks at every reading and titre. Nothing is refused here.
-func (s setup) readingFindings(trials []Trial, steer decimal.Decimal, steered bool) []finding.Finding {
-	var out []finding.Finding
-	add := func(code string, severity finding.Severity, subject string, pairs ...string) {
-		out = append(out, finding.New(code, severity, subject, pairs...))
-	}
-	var rough *Trial
-	var lastEnd *Reading
-	for i := range trials {
-		t := &trials[i]
-		if t.Withdrawn {
-			continue
-		}
-		readings := []*Reading{t.Start, t.FirstEnd, t.End}
-		for _, r := range t.Refills {
-			readings = append(readings, r.Before, r.After)
-		}
-		for _, r := range readings {
-			if r != nil {
-				s.scaleFindings(r, add)
-			}
-		}
-		if t.Start != nil {
-			if s.Readings.StartAtZero && !t.Start.Value.IsZero() {
-				add("reading.start-not-zero", finding.Check, t.Start.Entry, "reading", t.Start.Text)
-			}
-			// Filling brings the level up the tube, so the new start is less
-			// than the last end. Liquid that was run off makes it more.
-			if lastEnd != nil && t.Start.Value.Cmp(lastEnd.Value) > 0 {
-				add("reading.start-differs", finding.Note, t.Start.Entry, "reading", t.Start.Text, "last", lastEnd.Text)
-			}
-		}
-		if len(t.Struck.Start) > 0 && t.Start != nil && t.Struck.Start[len(t.Struck.Start)-1].Reason == "" {
-			add("reading.taken-again", finding.Note, t.Start.Entry, "before", t.Struck.Start[len(t.Struck.Start)-1].Text, "now", t.Start.Text)
-		}
-		if t.End != nil {
-			lastEnd = t.End
-		}
-		if t.Titre == nil {
-			continue
-		}
-		switch t.EndColour {
-		case "deep":
-			add("titre.overshot", finding.Check, t.ID)
-		case "fading":
-			add("titre.fading", finding.Check, t.ID)
-		}
-		switch {
-		case t.Type == journal.Practice || t.Type == journal.Blank:
-			continue
-		case t.Titre.Sign() < 0:
-			add("titre.end-before-start", finding.Warning, t.ID, "start", t.Start.Text, "end", t.End.Text)
-			continue
-		case t.Titre.IsZero():
-			add("titre.nothing-ran", finding.Warning, t.ID, "reading", t.End.Text)
-			continue
-		}
-		if t.Titre.Cmp(decimal.Must("5")) < 0 && t.SetAside == nil {
-			step := s.Burette.Step(s.Readings.Resolution)
-			percent, _ := step.Mul(decimal.Whole(100)).Div(*t.Titre)
-			add("titre.small", finding.Check, t.ID, "titre", t.Titre.String(), "step", step.String(), "percent", percent.RoundFigures(2).String())
-		}
-		if t.FirstTitre != nil && t.FirstTitre.Cmp(*t.Titre) > 0 {
-			add("titre.first-after-second", finding.Warning, t.ID, "first", t.FirstEnd.Text, "end", t.End.Text)
-		}
-		if t.Type == journal.Rough {
-			if rough == nil && t.SetAside == nil {
-				rough = t
-			}
-			continue
-		}
-		if rough != nil && t.SetAside == nil {
-			if over := t.Titre.Sub(*rough.Titre); over.Cmp(decimal.Must("1")) > 0 {
-				add("titre.beyond-rough", finding.Check, t.ID, "titre", t.Titre.String(), "rough", rough.Titre.String(), "over", over.String())
+// Findings about readings and titres. Nothing is refused for them.
+var (
+	belowScale     = finding.Declare("reading.below-scale", "reading")
+	beyondScale    = finding.Declare("reading.beyond-scale", "reading", "capacity")
+	fewDecimals    = finding.Declare("reading.few-decimals", "reading", "written", "step")
+	offResolution  = finding.Declare("reading.off-resolution", "reading", "step")
+	startNotZero   = finding.Declare("reading.start-not-zero", "reading")
+	startDiffers   = finding.Declare("reading.start-differs", "reading", "last")
+	takenAgain     = finding.Declare("reading.taken-again", "before", "now")
+	endBeforeStart = finding.Declare("titre.end-before-start", "start", "end")
+	nothingRan     = finding.Declare("titre.nothing-ran", "reading")
+	beyondRough    = finding.Declare("titre.beyond-rough", "titre", "expected", "over")
+	overshot       = finding.Declare("titre.overshot")
+	fading         = finding.Declare("titre.fading")
+	smallTitre     = finding.Declare("titre.small", "titre", "step", "percent")
+	firstLater     = finding.Declare("titre.first-after-second", "first", "end")
+	driftSeen      = finding.Declare("titre.drift", "from", "to")
+	cylinderUsed   = finding.Declare("glass.cylinder")
+	gasSeen        = finding.Declare("back.carbon-dioxide")
+	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent")
+	ambiguousSets  = finding.Declare("agreement.ambiguous", "tolerance")
+	ambiguousSame  = finding.Declare("agreement.ambiguous-relative", "percent")
+)
+
+// Limits, common practice, no source: a titre under 5 mL is small, one more than
+// 1 mL above what the rough trial predicts went past the end.
+var (
+	small  = decimal.Must("5")
+	beyond = decimal.Must("1")
+	cent   = decimal.Whole(100)
+)
+
+func mL(d decimal.Decimal) finding.Value { return finding.Exact(d, quantity.Millilitre) }
+
+// looking collects findings trial by trial.
+type looking struct {
+	rec     recorded
+	steer   steering
+	out     []finding.Finding
+	rough   *Trial
+	lastEnd *journal.Reading
+}
+
+// readingFindings looks at every reading and titre.
+func readingFindings(rec recorded, j judged, s steering) []finding.Finding {
+	l := &looking{rec: rec, steer: s}
+	for i := range j.trials {
+		if t := &j.trials[i]; !t.Withdrawn {
+			l.readings(t)
+			if t.Titre != nil {
+				l.titre(t)
 			}
 		}
 	}
-	for i, r := range s.Route {
-		if r.By == glass.Cylinder && r.Kind != stoich.MakeUp || s.Aliquot.Kind == glass.Cylinder && i == 0 {
-			add("glass.cylinder", finding.Warning, "")
+	l.practical(j)
+	l.out = append(l.out, nominalFindings(rec, j)...)
+	return l.out
+}
+
+func (l *looking) add(f finding.Finding) { l.out = append(l.out, f) }
+
+func (l *looking) readings(t *Trial) {
+	for _, r := range []*journal.Reading{t.SampleStart, t.SampleEnd, t.ReagentStart, t.ReagentEnd, t.Start, t.FirstEnd} {
+		l.scale(r)
+	}
+	for _, r := range t.Refills {
+		l.scale(r.Before)
+		l.scale(r.After)
+	}
+	l.scale(t.End)
+	if t.Start != nil {
+		if l.rec.r.Rules.Readings.StartAtZero && !t.Start.Value.IsZero() {
+			l.add(startNotZero.Finding(finding.Check, t.Start.Entry, finding.Text(t.Start.Text)))
+		}
+		// Filling brings the level up the tube, so the new start is less than
+		// the last end. Liquid that was run off makes it more.
+		if l.lastEnd != nil && t.Start.Value.Cmp(l.lastEnd.Value) > 0 {
+			l.add(startDiffers.Finding(finding.Note, t.Start.Entry, finding.Text(t.Start.Text), finding.Text(l.lastEnd.Text)))
+		}
+		if n := len(t.Struck.Start); n > 0 && t.Struck.Start[n-1].Reason == "" {
+			l.add(takenAgain.Finding(finding.Note, t.Start.Entry, finding.Text(t.Struck.Start[n-1].Text), finding.Text(t.Start.Text)))
+		}
+	}
+	if t.End != nil {
+		l.lastEnd = t.End
+	}
+}
+
+// scale compares a reading with the scale it was read from.
+func (l *looking) scale(r *journal.Reading) {
+	if r == nil {
+		return
+	}
+	b := l.rec.r.Glass.Burette
+	step, text := b.Step(l.rec.r.Rules.Readings.Resolution), finding.Text(r.Text)
+	switch {
+	case r.Value.Sign() < 0:
+		l.add(belowScale.Finding(finding.Warning, r.Entry, text))
+	case r.Value.Cmp(b.Capacity) > 0:
+		l.add(beyondScale.Finding(finding.Warning, r.Entry, text, mL(b.Capacity)))
+	case r.Value.Places() < step.Places():
+		l.add(fewDecimals.Finding(finding.Check, r.Entry, text, finding.Exact(r.Value.Round(step.Places()), ""), mL(step)))
+	case !r.Value.MultipleOf(step):
+		l.add(offResolution.Finding(finding.Check, r.Entry, text, mL(step)))
+	}
+}
+
+func (l *looking) titre(t *Trial) {
+	switch t.EndColour {
+	case journal.Deep:
+		l.add(overshot.Finding(finding.Check, t.ID))
+	case journal.Fading:
+		l.add(fading.Finding(finding.Check, t.ID))
+	}
+	switch {
+	case t.Type == journal.Practice || t.Type == journal.Blank:
+		return
+	case t.Titre.Sign() < 0:
+		l.add(endBeforeStart.Finding(finding.Warning, t.ID, finding.Text(t.Start.Text), finding.Text(t.End.Text)))
+		return
+	case t.Titre.IsZero():
+		l.add(nothingRan.Finding(finding.Warning, t.ID, finding.Text(t.End.Text)))
+		return
+	}
+	if t.Titre.Cmp(small) < 0 && t.SetAside == nil {
+		step := l.rec.r.Glass.Burette.Step(l.rec.r.Rules.Readings.Resolution)
+		percent, _ := step.Mul(cent).Div(*t.Titre)
+		l.add(smallTitre.Finding(finding.Check, t.ID, mL(*t.Titre), mL(step), finding.Exact(percent.RoundFigures(2), quantity.Percent)))
+	}
+	if t.FirstTitre != nil && t.FirstTitre.Cmp(*t.Titre) > 0 {
+		l.add(firstLater.Finding(finding.Warning, t.ID, finding.Text(t.FirstEnd.Text), finding.Text(t.End.Text)))
+	}
+	if t.Type == journal.Rough {
+		if l.rough == nil && t.SetAside == nil {
+			l.rough = t
+		}
+		return
+	}
+	l.beyondRough(t)
+}
+
+// beyondRough compares a titre with what the rough trial, run forwards through
+// this trial's own sample, says.
+func (l *looking) beyondRough(t *Trial) {
+	if l.rough == nil || t.SetAside != nil || !l.rough.usable(journal.Rough) {
+		return
+	}
+	v, problem := l.rec.assay.Carry(l.rough.measured, t.measured)
+	expected, ok := decimal.FromFloat(v)
+	if problem != nil || !ok {
+		return
+	}
+	expected = expected.Round(2)
+	if over := t.Titre.Sub(expected); over.Cmp(beyond) > 0 {
+		l.add(beyondRough.Finding(finding.Check, t.ID, mL(*t.Titre), mL(expected), mL(over)))
+	}
+}
+
+// practical says what is to be said of the whole.
+func (l *looking) practical(j judged) {
+	r := l.rec.r
+	for _, s := range r.Steps {
+		if s.By == practical.ByCylinder && s.Kind != practical.MakeUp {
+			l.add(cylinderUsed.Finding(finding.Warning, ""))
 			break
 		}
 	}
-	if len(s.Route) == 0 && s.Aliquot.Kind == glass.Cylinder {
-		add("glass.cylinder", finding.Warning, "")
+	if i := r.Excess(); i >= 0 && makesGas(r.Steps[i].Reaction.Equation) {
+		l.add(gasSeen.Finding(finding.Note, ""))
 	}
-	for _, step := range s.route {
-		if step.Kind == stoich.Excess && makesGas(step.Reaction.Equation) {
-			add("back.carbon-dioxide", finding.Note, "")
+	if d, ok := drift(j); ok {
+		l.add(driftSeen.Finding(finding.Check, "", finding.Exact(d[0], j.agreement.Unit), finding.Exact(d[1], j.agreement.Unit)))
+	}
+	rule := r.Rules.Agreement
+	if rule.Kind == agreement.Relative {
+		return
+	}
+	if e, ok := l.steer.expected(assay.Measured{Trial: next}); ok {
+		if f, loose := Loose(rule.Tolerance, e.low); loose {
+			l.add(f)
 		}
 	}
-	if d, ok := drift(trials, s.Agreement.Tolerance); ok {
-		add("titre.drift", finding.Check, "", "from", d[0].String(), "to", d[1].String())
+}
+
+// Loose is the finding that a tolerance is more than 1 % of a titre. Source of
+// the limit: common practice, no source.
+func Loose(tolerance, titre decimal.Decimal) (finding.Finding, bool) {
+	if titre.Sign() <= 0 || tolerance.Mul(cent).Cmp(titre) <= 0 {
+		return finding.Finding{}, false
 	}
-	if steered && s.Agreement.Kind != agreement.Relative && s.Agreement.Tolerance.Mul(decimal.Must("100")).Cmp(steer) > 0 {
-		percent, _ := s.Agreement.Tolerance.Mul(decimal.Must("100")).Div(steer)
-		add("agreement.tolerance-loose", finding.Warning, "", "tolerance", s.Agreement.Tolerance.String(), "titre", steer.String(), "percent", percent.RoundFigures(2).String())
-	}
-	return out
+	percent, _ := tolerance.Mul(cent).Div(titre)
+	return looseTolerance.Finding(finding.Warning, "", mL(tolerance), mL(titre), finding.Exact(percent.RoundFigures(2), quantity.Percent)), true
 }
 
 // makesGas tells whether a reaction sets carbon dioxide free.
@@ -123,52 +217,36 @@ func makesGas(eq chem.Equation) bool {
 
 var carbonDioxide = chem.MustFormula("CO2")
 
-// drift looks for accurate titres that all go one way, three or more, by more
-// than the tolerance: a sign of a fault that grows, such as a leak, a warming
-// flask or a burette that was not rinsed. It returns the first and the last.
-func drift(trials []Trial, tolerance decimal.Decimal) ([2]decimal.Decimal, bool) {
-	var titres []decimal.Decimal
-	for _, t := range trials {
-		if t.Type == journal.Accurate && !outside(t) && t.Sample == nil {
-			titres = append(titres, *t.Titre)
-		}
-	}
-	if len(titres) < 3 {
+// drift looks for accurate trials that all go one way, three or more, by more
+// than agreement allows: a sign of a fault that grows, such as a leak, a
+// warming flask or a burette that was not rinsed. What the rule compares is
+// looked at: the titres, or the answers where samples differ.
+func drift(j judged) ([2]decimal.Decimal, bool) {
+	v := j.compared
+	if len(v) < 3 || j.agreement.Allowed == nil {
 		return [2]decimal.Decimal{}, false
 	}
-	first, last := titres[0], titres[len(titres)-1]
-	way := last.Cmp(first)
-	for i := 1; i < len(titres); i++ {
-		if titres[i].Cmp(titres[i-1]) != way {
+	way := v[1].Cmp(v[0])
+	for i := 2; i < len(v); i++ {
+		if v[i].Cmp(v[i-1]) != way {
 			return [2]decimal.Decimal{}, false
 		}
 	}
-	size := last.Sub(first)
+	size := v[len(v)-1].Sub(v[0])
 	if way < 0 {
-		size = first.Sub(last)
+		size = v[0].Sub(v[len(v)-1])
 	}
-	return [2]decimal.Decimal{first, last}, way != 0 && size.Cmp(tolerance) > 0
-}
-
-// scaleFindings compares a reading with the scale it was read from.
-func (s setup) scaleFindings(r *Reading, add func(string, finding.Severity, string, ...string)) {
-	step := s.Burette.Step(s.Readings.Resolution)
-	switch {
-	case r.Value.Sign() < 0:
-		add("reading.below-scale", finding.Warning, r.Entry, "reading", r.Text)
-	case r.Value.Cmp(s.Burette.Capacity) > 0:
-		add("reading.beyond-scale", finding.Warning, r.Entry, "reading", r.Text, "capacity", s.Burette.Capacity.String())
-	case r.Value.Places() < step.Places():
-		add("reading.few-decimals", finding.Check, r.Entry, "reading", r.Text, "written", r.Value.Round(step.Places()).String(), "step", step.String())
-	case !r.Value.MultipleOf(step):
-		add("reading.off-resolution", finding.Check, r.Entry, "reading", r.Text, "step", step.String())
-	}
+	return [2]decimal.Decimal{v[0], v[len(v)-1]}, way != 0 && size.Cmp(*j.agreement.Allowed) > 0
 }
 
 // agreementFindings speaks of the set as a whole.
-func (s setup) agreementFindings(ev Evaluation) []finding.Finding {
-	if ev.Agreement.Status != "ambiguous" {
+func agreementFindings(rec recorded, j judged) []finding.Finding {
+	if j.verdict.Status != agreement.Ambiguous {
 		return nil
 	}
-	return []finding.Finding{finding.New("agreement.ambiguous", finding.Check, "", "tolerance", s.Agreement.Tolerance.String())}
+	rule := rec.r.Rules.Agreement
+	if rule.Kind == agreement.Relative {
+		return []finding.Finding{ambiguousSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
+	}
+	return []finding.Finding{ambiguousSets.Finding(finding.Check, "", mL(rule.Tolerance))}
 }

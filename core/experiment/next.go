@@ -2,168 +2,276 @@ package experiment
 
 import (
 	"exactflask/core/agreement"
+	"exactflask/core/assay"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/stoich"
+	"exactflask/core/practical"
 )
 
 // Next is the one thing to do now.
 type Next struct {
-	Code   string            `json:"code" doc:"what to do, such as next.run"`
-	Values map[string]string `json:"values,omitempty"`
-	// Entry describes the entry that the bench expects. Nothing is expected
-	// when the work at the bench is done.
+	// Say is what to do, and what should be known with it, in order.
+	Say []finding.Message `json:"say"`
+	// Entry describes the entry that the bench expects.
 	Entry *Expect `json:"entry,omitempty"`
 	// SlowAt, DropAt and ExpectAt are readings in mL to look for.
 	SlowAt   *decimal.Decimal `json:"slowAt,omitempty" doc:"reading at which free flow ends, mL"`
 	DropAt   *decimal.Decimal `json:"dropAt,omitempty" doc:"reading from which to go drop by drop, mL"`
-	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL"`
+	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL; where trials differ the earliest"`
+	ExpectTo *decimal.Decimal `json:"expectTo,omitempty" doc:"the latest, where trials differ, mL"`
 }
+
+// Code is that of the first thing to do.
+func (n Next) Code() string { return n.Say[0].Code }
 
 // Expect describes the entry the bench waits for: a reading of an open trial,
 // or the start reading of a trial that is still to be opened.
 type Expect struct {
 	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
 	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice" doc:"type of the trial to open"`
-	Mark     journal.Mark      `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end"`
+	Place    journal.Place     `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end,reagent-start,reagent-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
 }
 
 // spare is kept between an expected reading and the last mark, mL.
 var spare = decimal.Must("1.00")
 
-// next finds what to do now. expected is the titre to expect of a trial, if
-// anything is known about it.
-func (s setup) next(ev Evaluation, expected decimal.Decimal, known bool) Next {
-	last, open := lastTrial(ev.Trials)
+var (
+	nextRough         = finding.Declare("next.rough")
+	nextBlank         = finding.Declare("next.blank")
+	nextSetup         = finding.Declare("next.setup", "item")
+	nextAccurate      = finding.Declare("next.accurate", "count")
+	nextDisagree      = finding.Declare("next.disagree", "tolerance")
+	nextApart         = finding.Declare("next.disagree-relative", "percent")
+	nextAmbiguous     = finding.Declare("next.ambiguous")
+	nextCheck         = finding.Declare("next.check-readings")
+	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
+	nextAgreedSamples = finding.Declare("next.agreed-relative", "count")
+	nextNothingLeft   = finding.Declare("next.nothing-left")
+	nextShort         = finding.Declare("next.short", "count")
+	nextLeft          = finding.Declare("next.left", "count")
+	nextRelative      = finding.Declare("next.relative", "percent")
+	nextSample        = finding.Family("next.", []journal.Place{journal.SampleStart, journal.ReagentStart})
+	nextSampleEnd     = finding.Family("next.", []journal.Place{journal.SampleEnd, journal.ReagentEnd}, "volume")
+	nextFirstEnd      = finding.Declare("next.first-end")
+	nextWeigh         = finding.Declare("next.weigh")
+	nextAfterRefill   = finding.Declare("next.after-refill", "before")
+	nextReadStart     = finding.Declare("next.read-start")
+	nextRefill        = finding.Declare("next.refill", "last")
+	nextBeyond        = finding.Declare("next.beyond", "capacity")
+	runBlind          = finding.Declare("next.run-blind")
+	runRoughBlind     = finding.Declare("next.run-rough-blind")
+	run               = finding.Declare("next.run", "slow", "drop", "expect")
+	runRough          = finding.Declare("next.run-rough", "expect")
+	runSpan           = finding.Declare("next.run-span", "slow", "drop", "low", "high")
+)
+
+// advising collects what is looked at to find what to do now.
+type advising struct {
+	rec    recorded
+	j      judged
+	steer  steering
+	supply *SupplyLeft
+	setup  []Item
+}
+
+// nextOf finds what to do now.
+func nextOf(rec recorded, j judged, s steering, left *SupplyLeft, setup []Item) Next {
+	a := advising{rec, j, s, left, setup}
+	last, open := lastTrial(j.trials)
 	if open != nil {
-		return s.nextReading(ev, open, expected, known)
+		return a.running(open)
 	}
+	return a.opening(last)
+}
+
+// opening says which trial to begin.
+func (a advising) opening(last *Trial) Next {
+	r, status := a.rec.r, a.j.verdict.Status
 	opens := journal.Accurate
-	code := "next.accurate"
+	var say finding.Message
 	switch {
-	case !s.Readings.NoRough && !hasRough(ev.Trials) && len(candidatesOf(ev.Trials)) == 0:
-		opens, code = journal.Rough, "next.rough"
-	case ev.Agreement.Status == agreement.Agreed:
-		return Next{Code: "next.agreed", Values: finding.Values("count", whole(len(ev.Agreement.Chosen)), "mean", ev.Agreement.Mean.String()),
-			Entry: &Expect{Opens: journal.Accurate, Mark: journal.Start}}
-	case ev.Agreement.Status == agreement.Ambiguous:
-		code = "next.ambiguous"
-	case ev.Agreement.Status == agreement.Disagree:
-		code = "next.disagree"
+	case r.ByBlank() && len(a.rec.assay.Held().Blanks) == 0:
+		opens, say = journal.Blank, nextBlank.Message()
+	case !r.Rules.Readings.NoRough && !hasRough(a.j.trials) && len(a.j.compared) == 0:
+		opens, say = journal.Rough, nextRough.Message()
+	case status == agreement.Agreed:
+		n := Next{Entry: &Expect{Opens: journal.Accurate, Place: journal.Start}}
+		count := finding.Count(len(a.j.agreement.Chosen))
+		if mean := a.j.agreement.Mean; mean != nil {
+			n.Say = []finding.Message{nextAgreed.Message(count, mL(*mean))}
+		} else {
+			n.Say = []finding.Message{nextAgreedSamples.Message(count)}
+		}
+		return n
+	case status == agreement.Ambiguous:
+		say = nextAmbiguous.Message()
+	case status == agreement.Disagree && r.Rules.Agreement.Kind == agreement.Relative:
+		say = nextApart.Message(finding.Exact(r.Rules.Agreement.Percent, "%"))
+	case status == agreement.Disagree:
+		say = nextDisagree.Message(mL(r.Rules.Agreement.Tolerance))
 	case last != nil && last.Reason == OutNegative:
-		code = "next.check-readings"
+		say = nextCheck.Message()
+	default:
+		say = nextAccurate.Message(finding.Count(a.j.agreement.Missing))
 	}
-	n := Next{Code: code, Values: finding.Values("missing", whole(ev.Agreement.Missing), "tolerance", s.Agreement.Tolerance.String()), Entry: &Expect{Opens: opens, Mark: journal.Start}}
-	if len(ev.Trials) == 0 {
-		for _, item := range ev.Setup {
+	n := Next{Entry: &Expect{Opens: opens, Place: journal.Start}}
+	if len(a.j.trials) == 0 {
+		for _, item := range a.setup {
 			if item.Entry == "" {
-				n.Values["setup"] = item.Code
+				n.Say = append(n.Say, nextSetup.Message(finding.Said(itemNames[item.Code].Message())))
 				break
 			}
 		}
 	}
-	if s.Agreement.Kind == agreement.Relative {
-		n.Values["percent"] = s.Agreement.PercentOr2().String()
+	if a.supply != nil && a.supply.Trials == 0 {
+		say = nextNothingLeft.Message()
 	}
-	if ev.Supply != nil && ev.Agreement.Status != agreement.Agreed {
-		n.Values["left"] = whole(ev.Supply.Trials)
-		switch {
-		case ev.Supply.Trials == 0:
-			n.Code = "next.nothing-left"
-		case opens == journal.Accurate && ev.Supply.Trials < ev.Agreement.Missing:
-			n.Values["short"] = "yes"
-		}
+	n.Say = append(n.Say, say)
+	a.beside(&n, opens, status)
+	if r.MassEach() && opens != journal.Blank {
+		n.Say = append(n.Say, nextWeigh.Message())
 	}
-	if s.massEach() {
-		n.Values["weigh"] = "yes"
-	}
-	if s.SampleBy == ByBurette {
-		n.Entry.Mark = journal.SampleStart
-		for i := range ev.Trials {
-			if e := ev.Trials[i].SampleEnd; e != nil && !s.Readings.StartAtZero {
-				n.Entry.Proposal = e.Value.String()
-			}
-		}
-		n.Values["sample"] = "yes"
-		return n
-	}
-	if s.Readings.StartAtZero || last == nil || last.End == nil {
-		return n
-	}
-	// The last end is where the burette stands, if what is left suffices.
-	n.Values["last"] = last.End.Text
-	if known && last.End.Value.Sign() >= 0 {
-		if last.End.Value.Add(expected).Add(spare).Cmp(s.Burette.Capacity) <= 0 {
-			n.Entry.Proposal = last.End.Value.String()
-		} else {
-			n.Values["refill"] = "yes"
-		}
-	}
+	a.proposal(&n, opens, last)
 	return n
 }
 
-// nextReading says which reading the open trial waits for.
-func (s setup) nextReading(ev Evaluation, t *Trial, expected decimal.Decimal, known bool) Next {
+// beside adds what should be known with it: how samples are compared, and for
+// how many trials there is enough left.
+func (a advising) beside(n *Next, opens journal.TrialType, status agreement.Status) {
+	rule := a.rec.r.Rules.Agreement
+	if rule.Kind == agreement.Relative && status != agreement.Disagree {
+		n.Say = append(n.Say, nextRelative.Message(finding.Exact(rule.Percent, "%")))
+	}
+	if a.supply == nil || a.supply.Trials == 0 {
+		return
+	}
+	left := finding.Count(a.supply.Trials)
+	if opens == journal.Accurate && a.supply.Trials < a.j.agreement.Missing {
+		n.Say = append(n.Say, nextShort.Message(left))
+		return
+	}
+	n.Say = append(n.Say, nextLeft.Message(left))
+}
+
+// proposal finds the first reading of the trial to open, and proposes where the
+// burette stands, if what is left in it suffices.
+func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
+	r := a.rec.r
+	zero := r.Rules.Readings.StartAtZero
+	own := func(place journal.Place, end func(*Trial) *journal.Reading) {
+		n.Entry.Place = place
+		for i := range a.j.trials {
+			if e := end(&a.j.trials[i]); e != nil && !zero {
+				n.Entry.Proposal = e.Value.String()
+			}
+		}
+	}
 	switch {
-	case s.SampleBy == ByBurette && t.Type != journal.Blank && t.SampleStart == nil:
-		return Next{Code: "next.sample-start", Entry: &Expect{Trial: t.ID, Mark: journal.SampleStart}}
-	case s.SampleBy == ByBurette && t.Type != journal.Blank && t.SampleEnd == nil:
-		return Next{Code: "next.sample-end", Values: finding.Values("volume", s.Aliquot.Volume.String()), Entry: &Expect{Trial: t.ID, Mark: journal.SampleEnd}}
-	case t.Start == nil:
-		n := Next{Code: "next.read-start", Entry: &Expect{Trial: t.ID, Mark: journal.Start}}
-		if last := endBefore(ev.Trials, t.ID); last != nil && known && !s.Readings.StartAtZero && last.Value.Add(expected).Add(spare).Cmp(s.Burette.Capacity) <= 0 {
+	case r.SampleBurette() && opens != journal.Blank:
+		own(journal.SampleStart, func(t *Trial) *journal.Reading { return t.SampleEnd })
+		return
+	case r.ReagentBurette() && opens != journal.Blank:
+		own(journal.ReagentStart, func(t *Trial) *journal.Reading { return t.ReagentEnd })
+		return
+	case zero || last == nil || last.End == nil || last.End.Value.Sign() < 0:
+		return
+	}
+	e, known := a.steer.expected(assay.Measured{Trial: next})
+	if !known || opens == journal.Blank {
+		return
+	}
+	if a.fits(last.End.Value, e) {
+		n.Entry.Proposal = last.End.Value.String()
+	} else {
+		n.Say = append(n.Say, nextRefill.Message(finding.Text(last.End.Text)))
+	}
+}
+
+// fits tells whether the expected titre fits on the scale from a reading on.
+func (a advising) fits(from decimal.Decimal, e expectation) bool {
+	return from.Add(e.high).Add(spare).Cmp(a.rec.r.Glass.Burette.Capacity) <= 0
+}
+
+// running says which reading the open trial waits for.
+func (a advising) running(t *Trial) Next {
+	r := a.rec.r
+	waits := func(say finding.Message, place journal.Place) Next {
+		return Next{Say: []finding.Message{say}, Entry: &Expect{Trial: t.ID, Place: place}}
+	}
+	if t.Type != journal.Blank {
+		head, excess := r.Steps[0], r.Excess()
+		switch {
+		case r.SampleBurette() && t.SampleStart == nil:
+			return waits(nextSample[journal.SampleStart].Message(), journal.SampleStart)
+		case r.SampleBurette() && t.SampleEnd == nil:
+			return waits(nextSampleEnd[journal.SampleEnd].Message(mL(head.Volume)), journal.SampleEnd)
+		case r.ReagentBurette() && t.measured.Reagent == nil && t.ReagentStart == nil:
+			return waits(nextSample[journal.ReagentStart].Message(), journal.ReagentStart)
+		case r.ReagentBurette() && t.measured.Reagent == nil:
+			return waits(nextSampleEnd[journal.ReagentEnd].Message(mL(r.Steps[excess].Volume)), journal.ReagentEnd)
+		}
+	}
+	e, known := a.steer.expected(t.measured)
+	if t.Start == nil {
+		n := waits(nextReadStart.Message(), journal.Start)
+		if last := endBefore(a.j.trials, t.ID); last != nil && known && !r.Rules.Readings.StartAtZero && a.fits(last.Value, e) {
 			n.Entry.Proposal = last.Value.String()
 		}
 		return n
 	}
-	if s.EndPoints != stoich.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
-		return Next{Code: "next.first-end", Entry: &Expect{Trial: t.ID, Mark: journal.FirstEnd}}
+	if r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
+		return waits(nextFirstEnd.Message(), journal.FirstEnd)
 	}
-	for _, r := range t.Refills {
-		if r.After == nil {
-			return Next{Code: "next.after-refill", Values: finding.Values("before", r.Before.Text), Entry: &Expect{Trial: t.ID, Mark: journal.AfterRefill}}
+	for _, f := range t.Refills {
+		if f.After == nil && f.Before != nil {
+			return waits(nextAfterRefill.Message(finding.Text(f.Before.Text)), journal.AfterRefill)
 		}
 	}
-	if t.Type == journal.Blank || t.Type == journal.Practice {
-		known = false
-	}
-	n := Next{Code: "next.run", Values: finding.Values("start", t.Start.Text), Entry: &Expect{Trial: t.ID, Mark: journal.End}}
+	n := waits(runBlind.Message(), journal.End)
 	if t.Type == journal.Rough {
-		n.Code = "next.run-rough"
+		n.Say[0] = runRoughBlind.Message()
 	}
-	if !known || s.Readings.HideExpected {
-		n.Code += "-blind"
+	if !known || r.Showing.HideExpected || t.Type == journal.Blank || t.Type == journal.Practice {
 		return n
 	}
-	at := t.Start.Value.Add(expected)
-	if s.SampleBy == ByBurette && t.Sample != nil {
-		// The expected titre is that of the nominal sample; this one has its own.
-		scaled, _ := expected.Mul(*t.Sample).Div(s.Aliquot.Volume)
-		at = t.Start.Value.Add(scaled.Round(2))
-	}
-	for _, r := range t.Refills { // each filling moves the end up the scale
-		if r.Before != nil && r.After != nil {
-			at = at.Sub(r.Before.Value).Add(r.After.Value)
+	a.lookFor(&n, t, e)
+	return n
+}
+
+// lookFor adds the readings to look for: each filling moves the end up the scale.
+func (a advising) lookFor(n *Next, t *Trial, e expectation) {
+	shift, from := t.Start.Value, t.Start.Value
+	for _, f := range t.Refills {
+		if f.Before != nil && f.After != nil {
+			shift = shift.Sub(f.Before.Value).Add(f.After.Value)
+			from = f.After.Value
 		}
 	}
-	if at.Cmp(s.Burette.Capacity) > 0 {
-		n.Values["beyond"] = s.Burette.Capacity.String()
+	free, drops := a.steer.slow(e)
+	place := func(v decimal.Decimal) *decimal.Decimal {
+		at := v.Add(shift)
+		if at.Cmp(from) < 0 {
+			at = from
+		}
+		return &at
 	}
-	slow, drop := at.Sub(s.Readings.FreeFlow), at.Sub(s.Readings.Dropwise)
-	from := t.Start.Value
-	if n := len(t.Refills); n > 0 {
-		from = t.Refills[n-1].After.Value
+	low, high := e.low.Add(shift), e.high.Add(shift)
+	n.SlowAt, n.DropAt, n.ExpectAt = place(free), place(drops), &low
+	exact := func(d decimal.Decimal) finding.Value { return finding.Exact(d.Round(2), "") }
+	switch {
+	case t.Type == journal.Rough:
+		n.Say[0] = runRough.Message(exact(low))
+	case low.Cmp(high) == 0:
+		n.Say[0] = run.Message(exact(*n.SlowAt), exact(*n.DropAt), exact(low))
+	default:
+		n.ExpectTo = &high
+		n.Say[0] = runSpan.Message(exact(*n.SlowAt), exact(*n.DropAt), exact(low), exact(high))
 	}
-	if slow.Cmp(from) < 0 {
-		slow = from
+	if capacity := a.rec.r.Glass.Burette.Capacity; high.Cmp(capacity) > 0 {
+		n.Say = append(n.Say, nextBeyond.Message(mL(capacity)))
 	}
-	if drop.Cmp(from) < 0 {
-		drop = from
-	}
-	n.SlowAt, n.DropAt, n.ExpectAt = &slow, &drop, &at
-	return n
 }
 
 // lastTrial returns the last trial that was not withdrawn, and the last one
@@ -183,8 +291,8 @@ func lastTrial(trials []Trial) (last, open *Trial) {
 }
 
 // endBefore is the last end reading of the trials before this one.
-func endBefore(trials []Trial, id string) *Reading {
-	var last *Reading
+func endBefore(trials []Trial, id string) *journal.Reading {
+	var last *journal.Reading
 	for i := range trials {
 		if trials[i].ID == id {
 			break
@@ -197,23 +305,10 @@ func endBefore(trials []Trial, id string) *Reading {
 }
 
 func hasRough(trials []Trial) bool {
-	for _, t := range trials {
-		if t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil && t.Titre.Sign() > 0 {
+	for i := range trials {
+		if t := &trials[i]; t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil && t.Titre.Sign() > 0 {
 			return true
 		}
 	}
 	return false
 }
-
-// candidatesOf returns the trials that were judged for agreement.
-func candidatesOf(trials []Trial) []Trial {
-	var out []Trial
-	for _, t := range trials {
-		if !outside(t) {
-			out = append(out, t)
-		}
-	}
-	return out
-}
-
-func whole(n int) string { return decimal.Whole(int64(n)).String() }

@@ -1,11 +1,21 @@
-// Package finding holds what the core has to say: findings about a true
-// record, and faults of input that could not be taken.
+// Package finding holds what the core has to say: messages with typed values,
+// findings about a true record, and faults of input that could not be taken.
 //
-// A finding is a code with values, not a sentence: package wording turns it
-// into one, in the words and units of the reader. It never blocks a record.
+// Everything is a code with values, not a sentence: package wording turns it
+// into one, in the language, words and units of the reader. A finding never
+// blocks a record.
 package finding
 
-import "fmt"
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"exactflask/core/decimal"
+	"exactflask/core/quantity"
+)
 
 // Severity says how much a finding matters.
 type Severity string
@@ -18,54 +28,52 @@ const (
 	Warning Severity = "warning"
 )
 
+// Values are the values of a message by name.
+type Values map[string]Value
+
+// Message is a code with its values.
+type Message struct {
+	Code   string `json:"code" doc:"stable code, such as reading.below-scale"`
+	Values Values `json:"values,omitempty" doc:"what the sentence needs, by name"`
+}
+
+// String is for logs and tests.
+func (m Message) String() string {
+	parts := []string{m.Code}
+	for _, name := range slices.Sorted(maps.Keys(m.Values)) {
+		parts = append(parts, name+"="+m.Values[name].String())
+	}
+	return strings.Join(parts, " ")
+}
+
 // Finding is one thing seen in a practical or a notebook.
 type Finding struct {
-	Code     string            `json:"code" doc:"stable code, such as reading.below-scale"`
-	Severity Severity          `json:"severity" enum:"note,check,warning"`
-	Subject  string            `json:"subject,omitempty" doc:"id of the trial or entry it is about; empty for the whole notebook"`
-	Values   map[string]string `json:"values,omitempty" doc:"numbers and names the sentence needs"`
+	Message
+	Severity Severity `json:"severity" enum:"note,check,warning"`
+	Subject  string   `json:"subject,omitempty" doc:"id of the trial or entry it is about; empty for the whole notebook"`
 }
 
-// New makes a finding; pairs are names and values in turn.
-func New(code string, severity Severity, subject string, pairs ...string) Finding {
-	f := Finding{Code: code, Severity: severity, Subject: subject}
-	if len(pairs) > 0 {
-		f.Values = Values(pairs...)
-	}
-	return f
-}
-
-// Values makes a map of names and values given in turn.
-func Values(pairs ...string) map[string]string {
-	out := make(map[string]string, len(pairs)/2)
-	for i := 0; i+1 < len(pairs); i += 2 {
-		out[pairs[i]] = pairs[i+1]
-	}
-	return out
-}
-
-// Fault is an error of input: where it is and what is wrong, in words that
-// also say what to do.
+// Fault is an error of input: where it is and what is wrong. Its sentence,
+// which also says what to do, is that of the message.
 type Fault struct {
-	Path    string // such as entries[3].reading.text; empty for the whole
-	Problem string
-	Err     error // the cause, if another error was
+	Path string // such as route[3].volume; empty for the whole
+	Message
 }
 
-// Faultf makes a Fault at path. An argument for %w becomes the cause.
-func Faultf(path, format string, args ...any) *Fault {
-	err := fmt.Errorf(format, args...)
-	return &Fault{Path: path, Problem: err.Error(), Err: err}
-}
-
+// Error is for logs and tests; people read the sentence of the message.
 func (f *Fault) Error() string {
 	if f.Path == "" {
-		return f.Problem
+		return f.Message.String()
 	}
-	return f.Path + ": " + f.Problem
+	return f.Path + ": " + f.Message.String()
 }
 
-func (f *Fault) Unwrap() error { return f.Err }
+// Is reports whether the target is a fault of the same code, so that
+// errors.Is(err, code.Fault("")) asks for a kind of fault.
+func (f *Fault) Is(target error) bool {
+	var other *Fault
+	return errors.As(target, &other) && other.Code == f.Code && (other.Path == "" || other.Path == f.Path)
+}
 
 // In returns the fault with an outer path put before its own.
 func (f *Fault) In(path string) *Fault {
@@ -79,4 +87,48 @@ func (f *Fault) In(path string) *Fault {
 		out.Path = path + "." + out.Path
 	}
 	return &out
+}
+
+// At returns the fault with its path replaced.
+func (f *Fault) At(path string) *Fault { return &Fault{Path: path, Message: f.Message} }
+
+// Speaker is an error that knows what is to be said of it.
+type Speaker interface {
+	error
+	Said() Message
+}
+
+// Faults of the packages below this one, and of an error that has no code of
+// its own.
+var (
+	other      = Declare("fault.other", "text")
+	conversion = Declare("quantity.conversion", "from", "to")
+	numbers    = map[error]Code{
+		decimal.ErrEmpty:      Declare("number.empty"),
+		decimal.ErrNotANumber: Declare("number.unreadable", "text"),
+		decimal.ErrTwoPoints:  Declare("number.two-points", "text"),
+		decimal.ErrTooLong:    Declare("number.too-long", "text", "most"),
+	}
+)
+
+// FaultOf makes a fault of an error, with its own code where it has one.
+func FaultOf(path string, err error) *Fault {
+	var speaker Speaker
+	if errors.As(err, &speaker) {
+		return &Fault{Path: path, Message: speaker.Said()}
+	}
+	var fault *Fault
+	if errors.As(err, &fault) {
+		return fault.At(path)
+	}
+	var parse *decimal.ParseError
+	if errors.As(err, &parse) {
+		code := numbers[parse.Err]
+		return code.Fault(path, []Value{Text(parse.Text), Count(decimal.MaxDigits)}[:len(code.params)]...)
+	}
+	var unit *quantity.ConversionError
+	if errors.As(err, &unit) {
+		return conversion.Fault(path, Text(string(unit.From)), Text(string(unit.To)))
+	}
+	return other.Fault(path, Text(fmt.Sprint(err)))
 }

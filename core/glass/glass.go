@@ -5,6 +5,7 @@ package glass
 import (
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
+	"exactflask/core/quantity"
 )
 
 // Class is the accuracy class marked on the glass.
@@ -55,15 +56,23 @@ func (b Burette) Step(r Resolution) decimal.Decimal {
 	}
 }
 
+var (
+	capacityFault = finding.Declare("glass.capacity", "value")
+	divisionFault = finding.Declare("glass.division", "value")
+	classFault    = finding.Declare("glass.class", "value")
+	volumeFault   = finding.Declare("glass.volume", "value")
+	kindFault     = finding.Declare("glass.kind", "value")
+)
+
 // Check returns a fault when the burette cannot be one.
 func (b Burette) Check() *finding.Fault {
 	switch {
 	case b.Capacity.Sign() <= 0 || b.Capacity.Cmp(decimal.Must("200")) > 0:
-		return finding.Faultf("capacity", "a burette holds more than 0 and at most 200 mL; this says %s", b.Capacity)
+		return capacityFault.Fault("capacity", finding.Exact(b.Capacity, quantity.Millilitre))
 	case b.Division.Sign() <= 0 || b.Division.Mul(decimal.Must("10")).Cmp(b.Capacity) > 0:
-		return finding.Faultf("division", "the divisions are more than 0 mL and at most a tenth of the capacity; this says %s", b.Division)
+		return divisionFault.Fault("division", finding.Exact(b.Division, quantity.Millilitre))
 	case b.Class != ClassA && b.Class != ClassB:
-		return finding.Faultf("class", "the class is A or B; this says %q", b.Class)
+		return classFault.Fault("class", finding.Text(string(b.Class)))
 	}
 	return nil
 }
@@ -72,11 +81,11 @@ func (b Burette) Check() *finding.Fault {
 func (p Pipette) Check() *finding.Fault {
 	switch {
 	case p.Volume.Sign() <= 0 || p.Volume.Cmp(decimal.Must("200")) > 0:
-		return finding.Faultf("volume", "a pipette delivers more than 0 and at most 200 mL; this says %s", p.Volume)
+		return volumeFault.Fault("volume", finding.Exact(p.Volume, quantity.Millilitre))
 	case p.Class != ClassA && p.Class != ClassB:
-		return finding.Faultf("class", "the class is A or B; this says %q", p.Class)
+		return classFault.Fault("class", finding.Text(string(p.Class)))
 	case p.Kind != "" && p.Kind != OneMark && p.Kind != Cylinder:
-		return finding.Faultf("kind", "an aliquot is measured with a pipette or a cylinder; this says %q", p.Kind)
+		return kindFault.Fault("kind", finding.Text(string(p.Kind)))
 	}
 	return nil
 }

@@ -30,13 +30,13 @@ func (n *notebook) add(e journal.Entry) string {
 	return e.ID
 }
 func (n *notebook) open(t journal.TrialType) string {
-	return n.add(journal.Entry{Kind: journal.KindTrial, Trial: &journal.Opening{Type: t}})
+	return n.add(journal.Entry{Part: journal.Opening{Type: t}})
 }
-func (n *notebook) read(trial string, mark journal.Mark, text string) string {
-	return n.add(journal.Entry{Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: mark, Text: text}})
+func (n *notebook) read(trial string, place journal.Place, text string) string {
+	return n.add(journal.Entry{Part: journal.Scale{Of: trial, Place: place, Written: text}})
 }
 func (n *notebook) correct(id, value, reason string) string {
-	return n.add(journal.Entry{Kind: journal.KindCorrection, Correction: &journal.Correction{Replaces: id, Value: value, Withdraw: value == "", Reason: reason}})
+	return n.add(journal.Entry{Part: journal.Correction{Replaces: id, Value: value, Withdraw: value == "", Reason: reason}})
 }
 
 func TestFoldKeepsEverythingInInk(t *testing.T) {
@@ -50,8 +50,8 @@ func TestFoldKeepsEverythingInInk(t *testing.T) {
 	slip := n.correct(end, "25.95", "read the scale upward")
 	n.correct(slip, "23.95", "mistyped the correction")
 	n.read(first, journal.Start, "0.15") // run off, read again
-	aside := n.add(journal.Entry{Kind: journal.KindSetAside, SetAside: &journal.Exclusion{Trial: first, Reason: "overshot"}})
-	n.add(journal.Entry{Kind: journal.KindNote, Note: &journal.Remark{Text: "tap stiff"}})
+	aside := n.add(journal.Entry{Part: journal.Exclusion{Of: first, Reason: "overshot"}})
+	n.add(journal.Entry{Part: journal.Remark{Written: "tap stiff"}})
 
 	rec := journal.Fold(n.entries)
 	require.Len(t, rec.Trials, 2)
@@ -88,7 +88,7 @@ func TestFoldFlagsWhatFitsNowhere(t *testing.T) {
 	n.correct("no-such-entry", "1.00", "why")
 	a, b := n.correct("e-000004", "1.00", "circle"), n.correct("e-000003", "1.00", "circle")
 	require.NotEqual(t, a, b)
-	n.add(journal.Entry{Kind: journal.KindReading})
+	n.entries = append(n.entries, journal.Entry{ID: "e-000005", Device: "d", Clock: 5})
 	rec := journal.Fold(n.entries)
 	var codes []string
 	for _, f := range rec.Findings {
@@ -110,8 +110,8 @@ func TestFoldIsOrderless(t *testing.T) {
 			case len(readings) > 0 && rapid.Bool().Draw(t, "correct"):
 				readings = append(readings, n.correct(rapid.SampledFrom(readings).Draw(t, "which"), rapid.SampledFrom([]string{"", "10.00", "11.05"}).Draw(t, "value"), "slip"))
 			default:
-				mark := rapid.SampledFrom([]journal.Mark{journal.Start, journal.End}).Draw(t, "mark")
-				readings = append(readings, n.read(rapid.SampledFrom(trials).Draw(t, "trial"), mark, rapid.SampledFrom([]string{"0.00", "24,40", "1.5"}).Draw(t, "text")))
+				place := rapid.SampledFrom([]journal.Place{journal.Start, journal.End}).Draw(t, "mark")
+				readings = append(readings, n.read(rapid.SampledFrom(trials).Draw(t, "trial"), place, rapid.SampledFrom([]string{"0.00", "24,40", "1.5"}).Draw(t, "text")))
 			}
 			if rapid.Bool().Draw(t, "same clock") { // two devices may count alike
 				n.entries[len(n.entries)-1].Clock = max(1, n.entries[len(n.entries)-1].Clock-1)
@@ -123,44 +123,108 @@ func TestFoldIsOrderless(t *testing.T) {
 	})
 }
 
+// Each row spoils a good entry in one way; the fault says where and what.
 func TestCheckNamesThePlace(t *testing.T) {
-	good := func() journal.Entry {
-		return journal.Entry{ID: "e-000009", Device: "d", Clock: 1, Kind: journal.KindReading, Reading: &journal.Scale{Trial: "e-000001", Mark: journal.Start, Text: "0.00"}}
+	reading := func(change func(*journal.Scale)) func(*journal.Entry) {
+		return func(e *journal.Entry) {
+			s := e.Part.(journal.Scale)
+			change(&s)
+			e.Part = s
+		}
 	}
-	require.Nil(t, good().Check())
+	part := func(p journal.Part) func(*journal.Entry) { return func(e *journal.Entry) { e.Part = p } }
 	for _, c := range []struct {
-		path, says string
+		path, code string
 		spoil      func(*journal.Entry)
 	}{
-		{"id", "8 to 64", func(e *journal.Entry) { e.ID = "x" }},
-		{"id", "letters", func(e *journal.Entry) { e.ID = "<script>aa" }},
-		{"device", "nothing", func(e *journal.Entry) { e.Device = "" }},
-		{"clock", "from 1", func(e *journal.Entry) { e.Clock = 0 }},
-		{"kind", "photo", func(e *journal.Entry) { e.Kind = "photo" }},
-		{"kind", "missing", func(e *journal.Entry) { e.Reading = nil }},
-		{"kind", "also holds", func(e *journal.Entry) { e.Note = &journal.Remark{Text: "x"} }},
-		{"reading.text", "no", func(e *journal.Entry) { e.Reading.Text = "twenty" }},
-		{"reading.text", "two decimal points", func(e *journal.Entry) { e.Reading.Text = "24.4.0" }},
-		{"reading.text", "at most 24", func(e *journal.Entry) { e.Reading.Text = "1111111111111111111111111" }},
-		{"reading.mark", "middle", func(e *journal.Entry) { e.Reading.Mark = "middle" }},
-		{"reading.trial", "8 to 64", func(e *journal.Entry) { e.Reading.Trial = "" }},
+		{"id", "entry.id-length", func(e *journal.Entry) { e.ID = "x" }},
+		{"id", "entry.id-sign", func(e *journal.Entry) { e.ID = "<script>aa" }},
+		{"device", "text.empty", func(e *journal.Entry) { e.Device = "" }},
+		{"clock", "entry.clock", func(e *journal.Entry) { e.Clock = 0 }},
+		{"kind", "entry.kind", part(nil)},
+		{"reading.text", "number.unreadable", reading(func(s *journal.Scale) { s.Written = "twenty" })},
+		{"reading.text", "number.two-points", reading(func(s *journal.Scale) { s.Written = "24.4.0" })},
+		{"reading.text", "text.too-long", reading(func(s *journal.Scale) { s.Written = "1111111111111111111111111" })},
+		{"reading.mark", "entry.value", reading(func(s *journal.Scale) { s.Place = "middle" })},
+		{"reading.trial", "entry.id-length", reading(func(s *journal.Scale) { s.Of = "" })},
+		{"trial.type", "entry.value", part(journal.Opening{Type: "odd"})},
+		{"setAside.reason", "text.empty", part(journal.Exclusion{Of: "e-000001"})},
+		{"note.text", "text.empty", part(journal.Remark{})},
+		{"observation.about", "entry.value", part(journal.Observation{About: "mood", Written: "x"})},
+		{"observation.text", "entry.value", part(journal.Observation{About: journal.EndColour, Written: "mauve"})},
+		{"weighing.full", "number.unreadable", part(journal.Weighing{What: "salt", Full: "heavy", Emptied: "1"})},
+		{"timer.seconds", "entry.seconds", part(journal.Timer{For: journal.ForLeak})},
+		{"timer.for", "entry.value", part(journal.Timer{For: "tea", Seconds: 3})},
+		{"known.text", "entry.concentration", part(journal.Known{Written: "-0.1"})},
+		{"answer.unit", "entry.unit", part(journal.Answer{Step: "answer", Written: "1", Unit: "cubit"})},
+		{"correction.value", "correction.either", part(journal.Correction{Replaces: "e-000001", Reason: "x"})},
 	} {
-		e := good()
+		e := journal.Entry{ID: "e-000009", Device: "d", Clock: 1, Part: journal.Scale{Of: "e-000001", Place: journal.Start, Written: "0.00"}}
+		require.Nil(t, e.Check())
 		c.spoil(&e)
 		f := e.Check()
-		require.NotNil(t, f, c.says)
-		assert.Equal(t, c.path, f.Path)
-		assert.Contains(t, f.Problem, c.says)
+		require.NotNil(t, f, c.code)
+		assert.Equal(t, c.path+" "+c.code, f.Path+" "+f.Code)
+	}
+	for text, code := range map[string]string{
+		`{"kind":"photo"}`: "entry.kind", `{"kind":"reading"}`: "entry.part-missing",
+		`{"kind":"note","note":{"text":"x"},"check":{"item":"x"}}`: "entry.part-too-many",
+	} {
+		e := journal.Entry{}
+		require.NoError(t, json.Unmarshal([]byte(text), &e))
+		e.ID, e.Device, e.Clock = "e-000009", "d", 1
+		assert.Equal(t, code, e.Check().Code)
 	}
 	var n notebook
 	trial := n.open(journal.Rough)
-	reading := n.read(trial, journal.Start, "0.00")
-	known := map[string]journal.Entry{trial: n.entries[0], reading: n.entries[1]}
-	assert.Nil(t, n.entries[1].CheckAgainst(known))
-	n.correct(reading, "much", "why")
-	assert.Equal(t, "correction.value", n.entries[2].CheckAgainst(known).Path)
-	n.read("e-000002", journal.End, "1.00")
-	assert.Equal(t, "reading.trial", n.entries[3].CheckAgainst(known).Path)
+	read := n.read(trial, journal.Start, "0.00")
+	weighed := n.add(journal.Entry{Part: journal.Weighing{What: "salt", Full: "2", Emptied: "1"}})
+	known := map[string]journal.Entry{trial: n.entries[0], read: n.entries[1], weighed: n.entries[2]}
+	against := func(p journal.Part) string {
+		if f := (journal.Entry{Part: p}).CheckAgainst(known); f != nil {
+			return f.Path + " " + f.Code
+		}
+		return ""
+	}
+	for want, part := range map[string]journal.Part{
+		"":                                   n.entries[1].Part,
+		"correction.value number.unreadable": journal.Correction{Replaces: read, Value: "much", Reason: "why"},
+		"correction.value entry.withdraw-and-repeat": journal.Correction{Replaces: weighed, Value: "1.5", Reason: "why"},
+		"correction.replaces correction.target":      journal.Correction{Replaces: "e-999999", Value: "1.5", Reason: "why"},
+		"reading.trial entry.trial-missing":          journal.Scale{Of: read, Place: journal.End, Written: "1.00"},
+		"observation.trial entry.trial-missing":      journal.Observation{About: journal.EndColour, Of: "e-999999", Written: "pale"},
+	} {
+		assert.Equal(t, want, against(part))
+	}
+}
+
+// A file holds what was written, byte for byte once more.
+func TestEntriesAsTheyStandInAFile(t *testing.T) {
+	for _, text := range []string{
+		`{"id":"e-000001","author":"p1","device":"d","clock":3,"at":"2026-11-24T09:00:00Z","kind":"set-aside","setAside":{"trial":"e-000000","reason":"overshot"}}`,
+		`{"id":"e-000001","device":"d","clock":3,"at":"2026-11-24T09:00:00Z","kind":"reading","reading":{"trial":"e-000000","mark":"reagent-end","text":"26.63"}}`,
+	} {
+		var e journal.Entry
+		require.NoError(t, json.Unmarshal([]byte(text), &e))
+		require.Nil(t, e.Check())
+		again, err := json.Marshal(e)
+		require.NoError(t, err)
+		assert.Equal(t, text, string(again))
+	}
+}
+
+func TestRefillsAreMatchedInOrder(t *testing.T) {
+	var n notebook
+	trial := n.open(journal.Accurate)
+	for _, r := range []struct {
+		place journal.Place
+		text  string
+	}{{journal.Start, "40.00"}, {journal.BeforeRefill, "49.00"}, {journal.BeforeRefill, "48.00"}, {journal.AfterRefill, "0.50"}, {journal.AfterRefill, "1.00"}, {journal.End, "10.00"}} {
+		n.read(trial, r.place, r.text)
+	}
+	titre, ok := journal.Fold(n.entries).Trials[0].Titre()
+	require.True(t, ok)
+	assert.Equal(t, "65.50", titre.String(), "10.00 - 40.00 + 49.00 - 0.50 + 48.00 - 1.00")
 }
 
 func FuzzFold(f *testing.F) {

@@ -1,19 +1,22 @@
 // Package plan looks at a practical before it is done: the expected titre on
 // its burette, the predicted curve, which indicators serve, how sure the
-// result can be, and what would make it better.
+// result can be, and what would make it better. All of it comes from the model
+// of package assay.
 package plan
 
 import (
 	"math"
 	"slices"
-	"strconv"
 
+	"exactflask/core/assay"
+	"exactflask/core/budget"
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
 	"exactflask/core/decimal"
 	"exactflask/core/equilibrium"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/practical"
 	"exactflask/core/quantity"
 )
 
@@ -33,9 +36,10 @@ const (
 
 // Assessment is everything that is said about a plan.
 type Assessment struct {
-	Equation    string            `json:"equation"`
-	Ratio       string            `json:"ratio" doc:"titrant to what it titrates"`
+	Equation    string            `json:"equation" doc:"plain"`
+	Ratio       [2]int            `json:"ratio" doc:"titrant to what it titrates"`
 	Titre       float64           `json:"titre" doc:"expected, mL; 0 where it is not known"`
+	First       float64           `json:"first,omitempty" doc:"to the first of two end points, mL"`
 	Range       Range             `json:"range" enum:"unknown,small,low,best,high,large"`
 	Fill        float64           `json:"fill" doc:"part of the burette that it takes, %"`
 	Uncertainty float64           `json:"uncertainty" doc:"predicted relative standard uncertainty, %; 0 where it is not known"`
@@ -60,14 +64,12 @@ type Curve struct {
 // Judged is an indicator with its verdict.
 type Judged struct {
 	ID       string               `json:"id"`
-	Name     string               `json:"name"`
 	Low      float64              `json:"low" doc:"pH, or V, at which the change begins"`
 	High     float64              `json:"high"`
 	Stop     float64              `json:"stop" doc:"where the eye stops"`
-	Before   string               `json:"before" doc:"colour"`
-	At       string               `json:"at"`
-	After    string               `json:"after"`
-	When     string               `json:"when,omitempty"`
+	Before   string               `json:"before" doc:"code of a colour"`
+	After    string               `json:"after" doc:"code of a colour"`
+	Acid     bool                 `json:"acid" doc:"the acid, or the oxidant, is in the burette"`
 	End      equilibrium.EndPoint `json:"end"`
 	Answer   float64              `json:"answer" doc:"what it does to the answer, %"`
 	Selfmade bool                 `json:"self,omitempty" doc:"the titrant or starch shows the end; nothing is computed"`
@@ -76,55 +78,105 @@ type Judged struct {
 // Proposal is one change that brings the titre into range.
 type Proposal struct {
 	What  string  `json:"what" enum:"aliquot,titrant,dilution"`
-	Value string  `json:"value" doc:"mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted"`
+	Value float64 `json:"value" doc:"mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted"`
 	Titre float64 `json:"titre" doc:"that follows, mL"`
 	// Practical is the plan with the change made.
-	Practical experiment.Practical `json:"practical"`
+	Practical practical.Practical `json:"practical"`
+}
+
+// outline is what the model says of a practical before anything is measured.
+type outline struct {
+	r      *practical.Ready
+	assay  *assay.Assay
+	titre  assay.Titres
+	flask  assay.Flask
+	strong float64 // concentration of what is titrated in the flask, mol/L
+	ratio  float64 // amount of the titrated substance for one of titrant
+}
+
+// defaultFlask is the volume that is taken where the route does not say what is
+// in the flask, mL.
+const defaultFlask = 25
+
+func outlineOf(r *practical.Ready) outline {
+	first := r.Reactions[0]
+	o := outline{r: r, assay: assay.New(r, assay.Held{}), ratio: float64(first.NuTo) / float64(first.NuFrom)}
+	t, problem := o.assay.Expected(assay.Measured{Trial: "plan"})
+	if problem != nil {
+		return o
+	}
+	o.titre = t
+	o.flask, _ = o.assay.InFlask(assay.Measured{Trial: "plan"}, t.Last)
+	if o.flask.Volume <= 0 {
+		o.flask.Volume = defaultFlask
+	}
+	o.strong = o.flask.Amount / o.flask.Volume * 1000
+	return o
 }
 
 // Assess looks at a practical. Source of the advice: common practice, no
 // source, where nothing else is said.
-func Assess(p experiment.Practical) (Assessment, *finding.Fault) {
-	o, fault := p.Outline()
-	if fault != nil {
-		return Assessment{}, fault
-	}
-	capacity := p.Burette.Capacity.Float64()
-	a := Assessment{Equation: o.Equation.String(), Ratio: ratio(1, o.PerTitrant), Titre: o.Titre, Range: RangeUnknown, Indicators: []Judged{}, Proposals: []Proposal{}, Findings: []finding.Finding{}}
+func Assess(r *practical.Ready) Assessment {
+	o := outlineOf(r)
+	capacity := r.Glass.Burette.Capacity.Float64()
+	first := r.Reactions[0]
+	a := Assessment{Equation: r.Equation.Plain(), Ratio: [2]int{first.NuFrom, first.NuTo}, Titre: o.titre.Last, First: o.titre.First, Range: RangeUnknown,
+		Indicators: []Judged{}, Proposals: []Proposal{}, Findings: []finding.Finding{}}
 	if a.Titre > 0 {
 		a.Fill = 100 * a.Titre / capacity
-		switch {
-		case a.Titre < 10:
-			a.Range = RangeSmall
-		case a.Titre > capacity:
-			a.Range = RangeLarge
-		case a.Fill < 40:
-			a.Range = RangeLow
-		case a.Fill > 90:
-			a.Range = RangeHigh
-		default:
-			a.Range = RangeBest
-		}
-		a.propose(p, o, capacity)
+		a.Range = rangeOf(a.Titre, capacity)
+		a.propose(o, capacity)
+		a.Uncertainty = o.uncertainty()
 	}
-	if r := p.Predict(); r != nil && r.Budget != nil {
-		a.Uncertainty = r.Budget.Relative
+	if !a.acidBase(o) {
+		a.redox(o)
 	}
-	if !a.acidBase(p, o) {
-		a.redox(p, o)
-	}
-	a.remarks(p, o)
-	return a, nil
+	a.remarks(o)
+	return a
 }
 
-// ratio writes a mole ratio in small whole numbers.
-func ratio(a, b float64) string {
-	for n := 1; n <= 20; n++ {
-		if x := b * float64(n); math.Abs(x-math.Round(x)) < 1e-6 {
-			return strconv.Itoa(int(a)*n) + " : " + strconv.Itoa(int(math.Round(x)))
-		}
+// rangeOf says how a titre lies on a burette.
+func rangeOf(titre, capacity float64) Range {
+	switch fill := titre / capacity; {
+	case titre < smallest:
+		return RangeSmall
+	case titre > capacity:
+		return RangeLarge
+	case fill < bestFrom:
+		return RangeLow
+	case fill > bestTo:
+		return RangeHigh
 	}
-	return quantity.Show(a/b, 3)
+	return RangeBest
+}
+
+// Limits of a good titre: common practice, no source.
+const (
+	smallest = 10.0 // mL
+	bestFrom = 0.4  // of the burette
+	bestTo   = 0.9
+	middle   = 0.55 // of it is aimed at
+)
+
+// Best is the best part of a burette of a capacity, mL.
+func Best(capacity float64) (from, to float64) {
+	return math.Max(bestFrom*capacity, smallest), bestTo * capacity
+}
+
+// uncertainty is the relative standard uncertainty of a result of three titres
+// as they are expected, %; 0 where nothing can be said.
+func (o outline) uncertainty() float64 {
+	b := o.r.Glass.Burette
+	if o.titre.Last > 4*b.Capacity.Float64() {
+		return 0
+	}
+	a, trials := o.assay.Foreseen(o.titre, b.Step(o.r.Rules.Readings.Resolution), 3)
+	d, problem := a.Derive(trials)
+	if problem != nil {
+		return 0
+	}
+	p := d.Program()
+	return budget.Of(p, budget.Inputs(a, d), p.Last()).Relative
 }
 
 func substance(s *catalog.InWater) equilibrium.Substance {
@@ -148,16 +200,16 @@ const points = 240
 
 // acidBase fills in curve and indicators of an acid-base titration; false
 // where it is none.
-func (a *Assessment) acidBase(p experiment.Practical, o experiment.Outline) bool {
-	titrant, okT := InWater(o.Titrant)
-	sample, okA := InWater(o.Analyte)
-	if !okT || !okA || o.TitrantStrength <= 0 || o.AnalyteStrength <= 0 {
+func (a *Assessment) acidBase(o outline) bool {
+	titrant, okT := InWater(o.r.Titrant)
+	sample, okA := InWater(o.r.Titrated)
+	if !okT || !okA || o.flask.Titrant <= 0 || o.strong <= 0 {
 		return false
 	}
-	t := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: sample, Concentration: o.AnalyteStrength}}, Volume: o.Flask,
-		Titrant: equilibrium.Mixture{{Substance: titrant, Concentration: o.TitrantStrength}}}
-	acid := equilibrium.Mixture{{Substance: titrant, Concentration: o.TitrantStrength}}.PH() < 7
-	eqv := o.AnalyteStrength * o.Flask / o.PerTitrant / o.TitrantStrength
+	t := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: sample, Concentration: o.strong}}, Volume: o.flask.Volume,
+		Titrant: equilibrium.Mixture{{Substance: titrant, Concentration: o.flask.Titrant}}}
+	acid := equilibrium.Mixture{{Substance: titrant, Concentration: o.flask.Titrant}}.PH() < 7
+	eqv := o.titre.Last
 	if !(eqv > 0) || eqv > 1e6 {
 		return false
 	}
@@ -175,7 +227,7 @@ func (a *Assessment) acidBase(p experiment.Practical, o experiment.Outline) bool
 			carried = strong
 		}
 		if carried > 0 {
-			one = o.AnalyteStrength * o.Flask * math.Max(sample.Units, 1) / o.TitrantStrength / carried
+			one = o.strong * o.flask.Volume * math.Max(sample.Units, 1) / o.flask.Titrant / carried
 		}
 		for k := 1; k <= n; k++ {
 			v := one * float64(k)
@@ -192,40 +244,40 @@ func (a *Assessment) acidBase(p experiment.Practical, o experiment.Outline) bool
 		if i.Kind != catalog.AcidBase {
 			continue
 		}
-		j := Judged{ID: i.ID, Name: i.Name, Low: i.Low.Float64(), High: i.High.Float64(), Before: i.Acid, After: i.Alkaline, At: i.EndColour.AlkaliInBurette}
+		j := Judged{ID: i.ID, Low: i.Low.Float64(), High: i.High.Float64(), Before: i.Acid, After: i.Alkaline, Acid: acid}
 		j.Stop = (j.Low + j.High) / 2
 		if i.Eye != nil {
 			j.Stop = i.Eye.AlkaliInBurette.Float64()
 		}
 		if acid {
-			j.Before, j.After, j.At = j.After, j.Before, i.EndColour.AcidInBurette
+			j.Before, j.After = j.After, j.Before
 			if i.Eye != nil {
 				j.Stop = i.Eye.AcidInBurette.Float64()
 			}
 		}
 		j.End = equilibrium.Judge(t.VolumeAt, j.Stop, 0.5, eqv)
 		j.Answer = j.End.Percent
-		if p.UnknownInBurette() && j.End.Percent > -99 {
+		if o.r.UnknownInBurette && j.End.Percent > -99 {
 			j.Answer = 100 * (eqv/(eqv+j.End.Error) - 1)
 		}
 		a.Indicators = append(a.Indicators, j)
 	}
-	a.rank(p)
+	a.rank(o.r.Chemistry.Indicator)
 	return true
 }
 
 // redox fills in curve and indicators of a redox titration.
-func (a *Assessment) redox(p experiment.Practical, o experiment.Outline) {
-	titrant, oxidant, okT := catalog.BuiltIn().Couple(o.Titrant)
-	sample, oxidised, okA := catalog.BuiltIn().Couple(o.Analyte)
-	if !okT || !okA || oxidant == oxidised || o.TitrantStrength <= 0 || o.AnalyteStrength <= 0 {
+func (a *Assessment) redox(o outline) {
+	titrant, oxidant, okT := catalog.BuiltIn().Couple(o.r.Titrant)
+	sample, oxidised, okA := catalog.BuiltIn().Couple(o.r.Titrated)
+	if !okT || !okA || oxidant == oxidised || o.flask.Titrant <= 0 || o.strong <= 0 {
 		return
 	}
 	couple := func(c catalog.Couple) equilibrium.Couple {
 		return equilibrium.Couple{Potential: c.Potential.Float64(), Electrons: float64(c.Electrons)}
 	}
-	t := equilibrium.RedoxTitration{Sample: couple(sample), Titrant: couple(titrant), Concentration: o.AnalyteStrength, Volume: o.Flask, TitrantStrength: o.TitrantStrength, Oxidant: oxidant}
-	eqv := o.AnalyteStrength * o.Flask / o.PerTitrant / o.TitrantStrength
+	t := equilibrium.RedoxTitration{Sample: couple(sample), Titrant: couple(titrant), Concentration: o.strong, Volume: o.flask.Volume, TitrantStrength: o.flask.Titrant, Oxidant: oxidant}
+	eqv := o.titre.Last
 	if !(eqv > 0) || eqv > 1e6 {
 		return
 	}
@@ -235,7 +287,7 @@ func (a *Assessment) redox(p experiment.Practical, o experiment.Outline) {
 		switch i.Kind {
 		case catalog.Redox:
 			e := i.Potential.Float64()
-			j := Judged{ID: i.ID, Name: i.Name, Low: e - 0.06, High: e + 0.06, Stop: e, Before: i.Acid, At: i.EndColour.AcidInBurette, After: i.Alkaline, When: i.When}
+			j := Judged{ID: i.ID, Low: e - 0.06, High: e + 0.06, Stop: e, Before: i.Acid, After: i.Alkaline, Acid: true}
 			if !oxidant {
 				j.Before, j.After = j.After, j.Before
 			}
@@ -250,15 +302,15 @@ func (a *Assessment) redox(p experiment.Practical, o experiment.Outline) {
 			}
 			// The colour of the titrant, or of iodine with starch, shows the
 			// first small excess: about a drop.
-			a.Indicators = append(a.Indicators, Judged{ID: i.ID, Name: i.Name, Low: a.Curve.Before.Value, High: a.Curve.After.Value, Stop: a.Curve.After.Value, Before: i.Acid, At: i.EndColour.AcidInBurette, After: i.Alkaline, When: i.When, Selfmade: true,
+			a.Indicators = append(a.Indicators, Judged{ID: i.ID, Low: a.Curve.Before.Value, High: a.Curve.After.Value, Stop: a.Curve.After.Value, Before: i.Acid, After: i.Alkaline, Acid: true, Selfmade: true,
 				End: equilibrium.EndPoint{Volume: eqv, Verdict: equilibrium.Suits, Reason: "good"}})
 		}
 	}
-	a.rank(p)
+	a.rank(o.r.Chemistry.Indicator)
 }
 
 // rank puts the best indicators first and finds the chosen one.
-func (a *Assessment) rank(p experiment.Practical) {
+func (a *Assessment) rank(chosen string) {
 	order := map[equilibrium.Verdict]int{equilibrium.Suits: 0, equilibrium.Marginal: 1, equilibrium.Unsuitable: 2}
 	slices.SortStableFunc(a.Indicators, func(x, y Judged) int {
 		if d := order[x.End.Verdict] - order[y.End.Verdict]; d != 0 {
@@ -280,146 +332,175 @@ func (a *Assessment) rank(p experiment.Practical) {
 	})
 	a.Meter = len(a.Indicators) > 0 && a.Indicators[0].End.Verdict == equilibrium.Unsuitable
 	for i := range a.Indicators {
-		if a.Indicators[i].ID == p.Indicator {
+		if a.Indicators[i].ID == chosen {
 			a.Chosen = &a.Indicators[i]
 		}
 	}
 }
 
 // propose finds what brings a titre into the best part of the burette.
-func (a *Assessment) propose(p experiment.Practical, o experiment.Outline, capacity float64) {
+func (a *Assessment) propose(o outline, capacity float64) {
 	if a.Range == RangeBest {
 		return
 	}
-	best := func(titre float64) bool { return titre >= 0.4*capacity && titre <= 0.9*capacity && titre >= 10 }
-	closest := math.Inf(1)
-	var aliquot *Proposal
-	number := func(v float64, places int) decimal.Decimal {
-		d, _ := decimal.FromFloat(v)
-		return d.Round(places)
-	}
-	for _, v := range []float64{5, 10, 15, 20, 25, 50, 100} {
-		titre := a.Titre * v / o.Flask
-		if d := math.Abs(titre - 0.55*capacity); best(titre) && d < closest && v != o.Flask && p.Aliquot.Volume.Sign() > 0 {
-			changed := p
-			changed.Aliquot.Volume = number(v, 2)
-			closest, aliquot = d, &Proposal{"aliquot", quantity.Show(v, 3), titre, changed}
+	best := func(titre float64) bool { return rangeOf(titre, capacity) == RangeBest }
+	add := func(what string, value, titre float64, changed practical.Practical) {
+		if changed.Asked.Titre.Sign() > 0 {
+			changed.Asked.Titre = number(titre, 2)
 		}
+		a.Proposals = append(a.Proposals, Proposal{what, value, titre, changed})
 	}
-	if aliquot != nil {
-		a.Proposals = append(a.Proposals, *aliquot)
-	}
-	if o.TitrantStrength > 0 && !p.UnknownInBurette() {
-		want := o.TitrantStrength * a.Titre / (0.55 * capacity)
-		d, ok := decimal.FromFloat(want)
-		if ok {
-			c := d.RoundFigures(1).Float64()
-			if titre := a.Titre * o.TitrantStrength / c; best(titre) && c <= 5 {
-				changed := p
-				changed.Titrant.Concentration = d.RoundFigures(1)
-				for changed.Titrant.Concentration.Figures() < p.Titrant.Concentration.Figures() { // as many figures as before
-					changed.Titrant.Concentration = changed.Titrant.Concentration.Round(changed.Titrant.Concentration.Places() + 1)
-				}
-				changed.ExpectedTitre = decimal.Decimal{}
-				a.Proposals = append(a.Proposals, Proposal{"titrant", quantity.Show(c, 3), titre, changed})
+	last := len(o.r.Route) - 1
+	if portion, ok := o.r.Portion(); ok && portion.By != practical.ByBurette {
+		now, closest, value := portion.Volume.Float64(), math.Inf(1), 0.0
+		for _, v := range portions {
+			if titre := a.Titre * v / now; best(titre) && v != now && math.Abs(titre-middle*capacity) < closest {
+				closest, value = math.Abs(titre-middle*capacity), v
 			}
 		}
-	}
-	if a.Titre > 0.9*capacity && len(p.Route) == 0 && !p.UnknownInBurette() {
-		for _, way := range dilutions {
-			times := way.flask / way.pipette
-			if titre := a.Titre / times; best(titre) {
-				changed := p
-				changed.Route = []experiment.RouteStep{{Kind: "pipette", What: p.Analyte.Name, Volume: number(way.pipette, 2)}, {Kind: "make-up", Volume: number(way.flask, 1)}}
-				if c, ok := p.Analyte.Approximate.Div(number(times, 1)); ok {
-					changed.Analyte.Approximate = c.RoundFigures(3)
-				}
-				a.Proposals = append(a.Proposals, Proposal{"dilution", quantity.Show(times, 0), titre, changed})
-				break
-			}
+		if value > 0 {
+			changed := o.r.Practical
+			changed.Route = slices.Clone(changed.Route)
+			changed.Route[last].Volume = number(value, 2)
+			add("aliquot", value, a.Titre*value/now, changed)
 		}
 	}
+	known := o.r.Chemistry.Titrant.Concentration
+	if d, ok := decimal.FromFloat(known.Float64() * a.Titre / (middle * capacity)); ok && known.Sign() > 0 {
+		c := d.RoundFigures(1)
+		if titre := a.Titre * known.Float64() / c.Float64(); best(titre) && c.Float64() <= 5 {
+			for c.Figures() < known.Figures() { // as many figures as before
+				c = c.Round(c.Places() + 1)
+			}
+			changed := o.r.Practical
+			changed.Chemistry.Titrant.Concentration = c
+			add("titrant", c.Float64(), titre, changed)
+		}
+	}
+	head := o.r.Steps[0]
+	if a.Titre <= bestTo*capacity || o.r.UnknownInBurette || last != 0 || head.Kind != practical.Pipette || head.By == practical.ByBurette {
+		return
+	}
+	for _, way := range dilutions {
+		times := way.flask / way.pipette
+		if titre := a.Titre / times; best(titre) {
+			changed := o.r.Practical
+			portion := head.Step
+			portion.Kind = practical.Portion
+			changed.Route = []practical.Step{{Kind: practical.Pipette, What: changed.Chemistry.Analyte.Name, Volume: number(way.pipette, 2)},
+				{Kind: practical.MakeUp, Volume: number(way.flask, 1)}, portion}
+			if c, ok := changed.Chemistry.Analyte.Approximate.Div(number(times, 1)); ok && c.Sign() > 0 {
+				changed.Chemistry.Analyte.Approximate = c.RoundFigures(3)
+			}
+			add("dilution", times, titre, changed)
+			return
+		}
+	}
+}
+
+// portions are the volumes that pipettes come in, mL.
+var portions = []float64{5, 10, 15, 20, 25, 50, 100}
+
+func number(v float64, places int) decimal.Decimal {
+	d, _ := decimal.FromFloat(v)
+	return d.Round(places)
 }
 
 // dilutions are usual ways to make a sample weaker, the mildest first.
 var dilutions = []struct{ pipette, flask float64 }{{50, 100}, {20, 50}, {25, 100}, {20, 100}, {25, 250}, {5, 100}, {10, 250}, {10, 500}, {10, 1000}}
 
-// Begin says how a reaction of the catalogue is usually set up: hydroxides,
-// oxidants and strong acids are run in, iodine is titrated with thiosulfate.
-// Source: common practice, no source.
-func Begin(r catalog.Reaction) (titrant, analyte experiment.Solution) {
-	solution := func(id string, at int) experiment.Solution {
+// Begin says which of a reaction's two substances is usually run in:
+// hydroxides, oxidants and strong acids are, iodine is titrated with
+// thiosulfate. Source: common practice, no source.
+func Begin(r catalog.Reaction) (titrant, analyte chem.Formula) {
+	find := func(id string, at int) chem.Formula {
 		if s, ok := catalog.BuiltIn().SubstanceByID(id); ok {
-			return experiment.Solution{Name: s.Name, Formula: s.Formula}
+			return chem.MustFormula(s.Formula)
 		}
 		eq, err := chem.ParseEquation(r.Equation)
 		if err != nil || at >= len(eq.Reactants) {
-			return experiment.Solution{}
+			return chem.Formula{}
 		}
-		f := eq.Reactants[at].Formula
-		return experiment.Solution{Name: f.String(), Formula: f.Plain()}
+		return eq.Reactants[at].Formula
 	}
-	first, second := solution(r.Acid, 0), solution(r.Base, 1)
-	if second.Formula == "NaOH" || second.Formula == "KOH" || r.ID == "iodine-thiosulfate" {
+	first, second := find(r.Acid, 0), find(r.Base, 1)
+	if second.Plain() == "NaOH" || second.Plain() == "KOH" || r.ID == "iodine-thiosulfate" {
 		return second, first
 	}
 	return first, second
 }
 
+var (
+	tooSmall      = finding.Declare("plan.titre-small", "titre")
+	tooLarge      = finding.Declare("plan.titre-large", "titre", "capacity")
+	low           = finding.Declare("plan.titre-low", "titre", "percent")
+	high          = finding.Declare("plan.titre-high", "titre", "percent")
+	unknownTitre  = finding.Declare("plan.titre-unknown")
+	meterOnly     = finding.Declare("plan.meter")
+	glassCylinder = finding.Declare("glass.cylinder")
+	verdicts      = finding.Family("plan.indicator-", []string{"suits", "marginal", "early", "late", "slow", "never"}, "name", "error", "percent", "answer", "better")
+	_             = finding.Family("plan.range.", []Range{RangeUnknown, RangeSmall, RangeLow, RangeBest, RangeHigh, RangeLarge}, "titre", "percent")
+	_             = finding.Family("plan.proposal.", []string{"aliquot", "titrant", "dilution"}, "value", "titre")
+)
+
 // remarks adds what should be said of the plan as a whole.
-func (a *Assessment) remarks(p experiment.Practical, o experiment.Outline) {
-	add := func(code string, severity finding.Severity, pairs ...string) {
-		a.Findings = append(a.Findings, finding.New(code, severity, "", pairs...))
-	}
-	capacity := p.Burette.Capacity.String()
+func (a *Assessment) remarks(o outline) {
+	add := func(f finding.Finding) { a.Findings = append(a.Findings, f) }
+	titre, fill := finding.Number(a.Titre, 3, quantity.Millilitre), finding.Number(a.Fill, 2, quantity.Percent)
 	switch a.Range {
 	case RangeSmall:
-		add("plan.titre-small", finding.Warning, "titre", quantity.Show(a.Titre, 3))
+		add(tooSmall.Finding(finding.Warning, "", titre))
 	case RangeLarge:
-		add("plan.titre-large", finding.Warning, "titre", quantity.Show(a.Titre, 3), "capacity", capacity)
+		add(tooLarge.Finding(finding.Warning, "", titre, finding.Exact(o.r.Glass.Burette.Capacity, quantity.Millilitre)))
 	case RangeLow:
-		add("plan.titre-low", finding.Note, "titre", quantity.Show(a.Titre, 3), "percent", quantity.Show(a.Fill, 2))
+		add(low.Finding(finding.Note, "", titre, fill))
 	case RangeHigh:
-		add("plan.titre-high", finding.Note, "titre", quantity.Show(a.Titre, 3), "percent", quantity.Show(a.Fill, 2))
+		add(high.Finding(finding.Note, "", titre, fill))
 	case RangeUnknown:
-		add("plan.titre-unknown", finding.Note)
+		add(unknownTitre.Finding(finding.Note, ""))
 	}
 	if c := a.Chosen; c != nil && !c.Selfmade {
-		values := []string{"name", c.Name, "error", quantity.Show(math.Abs(c.End.Error), 2), "percent", quantity.Show(math.Abs(c.End.Percent), 2), "answer", quantity.Show(math.Abs(c.Answer), 2), "better", a.better(c.ID)}
+		kind, severity := c.End.Reason, finding.Warning
 		switch c.End.Verdict {
 		case equilibrium.Suits:
-			add("plan.indicator-suits", finding.Note, values...)
+			kind, severity = "suits", finding.Note
 		case equilibrium.Marginal:
-			add("plan.indicator-marginal", finding.Check, values...)
-		default:
-			add("plan.indicator-"+c.End.Reason, finding.Warning, values...)
+			kind, severity = "marginal", finding.Check
 		}
+		size := func(v float64, unit quantity.Unit) finding.Value { return finding.Number(math.Abs(v), 2, unit) }
+		add(verdicts[kind].Finding(severity, "", indicatorName(c.ID), size(c.End.Error, quantity.Millilitre), size(c.End.Percent, quantity.Percent), size(c.Answer, quantity.Percent), a.better(c.ID)))
 	}
 	if a.Meter {
-		add("plan.meter", finding.Warning)
+		add(meterOnly.Finding(finding.Warning, ""))
 	}
-	if p.Agreement.Tolerance.Sign() > 0 && a.Titre > 0 && p.Agreement.Tolerance.Float64() > 0.01*a.Titre {
-		add("agreement.tolerance-loose", finding.Warning, "tolerance", p.Agreement.Tolerance.String(), "titre", quantity.Show(a.Titre, 3), "percent", quantity.Show(100*p.Agreement.Tolerance.Float64()/a.Titre, 2))
-	}
-	if p.Aliquot.Kind == "cylinder" {
-		add("glass.cylinder", finding.Warning)
-	}
-}
-
-// better names the best indicators but for this one.
-func (a *Assessment) better(id string) string {
-	out := ""
-	for _, i := range a.Indicators {
-		if i.ID == id || i.End.Verdict == equilibrium.Unsuitable {
-			continue
+	if tolerance := o.r.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {
+		if f, loose := experiment.Loose(tolerance, number(a.Titre, 2)); loose {
+			add(f)
 		}
-		if out != "" {
-			out += ", "
-		}
-		out += i.Name
-		if len(out) > 60 {
+	}
+	for _, s := range o.r.Steps {
+		if s.By == practical.ByCylinder && s.Kind != practical.MakeUp {
+			add(glassCylinder.Finding(finding.Warning, ""))
 			break
 		}
 	}
-	return out
+}
+
+func indicatorName(id string) finding.Value {
+	i, _ := catalog.BuiltIn().Indicator(id)
+	return finding.Said(finding.Message{Code: i.NameCode()})
+}
+
+// most is how many better indicators are named.
+const most = 3
+
+// better names the best indicators but for this one.
+func (a *Assessment) better(id string) finding.Value {
+	var out []finding.Value
+	for _, i := range a.Indicators {
+		if i.ID != id && i.End.Verdict != equilibrium.Unsuitable && len(out) < most {
+			out = append(out, indicatorName(i.ID))
+		}
+	}
+	return finding.List(out...)
 }

@@ -5,134 +5,150 @@ import (
 	"slices"
 	"strings"
 
-	"exactflask/core/catalog"
-	"exactflask/core/chem"
 	"exactflask/core/decimal"
-	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/core/quantity"
-	"exactflask/core/stoich"
 )
+
+// The questions of a pre-laboratory exercise, with what their answers are met
+// with.
+var (
+	askRatio     = finding.Declare("prelab.ratio", "equation", "titrant", "analyte")
+	askTitre     = finding.Declare("prelab.titre", "volume", "analyte", "sample", "strength", "titrant")
+	askIndicator = finding.Declare("prelab.indicator", "titrant", "analyte")
+	askMass      = finding.Declare("prelab.mass", "formula", "volume", "concentration")
+	askBurette   = finding.Declare("prelab.burette")
+	wrong        = finding.Family("prelab.wrong.", []string{"ratio", "titre", "indicator", "mass", "burette"})
+	whyRatio     = finding.Declare("prelab.right.ratio", "answer")
+	whyTitre     = finding.Declare("prelab.right.titre", "answer")
+	whyIndicator = finding.Declare("prelab.right.indicator", "name")
+	whyMass      = finding.Declare("prelab.right.mass", "answer")
+	whyBurette   = finding.Declare("prelab.right.burette")
+	inverted     = finding.Declare("prelab.ratio-inverted")
+	thousand     = finding.Declare("slip.thousand")
+	noQuestion   = finding.Declare("prelab.no-question")
+)
+
+// meter is the choice of no indicator at all.
+const meter = "ph-meter"
+
+// Choice is one of a question's choices.
+type Choice struct {
+	Code string        `json:"code"`
+	Name finding.Value `json:"name"`
+}
 
 // Question is a question of the pre-laboratory exercise, made from the plan.
 type Question struct {
-	Code    string            `json:"code" enum:"ratio,titre,indicator,mass,burette"`
-	Values  map[string]string `json:"values,omitempty"`
-	Unit    quantity.Unit     `json:"unit,omitempty" doc:"of a number that is asked for"`
-	Choices []string          `json:"choices,omitempty" doc:"to choose from"`
+	Code    string          `json:"code" enum:"ratio,titre,indicator,mass,burette"`
+	Ask     finding.Message `json:"ask"`
+	Unit    quantity.Unit   `json:"unit,omitempty" doc:"of a number that is asked for"`
+	Choices []Choice        `json:"choices,omitempty" doc:"to choose from"`
 
 	answer float64
 	choice string
+	right  finding.Message
 }
 
 // Questions makes the questions of a practical. The answers are not part of
 // them: Check tells whether one is right.
-func Questions(p experiment.Practical) ([]Question, *finding.Fault) {
-	o, fault := p.Outline()
-	if fault != nil {
-		return nil, fault
+func Questions(r *practical.Ready) []Question {
+	o, a := outlineOf(r), Assess(r)
+	titrant, analyte := finding.Formula(r.Titrant.Plain()), finding.Formula(r.Titrated.Plain())
+	qs := []Question{{Code: "ratio", Ask: askRatio.Message(finding.Formula(r.Equation.Plain()), titrant, analyte), Unit: quantity.One, answer: o.ratio, right: whyRatio.Message(finding.Number(o.ratio, 3, ""))}}
+	if a.Titre > 0 && o.flask.Titrant > 0 {
+		qs = append(qs, Question{Code: "titre", Unit: quantity.Millilitre, answer: a.Titre, right: whyTitre.Message(finding.Number(a.Titre, 3, quantity.Millilitre)),
+			Ask: askTitre.Message(finding.Number(o.flask.Volume, 3, quantity.Millilitre), analyte, finding.Number(o.strong, 3, quantity.MolePerL), finding.Number(o.flask.Titrant, 3, quantity.MolePerL), titrant)})
 	}
-	a, fault := Assess(p)
-	if fault != nil {
-		return nil, fault
+	if q, ok := a.whichIndicator(askIndicator.Message(titrant, analyte)); ok {
+		qs = append(qs, q)
 	}
-	titrant, analyte := o.Titrant.String(), o.Analyte.String()
-	qs := []Question{{Code: "ratio", Values: finding.Values("equation", o.Equation.String(), "titrant", titrant, "analyte", analyte), Unit: quantity.One, answer: o.PerTitrant}}
-	if a.Titre > 0 && o.TitrantStrength > 0 {
-		qs = append(qs, Question{Code: "titre", Unit: quantity.Millilitre, answer: a.Titre,
-			Values: finding.Values("titrant", titrant, "analyte", analyte, "strength", quantity.Show(o.TitrantStrength, 3), "sample", quantity.Show(o.AnalyteStrength, 3), "volume", quantity.Show(o.Flask, 3))})
+	if q, ok := whichMass(r); ok {
+		qs = append(qs, q)
 	}
-	if len(a.Indicators) > 2 {
-		best := a.Indicators[0].ID
-		if a.Meter {
-			best = "ph-meter"
-		}
-		var choices []string
-		for _, i := range a.Indicators {
-			if len(choices) < 4 && (i.ID == best || i.End.Verdict == "unsuitable") || len(choices) == 0 && !a.Meter {
-				choices = append(choices, i.ID)
-			}
-		}
-		choices = append(choices, "ph-meter")
-		qs = append(qs, Question{Code: "indicator", Values: finding.Values("titrant", titrant, "analyte", analyte), Choices: sorted(choices), choice: best})
-	}
-	// The mass of solid for a solution that is known by weighing.
-	for i, step := range p.Route {
-		if step.Kind == stoich.MakeUp && i > 0 && p.Route[i-1].Kind == stoich.Weigh && p.UnknownInBurette() {
-			f, err := chem.ParseFormula(p.Analyte.Formula)
-			if err != nil {
-				continue
-			}
-			c := p.Route[i-1].Mass.Float64() / f.MolarMass().Float64() / (step.Volume.Float64() / 1000)
-			if round, ok := decimal.FromFloat(c); ok {
-				c = round.RoundFigures(2).Float64()
-			}
-			qs = append(qs, Question{Code: "mass", Unit: quantity.Gram, answer: c * step.Volume.Float64() / 1000 * f.MolarMass().Float64(),
-				Values: finding.Values("formula", f.String(), "concentration", quantity.Show(c, 2), "volume", step.Volume.String())})
-		}
-	}
-	qs = append(qs, Question{Code: "burette", Choices: []string{"analyte", "titrant"}, choice: "titrant", Values: finding.Values("titrant", p.Titrant.Name, "analyte", p.Analyte.Name)})
-	return qs, nil
+	both := []Choice{{"analyte", finding.Text(r.Chemistry.Analyte.Name)}, {"titrant", finding.Text(r.Chemistry.Titrant.Name)}}
+	return append(qs, Question{Code: "burette", Ask: askBurette.Message(), Choices: both, choice: "titrant", right: whyBurette.Message()})
 }
 
-func sorted(ids []string) []string {
-	// By name, so that the order says nothing.
-	return slices.SortedFunc(slices.Values(ids), func(a, b string) int { return strings.Compare(name(a), name(b)) })
+func (a Assessment) whichIndicator(ask finding.Message) (Question, bool) {
+	if len(a.Indicators) <= 2 {
+		return Question{}, false
+	}
+	best := a.Indicators[0].ID
+	if a.Meter {
+		best = meter
+	}
+	var ids []string
+	for _, i := range a.Indicators {
+		if len(ids) < 4 && (i.ID == best || i.End.Verdict == "unsuitable") || len(ids) == 0 && !a.Meter {
+			ids = append(ids, i.ID)
+		}
+	}
+	ids = append(ids, meter)
+	slices.Sort(ids) // so that the order says nothing
+	q := Question{Code: "indicator", Ask: ask, choice: best, right: whyIndicator.Message(indicatorName(best))}
+	for _, id := range ids {
+		q.Choices = append(q.Choices, Choice{id, indicatorName(id)})
+	}
+	return q, true
 }
 
-func name(id string) string {
-	if i, ok := catalog.BuiltIn().Indicator(id); ok {
-		return i.Name
+// whichMass asks for the solid of a solution that is known by weighing.
+func whichMass(r *practical.Ready) (Question, bool) {
+	head := r.Steps[0]
+	if !r.UnknownInBurette || head.Kind != practical.Weigh || len(r.Steps) < 2 || r.Steps[1].Kind != practical.MakeUp {
+		return Question{}, false
 	}
-	return id
+	litres, m := r.Steps[1].Volume.Float64()/1000, head.Salt.MolarMass().Float64()
+	c, ok := decimal.FromFloat(head.Mass.Float64() / m / litres)
+	if !ok || c.Sign() <= 0 {
+		return Question{}, false
+	}
+	c = c.RoundFigures(2)
+	mass := c.Float64() * litres * m
+	return Question{Code: "mass", Unit: quantity.Gram, answer: mass, right: whyMass.Message(finding.Number(mass, 3, quantity.Gram)),
+		Ask: askMass.Message(finding.Formula(head.Salt.Plain()), finding.Exact(r.Steps[1].Volume, quantity.Millilitre), finding.Exact(c, quantity.MolePerL))}, true
 }
 
 // Checked is the judgement of an answer.
 type Checked struct {
-	Right  bool              `json:"right"`
-	Code   string            `json:"code" doc:"what to say, such as prelab.titre.why"`
-	Values map[string]string `json:"values,omitempty"`
+	Right bool            `json:"right"`
+	Say   finding.Message `json:"say"`
 }
+
+// within is how far a number may be off, as a part of itself.
+const within = 0.02
 
 // Check judges an answer to a question: a number within 2 %, or a choice. Once
 // it is right the explanation comes with it.
-func Check(p experiment.Practical, code, answer string) (Checked, *finding.Fault) {
-	qs, fault := Questions(p)
-	if fault != nil {
-		return Checked{}, fault
+func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
+	qs := Questions(r)
+	at := slices.IndexFunc(qs, func(q Question) bool { return q.Code == code })
+	if at < 0 {
+		return Checked{}, noQuestion.Fault("code")
 	}
-	for _, q := range qs {
-		if q.Code != code {
-			continue
+	q := qs[at]
+	if len(q.Choices) > 0 {
+		if answer == q.choice {
+			return Checked{true, q.right}, nil
 		}
-		if len(q.Choices) > 0 {
-			right := answer == q.choice
-			out := Checked{Right: right, Code: "prelab." + code + ".wrong", Values: q.Values}
-			if right {
-				out.Code = "prelab." + code + ".why"
-				if code == "indicator" {
-					out.Values = finding.Values("name", name(q.choice))
-				}
-			}
-			return out, nil
-		}
-		value, err := decimal.Parse(strings.TrimSpace(answer))
-		if err != nil {
-			return Checked{}, finding.Faultf("answer", "%w; write a number", err)
-		}
-		v := value.Float64()
-		right := math.Abs(v-q.answer) <= 0.02*math.Abs(q.answer)
-		out := Checked{Right: right, Code: "prelab." + code + ".wrong", Values: q.Values}
-		switch {
-		case right:
-			out.Code = "prelab." + code + ".why"
-			out.Values = finding.Values("answer", quantity.Show(q.answer, 3))
-		case math.Abs(v*q.answer-1) < 0.02 && code == "ratio":
-			out.Code = "prelab.ratio.inverted"
-		case math.Abs(v-1000*q.answer) < 20*q.answer || math.Abs(1000*v-q.answer) < 0.02*q.answer:
-			out.Code = "slip.thousand"
-		}
-		return out, nil
+		return Checked{Say: wrong[code].Message()}, nil
 	}
-	return Checked{}, finding.Faultf("code", "there is no question %q", code)
+	value, err := journal.ParseNumber(strings.TrimSpace(answer))
+	if err != nil {
+		return Checked{}, finding.FaultOf("answer", err)
+	}
+	v := value.Float64()
+	near := func(x float64) bool { return math.Abs(v-x) <= within*math.Abs(x) }
+	switch {
+	case near(q.answer):
+		return Checked{true, q.right}, nil
+	case code == "ratio" && near(1/q.answer):
+		return Checked{Say: inverted.Message()}, nil
+	case near(1000*q.answer) || near(q.answer/1000):
+		return Checked{Say: thousand.Message()}, nil
+	}
+	return Checked{Say: wrong[code].Message()}, nil
 }

@@ -2,7 +2,6 @@
 package prep
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -11,6 +10,7 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/glass"
+	"exactflask/core/quantity"
 )
 
 // Solution is what is to be made.
@@ -28,10 +28,32 @@ type Solution struct {
 
 // Step is one thing to do; Seconds is a waiting time.
 type Step struct {
-	Code    string            `json:"code"`
-	Values  map[string]string `json:"values,omitempty"`
-	Seconds int               `json:"seconds,omitempty"`
+	Say     finding.Message `json:"say"`
+	Seconds int             `json:"seconds,omitempty"`
 }
+
+var (
+	halfWater   = finding.Declare("prep.half-water", "volume")
+	acidToWater = finding.Declare("prep.acid-to-water", "stock")
+	addStock    = finding.Declare("prep.add-stock", "stock")
+	stirDense   = finding.Declare("prep.stir-dense")
+	makeUp      = finding.Declare("prep.make-up", "volume")
+	dry         = finding.Declare("prep.dry", "how")
+	byDiffer    = finding.Declare("prep.weigh-by-difference", "low", "high")
+	roughly     = finding.Declare("prep.weigh-roughly", "mass")
+	boiled      = finding.Declare("prep.boiled-water")
+	dissolve    = finding.Declare("prep.dissolve")
+	transfer    = finding.Declare("prep.transfer")
+	invert      = finding.Declare("prep.invert")
+	standardise = finding.Declare("prep.standardise")
+	keeps       = finding.Declare("prep.keeps", "life", "handling")
+	label       = finding.Declare("prep.label")
+
+	noDensity   = finding.Declare("prep.density")
+	tooWeak     = finding.Declare("prep.too-weak", "strength")
+	notStronger = finding.Declare("prep.not-stronger", "to", "from")
+	noDilution  = finding.Declare("prep.no-dilution", "to", "count")
+)
 
 // Preparation is how a solution is made.
 type Preparation struct {
@@ -51,7 +73,7 @@ type Preparation struct {
 func Make(in Solution) (Preparation, *finding.Fault) {
 	f, err := chem.ParseFormula(in.Formula)
 	if err != nil {
-		return Preparation{}, finding.Faultf("formula", "%w", err)
+		return Preparation{}, finding.FaultOf("formula", err)
 	}
 	m := f.MolarMass().Float64()
 	out := Preparation{MolarMass: m, Steps: []Step{}}
@@ -63,37 +85,38 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 		}
 	}
 	out.Primary = standard != nil && standard.Kind == "primary"
-	add := func(code string, seconds int, pairs ...string) {
-		out.Steps = append(out.Steps, Step{code, finding.Values(pairs...), seconds})
+	add := func(seconds int, say finding.Message) { out.Steps = append(out.Steps, Step{say, seconds}) }
+	of := func(what string) finding.Value {
+		return finding.Said(finding.Message{Code: "standard." + standard.Substance + "." + what})
 	}
 	if known && s.Stock != nil && in.Stock == 0 && in.StockPercent == 0 && in.Weighed == 0 {
 		in.StockPercent, in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
 	}
-	volume := show(in.Volume, 4)
+	volume := finding.Number(in.Volume, 4, quantity.Millilitre)
 	if in.Stock > 0 || in.StockPercent > 0 {
 		out.Strength = in.Stock
 		if in.StockPercent > 0 {
 			if in.Density <= 0 {
-				return Preparation{}, finding.Faultf("density", "a stock in %% w/w needs its density")
+				return Preparation{}, noDensity.Fault("density")
 			}
 			out.Percent = in.StockPercent
 			out.Strength = in.StockPercent / 100 * in.Density * 1000 / m
 		}
 		if in.Concentration > out.Strength {
-			return Preparation{}, finding.Faultf("concentration", "the stock has %.4g mol/L: nothing stronger can be made of it", out.Strength)
+			return Preparation{}, tooWeak.Fault("concentration", finding.Number(out.Strength, 4, quantity.MolePerL))
 		}
 		out.Stock = in.Concentration * in.Volume / out.Strength
 		out.Primary = false
-		add("prep.half-water", 0, "volume", show(in.Volume/2, 2))
+		add(0, halfWater.Message(finding.Number(in.Volume/2, 2, quantity.Millilitre)))
 		if isAcid(s) && out.Strength > 2 {
-			add("prep.acid-to-water", 0, "stock", show(out.Stock, 3))
+			add(0, acidToWater.Message(finding.Number(out.Stock, 3, quantity.Millilitre)))
 		} else {
-			add("prep.add-stock", 0, "stock", show(out.Stock, 3))
+			add(0, addStock.Message(finding.Number(out.Stock, 3, quantity.Millilitre)))
 		}
 		if out.Strength > 2 {
-			add("prep.stir-dense", 120)
+			add(120, stirDense.Message())
 		}
-		add("prep.make-up", 0, "volume", volume)
+		add(0, makeUp.Message(volume))
 	} else {
 		purity := in.Purity
 		if purity == 0 {
@@ -109,47 +132,39 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 			out.Exact = in.Weighed * purity / m / (in.Volume / 1000)
 		}
 		if out.Primary {
-			add("prep.dry", 0, "how", standard.Drying)
+			add(0, dry.Message(of("drying")))
 		}
 		if out.Primary {
-			add("prep.weigh-by-difference", 0, "low", show(out.Low, 4), "high", show(out.High, 4))
+			add(0, byDiffer.Message(finding.Number(out.Low, 4, ""), finding.Number(out.High, 4, quantity.Gram)))
 		} else {
-			add("prep.weigh-roughly", 0, "mass", show(out.Mass, 3))
+			add(0, roughly.Message(finding.Number(out.Mass, 3, quantity.Gram)))
 		}
 		if s.ID == "sodium-hydroxide" || s.ID == "potassium-hydroxide" {
-			add("prep.boiled-water", 0)
+			add(0, boiled.Message())
 		}
 		seconds := 0
 		if s.ID == "potassium-hydrogenphthalate" {
 			seconds = 900
 		}
-		add("prep.dissolve", seconds)
+		add(seconds, dissolve.Message())
 		if out.Primary {
-			add("prep.transfer", 0)
+			add(0, transfer.Message())
 		}
-		add("prep.make-up", 0, "volume", volume)
+		add(0, makeUp.Message(volume))
 	}
-	add("prep.invert", 0)
+	add(0, invert.Message())
 	if !out.Primary {
-		add("prep.standardise", 0)
+		add(0, standardise.Message())
 	}
 	if standard != nil {
-		add("prep.keeps", 0, "life", standard.ShelfLife, "handling", standard.Handling)
+		add(0, keeps.Message(of("life"), of("handling")))
 	}
-	add("prep.label", 0)
+	add(0, label.Message())
 	return out, nil
 }
 
 func isAcid(s catalog.Substance) bool {
 	return s.InWater != nil && (s.InWater.Strong < 0 || s.InWater.Strong == 0 && len(s.InWater.PKa) > 0 && s.InWater.Top <= 0)
-}
-
-func show(v float64, figures int) string {
-	d, ok := decimal.FromFloat(v)
-	if !ok {
-		return "–"
-	}
-	return d.RoundFigures(12).RoundFigures(figures).String()
 }
 
 // Dilution is what a serial dilution has to reach.
@@ -181,7 +196,7 @@ type Diluted struct {
 // with the fewest steps. The first is the best of at most five.
 func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	if in.To >= in.From {
-		return nil, finding.Faultf("to", "a dilution cannot be stronger (%.4g mol/L) than what it is made from (%.4g mol/L)", in.To, in.From)
+		return nil, notStronger.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Number(in.From, 4, quantity.MolePerL))
 	}
 	pipettes, flasks, most := in.Pipettes, in.Flasks, in.Steps
 	if len(pipettes) == 0 {
@@ -257,7 +272,7 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	}
 	walk(nil, 1, 0, 0)
 	if len(all) == 0 {
-		return nil, finding.Faultf("to", "with this glass no way leads within 5 %% of %.4g mol/L in %d steps", in.To, most)
+		return nil, noDilution.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Count(most))
 	}
 	cost := func(d Diluted) float64 { // a step is worth a tenth of a per cent
 		return math.Abs(d.Off) + d.Uncertainty + 0.1*float64(len(d.Steps))
@@ -285,7 +300,7 @@ type Class struct {
 
 // Need is how much of a solution is needed.
 type Need struct {
-	What    string  `json:"what" enum:"titrant,analyte,indicator"`
+	What    string  `json:"what" enum:"titrant,analyte,reagent,indicator,solid"`
 	Name    string  `json:"name"`
 	Bench   float64 `json:"bench" doc:"mL for one bench"`
 	Total   float64 `json:"total" doc:"mL for all, with the spare"`
@@ -295,38 +310,58 @@ type Need struct {
 	Lasts   int     `json:"lasts,omitempty" doc:"for how many trials the bottle is enough"`
 }
 
+// Wanted is one solution that a class is given: how much a trial takes of it,
+// and how much its glass is rinsed with, mL.
+type Wanted struct {
+	What string // titrant, analyte, reagent, indicator
+	Name string
+	Each float64
+}
+
+// Amounts beside the trials themselves, mL; common practice, no source.
+const (
+	buretteRinse = 10
+	pipetteRinse = 5
+	jet          = 5
+	dropVolume   = 0.05
+	wholeLitres  = 500 // what is made is rounded up to this
+	wholeDrops   = 10  // and indicator to this
+)
+
 // Quantities reckons what a class needs: titre and aliquot of every trial, the
 // rinses of burette (10 mL) and pipette (5 mL), filling the jet (5 mL), and a
-// spare. Source of the amounts: common practice, no source.
-func Quantities(titrant, analyte, indicator string, titre, aliquot float64, drops float64, c Class) []Need {
-	spare := c.Spare
+// spare. Indicator is given in drops a trial. Source of the amounts: common
+// practice, no source.
+func Quantities(wanted []Wanted, c Class) []Need {
+	spare, rinses := c.Spare, float64(c.Rinses)
 	if spare == 0 {
 		spare = 20
 	}
-	rinses := c.Rinses
 	if rinses == 0 {
 		rinses = 2
 	}
 	trials, benches := float64(c.Trials), float64(c.Students)
-	need := func(what, name string, each, rinse float64) Need {
-		n := Need{What: what, Name: name, Bench: each*trials + rinse, Bottles: c.Students}
+	out := make([]Need, 0, len(wanted))
+	for _, w := range wanted {
+		rinse, round := pipetteRinse*rinses, float64(wholeLitres)
+		n := Need{What: w.What, Name: w.Name, Bottles: c.Students}
+		switch w.What {
+		case "titrant":
+			rinse = buretteRinse*rinses + jet
+		case "indicator":
+			if w.Each <= 0 {
+				continue
+			}
+			w.Each, rinse, round, n.Bottles = w.Each*dropVolume, 0, wholeDrops, (c.Students+1)/2
+		}
+		n.Bench = w.Each*trials + rinse
 		n.Total = n.Bench * benches * (1 + spare/100)
-		n.Make = math.Ceil(n.Total/500) * 500
-		if c.Bottle > 0 && each > 0 {
-			n.Lasts = max(0, int((c.Bottle-rinse)/each+1e-9))
+		n.Make = math.Ceil(n.Total/round-1e-9) * round
+		if c.Bottle > 0 && w.Each > 0 && w.What != "indicator" {
+			n.Lasts = max(0, int((c.Bottle-rinse)/w.Each+1e-9))
 			n.Short = n.Lasts < c.Trials
 		}
-		return n
-	}
-	out := []Need{need("titrant", titrant, titre, 10*float64(rinses)+5), need("analyte", analyte, aliquot, 5*float64(rinses))}
-	if drops > 0 {
-		n := Need{What: "indicator", Name: indicator, Bench: drops * 0.05 * trials, Bottles: (c.Students + 1) / 2}
-		n.Total = n.Bench * benches * (1 + spare/100)
-		n.Make = math.Ceil(n.Total/10) * 10
 		out = append(out, n)
 	}
 	return out
 }
-
-// String is for a log or a test.
-func (d DilutionStep) String() string { return fmt.Sprintf("%g to %g", d.Pipette, d.Flask) }

@@ -92,16 +92,19 @@ func Of(d decimal.Decimal, unit Unit) Quantity {
 	return Quantity{Value: d.Float64(), Unit: unit, Figures: d.Figures()}
 }
 
-// In converts to another unit of the same dimension. The error names both
-// units when they measure different things.
+// ConversionError says that a unit is not known, or that two units measure
+// different things.
+type ConversionError struct{ From, To Unit }
+
+func (e *ConversionError) Error() string { return fmt.Sprintf("%q to %q", e.From, e.To) }
+
+// In converts to another unit of the same dimension; the error is a
+// *ConversionError.
 func (q Quantity) In(unit Unit) (Quantity, error) {
 	from, known := units[q.Unit]
 	to, wanted := units[unit]
-	if !known || !wanted {
-		return Quantity{}, fmt.Errorf("no unit %q or %q is known", q.Unit, unit)
-	}
-	if from.dimension != to.dimension {
-		return Quantity{}, fmt.Errorf("%s is a %s and cannot be given in %s, a %s", q.Unit, from.dimension, unit, to.dimension)
+	if !known || !wanted || from.dimension != to.dimension {
+		return Quantity{}, &ConversionError{q.Unit, unit}
 	}
 	return Quantity{Value: q.Value * (from.scale / to.scale), Unit: unit, Figures: q.Figures}, nil
 }

@@ -17,7 +17,7 @@ func TestConversionKeepsFiguresAndRefusesNonsense(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "0.0250", l.String())
 	_, err = v.In(quantity.Mole)
-	assert.ErrorContains(t, err, "volume")
+	assert.ErrorContains(t, err, "mL")
 	_, err = v.In("cubit")
 	assert.ErrorContains(t, err, "cubit")
 }

@@ -78,6 +78,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.joinStmt, err = db.PrepareContext(ctx, join); err != nil {
 		return nil, fmt.Errorf("error preparing query Join: %w", err)
 	}
+	if q.keepSummaryStmt, err = db.PrepareContext(ctx, keepSummary); err != nil {
+		return nil, fmt.Errorf("error preparing query KeepSummary: %w", err)
+	}
 	if q.namesInClassStmt, err = db.PrepareContext(ctx, namesInClass); err != nil {
 		return nil, fmt.Errorf("error preparing query NamesInClass: %w", err)
 	}
@@ -90,8 +93,14 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.notebookOfStmt, err = db.PrepareContext(ctx, notebookOf); err != nil {
 		return nil, fmt.Errorf("error preparing query NotebookOf: %w", err)
 	}
+	if q.ownStmt, err = db.PrepareContext(ctx, own); err != nil {
+		return nil, fmt.Errorf("error preparing query Own: %w", err)
+	}
 	if q.ownReactionsStmt, err = db.PrepareContext(ctx, ownReactions); err != nil {
 		return nil, fmt.Errorf("error preparing query OwnReactions: %w", err)
+	}
+	if q.ownerOfStmt, err = db.PrepareContext(ctx, ownerOf); err != nil {
+		return nil, fmt.Errorf("error preparing query OwnerOf: %w", err)
 	}
 	if q.partnerNotebooksStmt, err = db.PrepareContext(ctx, partnerNotebooks); err != nil {
 		return nil, fmt.Errorf("error preparing query PartnerNotebooks: %w", err)
@@ -212,6 +221,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing joinStmt: %w", cerr)
 		}
 	}
+	if q.keepSummaryStmt != nil {
+		if cerr := q.keepSummaryStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing keepSummaryStmt: %w", cerr)
+		}
+	}
 	if q.namesInClassStmt != nil {
 		if cerr := q.namesInClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing namesInClassStmt: %w", cerr)
@@ -232,9 +246,19 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing notebookOfStmt: %w", cerr)
 		}
 	}
+	if q.ownStmt != nil {
+		if cerr := q.ownStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing ownStmt: %w", cerr)
+		}
+	}
 	if q.ownReactionsStmt != nil {
 		if cerr := q.ownReactionsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing ownReactionsStmt: %w", cerr)
+		}
+	}
+	if q.ownerOfStmt != nil {
+		if cerr := q.ownerOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing ownerOfStmt: %w", cerr)
 		}
 	}
 	if q.partnerNotebooksStmt != nil {
@@ -334,11 +358,14 @@ type Queries struct {
 	dropReactionStmt        *sql.Stmt
 	entriesStmt             *sql.Stmt
 	joinStmt                *sql.Stmt
+	keepSummaryStmt         *sql.Stmt
 	namesInClassStmt        *sql.Stmt
 	newestRevisionStmt      *sql.Stmt
 	notebookStmt            *sql.Stmt
 	notebookOfStmt          *sql.Stmt
+	ownStmt                 *sql.Stmt
 	ownReactionsStmt        *sql.Stmt
+	ownerOfStmt             *sql.Stmt
 	partnerNotebooksStmt    *sql.Stmt
 	partnersStmt            *sql.Stmt
 	personByUsernameStmt    *sql.Stmt
@@ -371,11 +398,14 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		dropReactionStmt:        q.dropReactionStmt,
 		entriesStmt:             q.entriesStmt,
 		joinStmt:                q.joinStmt,
+		keepSummaryStmt:         q.keepSummaryStmt,
 		namesInClassStmt:        q.namesInClassStmt,
 		newestRevisionStmt:      q.newestRevisionStmt,
 		notebookStmt:            q.notebookStmt,
 		notebookOfStmt:          q.notebookOfStmt,
+		ownStmt:                 q.ownStmt,
 		ownReactionsStmt:        q.ownReactionsStmt,
+		ownerOfStmt:             q.ownerOfStmt,
 		partnerNotebooksStmt:    q.partnerNotebooksStmt,
 		partnersStmt:            q.partnersStmt,
 		personByUsernameStmt:    q.personByUsernameStmt,

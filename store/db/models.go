@@ -40,6 +40,11 @@ type Notebook struct {
 	Started     string
 }
 
+type Owner struct {
+	PracticalID string
+	ClassID     string
+}
+
 type Partner struct {
 	NotebookID string
 	PersonID   string
@@ -62,6 +67,7 @@ type Practical struct {
 	Revision int64
 	Document string
 	Created  string
+	Version  int64
 }
 
 type Reaction struct {
@@ -76,4 +82,10 @@ type Session struct {
 	Token  string
 	Data   []byte
 	Expiry float64
+}
+
+type Summary struct {
+	NotebookID string
+	Version    int64
+	Document   string
 }

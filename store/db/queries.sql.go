@@ -113,12 +113,13 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) error {
 }
 
 const addPractical = `-- name: AddPractical :exec
-INSERT INTO practicals (id, revision, document, created) VALUES (?, ?, ?, ?)
+INSERT INTO practicals (id, revision, version, document, created) VALUES (?, ?, ?, ?, ?)
 `
 
 type AddPracticalParams struct {
 	ID       string
 	Revision int64
+	Version  int64
 	Document string
 	Created  string
 }
@@ -127,6 +128,7 @@ func (q *Queries) AddPractical(ctx context.Context, arg AddPracticalParams) erro
 	_, err := q.exec(ctx, q.addPracticalStmt, addPractical,
 		arg.ID,
 		arg.Revision,
+		arg.Version,
 		arg.Document,
 		arg.Created,
 	)
@@ -195,7 +197,7 @@ func (q *Queries) Assignment(ctx context.Context, arg AssignmentParams) (int64, 
 }
 
 const assignmentsOfClass = `-- name: AssignmentsOfClass :many
-SELECT a.practical_id, a.revision, p.document
+SELECT a.practical_id, a.revision, p.version, p.document
 FROM assignments a JOIN practicals p ON p.id = a.practical_id AND p.revision = a.revision
 WHERE a.class_id = ? ORDER BY a.created, a.practical_id
 `
@@ -203,6 +205,7 @@ WHERE a.class_id = ? ORDER BY a.created, a.practical_id
 type AssignmentsOfClassRow struct {
 	PracticalID string
 	Revision    int64
+	Version     int64
 	Document    string
 }
 
@@ -215,7 +218,12 @@ func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]Ass
 	items := []AssignmentsOfClassRow{}
 	for rows.Next() {
 		var i AssignmentsOfClassRow
-		if err := rows.Scan(&i.PracticalID, &i.Revision, &i.Document); err != nil {
+		if err := rows.Scan(
+			&i.PracticalID,
+			&i.Revision,
+			&i.Version,
+			&i.Document,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -387,6 +395,22 @@ func (q *Queries) Join(ctx context.Context, arg JoinParams) error {
 	return err
 }
 
+const keepSummary = `-- name: KeepSummary :exec
+INSERT INTO summaries (notebook_id, version, document) VALUES (?, ?, ?)
+ON CONFLICT (notebook_id) DO UPDATE SET version = excluded.version, document = excluded.document
+`
+
+type KeepSummaryParams struct {
+	NotebookID string
+	Version    int64
+	Document   string
+}
+
+func (q *Queries) KeepSummary(ctx context.Context, arg KeepSummaryParams) error {
+	_, err := q.exec(ctx, q.keepSummaryStmt, keepSummary, arg.NotebookID, arg.Version, arg.Document)
+	return err
+}
+
 const namesInClass = `-- name: NamesInClass :many
 SELECT p.id, p.name FROM memberships m JOIN people p ON p.id = m.person_id WHERE m.class_id = ?
 `
@@ -431,7 +455,7 @@ func (q *Queries) NewestRevision(ctx context.Context, id string) (int64, error) 
 }
 
 const notebook = `-- name: Notebook :one
-SELECT n.id, n.class_id, n.practical_id, n.revision, n.student_id, n.started, p.document AS practical, s.name AS student_name, c.name AS class_name
+SELECT n.id, n.class_id, n.practical_id, n.revision, n.student_id, n.started, p.version AS version, p.document AS practical, s.name AS student_name, c.name AS class_name
 FROM notebooks n
 JOIN practicals p ON p.id = n.practical_id AND p.revision = n.revision
 JOIN people s ON s.id = n.student_id
@@ -446,6 +470,7 @@ type NotebookRow struct {
 	Revision    int64
 	StudentID   string
 	Started     string
+	Version     int64
 	Practical   string
 	StudentName string
 	ClassName   string
@@ -461,6 +486,7 @@ func (q *Queries) Notebook(ctx context.Context, id string) (NotebookRow, error) 
 		&i.Revision,
 		&i.StudentID,
 		&i.Started,
+		&i.Version,
 		&i.Practical,
 		&i.StudentName,
 		&i.ClassName,
@@ -483,6 +509,20 @@ func (q *Queries) NotebookOf(ctx context.Context, arg NotebookOfParams) (string,
 	var id string
 	err := row.Scan(&id)
 	return id, err
+}
+
+const own = `-- name: Own :exec
+INSERT INTO owners (practical_id, class_id) VALUES (?, ?) ON CONFLICT (practical_id) DO NOTHING
+`
+
+type OwnParams struct {
+	PracticalID string
+	ClassID     string
+}
+
+func (q *Queries) Own(ctx context.Context, arg OwnParams) error {
+	_, err := q.exec(ctx, q.ownStmt, own, arg.PracticalID, arg.ClassID)
+	return err
 }
 
 const ownReactions = `-- name: OwnReactions :many
@@ -518,8 +558,20 @@ func (q *Queries) OwnReactions(ctx context.Context, personID string) ([]OwnReact
 	return items, nil
 }
 
+const ownerOf = `-- name: OwnerOf :one
+SELECT class_id FROM owners WHERE practical_id = ?
+`
+
+func (q *Queries) OwnerOf(ctx context.Context, practicalID string) (string, error) {
+	row := q.queryRow(ctx, q.ownerOfStmt, ownerOf, practicalID)
+	var class_id string
+	err := row.Scan(&class_id)
+	return class_id, err
+}
+
 const partnerNotebooks = `-- name: PartnerNotebooks :many
-SELECT n.id, s.name AS student_name FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id
+SELECT n.id, n.revision, s.name AS student_name, coalesce(m.version, 0) AS summary_version, coalesce(m.document, '') AS summary
+FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id LEFT JOIN summaries m ON m.notebook_id = n.id
 WHERE pt.person_id = ? AND n.class_id = ? AND n.practical_id = ? ORDER BY pt.since
 `
 
@@ -530,8 +582,11 @@ type PartnerNotebooksParams struct {
 }
 
 type PartnerNotebooksRow struct {
-	ID          string
-	StudentName string
+	ID             string
+	Revision       int64
+	StudentName    string
+	SummaryVersion int64
+	Summary        string
 }
 
 func (q *Queries) PartnerNotebooks(ctx context.Context, arg PartnerNotebooksParams) ([]PartnerNotebooksRow, error) {
@@ -543,7 +598,13 @@ func (q *Queries) PartnerNotebooks(ctx context.Context, arg PartnerNotebooksPara
 	items := []PartnerNotebooksRow{}
 	for rows.Next() {
 		var i PartnerNotebooksRow
-		if err := rows.Scan(&i.ID, &i.StudentName); err != nil {
+		if err := rows.Scan(
+			&i.ID,
+			&i.Revision,
+			&i.StudentName,
+			&i.SummaryVersion,
+			&i.Summary,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -660,7 +721,7 @@ func (q *Queries) PersonWithClasses(ctx context.Context, id string) ([]PersonWit
 }
 
 const practical = `-- name: Practical :one
-SELECT document FROM practicals WHERE id = ? AND revision = ?
+SELECT version, document FROM practicals WHERE id = ? AND revision = ?
 `
 
 type PracticalParams struct {
@@ -668,18 +729,25 @@ type PracticalParams struct {
 	Revision int64
 }
 
-func (q *Queries) Practical(ctx context.Context, arg PracticalParams) (string, error) {
+type PracticalRow struct {
+	Version  int64
+	Document string
+}
+
+func (q *Queries) Practical(ctx context.Context, arg PracticalParams) (PracticalRow, error) {
 	row := q.queryRow(ctx, q.practicalStmt, practical, arg.ID, arg.Revision)
-	var document string
-	err := row.Scan(&document)
-	return document, err
+	var i PracticalRow
+	err := row.Scan(&i.Version, &i.Document)
+	return i, err
 }
 
 const rollOfClass = `-- name: RollOfClass :many
-SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id
+SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id, coalesce(n.revision, 0) AS revision,
+    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
 FROM memberships m
 JOIN people p ON p.id = m.person_id
 LEFT JOIN notebooks n ON n.class_id = m.class_id AND n.student_id = p.id AND n.practical_id = ?1
+LEFT JOIN summaries s ON s.notebook_id = n.id
 WHERE m.class_id = ?2 AND m.role = 'student'
 ORDER BY p.name
 `
@@ -690,9 +758,12 @@ type RollOfClassParams struct {
 }
 
 type RollOfClassRow struct {
-	PersonID   string
-	Name       string
-	NotebookID string
+	PersonID       string
+	Name           string
+	NotebookID     string
+	Revision       int64
+	SummaryVersion int64
+	Summary        string
 }
 
 func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]RollOfClassRow, error) {
@@ -704,7 +775,14 @@ func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]Rol
 	items := []RollOfClassRow{}
 	for rows.Next() {
 		var i RollOfClassRow
-		if err := rows.Scan(&i.PersonID, &i.Name, &i.NotebookID); err != nil {
+		if err := rows.Scan(
+			&i.PersonID,
+			&i.Name,
+			&i.NotebookID,
+			&i.Revision,
+			&i.SummaryVersion,
+			&i.Summary,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

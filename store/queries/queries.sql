@@ -31,10 +31,10 @@ INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role;
 
 -- name: AddPractical :exec
-INSERT INTO practicals (id, revision, document, created) VALUES (?, ?, ?, ?);
+INSERT INTO practicals (id, revision, version, document, created) VALUES (?, ?, ?, ?, ?);
 
 -- name: Practical :one
-SELECT document FROM practicals WHERE id = ? AND revision = ?;
+SELECT version, document FROM practicals WHERE id = ? AND revision = ?;
 
 -- name: Assign :exec
 INSERT INTO assignments (class_id, practical_id, revision, created) VALUES (?, ?, ?, ?)
@@ -44,7 +44,7 @@ ON CONFLICT (class_id, practical_id) DO UPDATE SET revision = excluded.revision;
 SELECT revision FROM assignments WHERE class_id = ? AND practical_id = ?;
 
 -- name: AssignmentsOfClass :many
-SELECT a.practical_id, a.revision, p.document
+SELECT a.practical_id, a.revision, p.version, p.document
 FROM assignments a JOIN practicals p ON p.id = a.practical_id AND p.revision = a.revision
 WHERE a.class_id = ? ORDER BY a.created, a.practical_id;
 
@@ -56,7 +56,7 @@ ON CONFLICT (class_id, practical_id, student_id) DO NOTHING;
 SELECT id FROM notebooks WHERE class_id = ? AND practical_id = ? AND student_id = ?;
 
 -- name: Notebook :one
-SELECT n.*, p.document AS practical, s.name AS student_name, c.name AS class_name
+SELECT n.*, p.version AS version, p.document AS practical, s.name AS student_name, c.name AS class_name
 FROM notebooks n
 JOIN practicals p ON p.id = n.practical_id AND p.revision = n.revision
 JOIN people s ON s.id = n.student_id
@@ -64,10 +64,12 @@ JOIN classes c ON c.id = n.class_id
 WHERE n.id = ?;
 
 -- name: RollOfClass :many
-SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id
+SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id, coalesce(n.revision, 0) AS revision,
+    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
 FROM memberships m
 JOIN people p ON p.id = m.person_id
 LEFT JOIN notebooks n ON n.class_id = m.class_id AND n.student_id = p.id AND n.practical_id = sqlc.arg(practical_id)
+LEFT JOIN summaries s ON s.notebook_id = n.id
 WHERE m.class_id = sqlc.arg(class_id) AND m.role = 'student'
 ORDER BY p.name;
 
@@ -92,7 +94,8 @@ SELECT pt.person_id, p.name FROM partners pt JOIN people p ON p.id = pt.person_i
 INSERT INTO partners (notebook_id, person_id, since) VALUES (?, ?, ?) ON CONFLICT (notebook_id, person_id) DO NOTHING;
 
 -- name: PartnerNotebooks :many
-SELECT n.id, s.name AS student_name FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id
+SELECT n.id, n.revision, s.name AS student_name, coalesce(m.version, 0) AS summary_version, coalesce(m.document, '') AS summary
+FROM partners pt JOIN notebooks n ON n.id = pt.notebook_id JOIN people s ON s.id = n.student_id LEFT JOIN summaries m ON m.notebook_id = n.id
 WHERE pt.person_id = ? AND n.class_id = ? AND n.practical_id = ? ORDER BY pt.since;
 
 -- name: ClassmateByUsername :one
@@ -113,3 +116,13 @@ DELETE FROM reactions WHERE id = ? AND person_id = ?;
 
 -- name: NewestRevision :one
 SELECT CAST(coalesce(max(revision), 0) AS INTEGER) FROM practicals WHERE id = ?;
+
+-- name: OwnerOf :one
+SELECT class_id FROM owners WHERE practical_id = ?;
+
+-- name: Own :exec
+INSERT INTO owners (practical_id, class_id) VALUES (?, ?) ON CONFLICT (practical_id) DO NOTHING;
+
+-- name: KeepSummary :exec
+INSERT INTO summaries (notebook_id, version, document) VALUES (?, ?, ?)
+ON CONFLICT (notebook_id) DO UPDATE SET version = excluded.version, document = excluded.document;

@@ -1,0 +1,216 @@
+package experiment
+
+import (
+	"exactflask/core/assay"
+	"exactflask/core/decimal"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+)
+
+// recorded is the first stage: what stands in the notebook, and the model that
+// it makes of the practical.
+type recorded struct {
+	r         *practical.Ready
+	c         journal.Contents
+	assay     *assay.Assay
+	trials    []Trial
+	notes     []journal.Note
+	setup     []Item
+	cleanup   []Item
+	log       []LogLine
+	meanBlank *decimal.Decimal
+}
+
+func record(r *practical.Ready, c journal.Contents) recorded {
+	rec := recorded{r: r, c: c, trials: make([]Trial, len(c.Trials)), notes: c.Notes}
+	if rec.notes == nil {
+		rec.notes = []journal.Note{}
+	}
+	held := assay.Held{}
+	var blanks []decimal.Decimal
+	places := 0
+	for i := range c.Trials {
+		t := trialOf(r, &c.Trials[i])
+		rec.trials[i] = t
+		if t.Reason == OutBlank && t.Titre.Sign() > 0 {
+			held.Blanks = append(held.Blanks, t.measured)
+			blanks, places = append(blanks, *t.Titre), max(places, t.Titre.Places())
+		}
+	}
+	if mean, ok := decimal.Mean(blanks...); ok {
+		mean = mean.Round(places)
+		rec.meanBlank = &mean
+	}
+	if l := c.Weighed; l != nil && r.Weighs() && !r.MassEach() {
+		held.Mass = weighing(l)
+	}
+	if l := c.Known; l != nil {
+		k := l.Part.(journal.Known)
+		found := &assay.Found{Entry: l.Entry.ID}
+		found.Concentration, _ = journal.ParseNumber(k.Written)
+		found.Uncertainty, _ = journal.ParseNumber(k.Uncertainty)
+		if found.Concentration.Sign() > 0 {
+			held.Known = found
+		}
+	}
+	rec.assay = assay.New(r, held)
+	rec.setup, rec.cleanup, rec.log = lists(c.Lines)
+	return rec
+}
+
+func weighing(l *journal.Line) *[2]assay.Reading {
+	w := l.Part.(journal.Weighing)
+	full, emptied := w.Masses()
+	return &[2]assay.Reading{{Entry: l.Entry.ID, Text: w.Full, Value: full}, {Entry: l.Entry.ID, Text: w.Emptied, Value: emptied}}
+}
+
+func reading(r *journal.Reading) assay.Reading {
+	return assay.Reading{Entry: r.Entry, Text: r.Text, Value: r.Value}
+}
+
+func span(start, end *journal.Reading) *[2]assay.Reading {
+	if start == nil || end == nil {
+		return nil
+	}
+	return &[2]assay.Reading{reading(start), reading(end)}
+}
+
+func volume(s *[2]assay.Reading) *decimal.Decimal {
+	if s == nil {
+		return nil
+	}
+	v := s[1].Value.Sub(s[0].Value)
+	return &v
+}
+
+// trialOf takes a folded trial over, with the reason that is told without
+// looking at the others; where there is none it is a candidate.
+func trialOf(r *practical.Ready, t *journal.Trial) Trial {
+	out := Trial{Trial: *t}
+	m := &out.measured
+	m.Trial = t.ID
+	m.Sample, m.Reagent = span(t.SampleStart, t.SampleEnd), span(t.ReagentStart, t.ReagentEnd)
+	if m.Reagent == nil && r.ReagentBurette() && !r.SampleBurette() {
+		m.Reagent = m.Sample // version 1 had no other place for it
+	}
+	out.Sample, out.Reagent = volume(m.Sample), volume(m.Reagent)
+	if t.Weighed != nil {
+		m.Mass = weighing(t.Weighed)
+		mass := t.Weighed.Part.(journal.Weighing).Mass()
+		out.Mass = &mass
+	}
+	if titre, ok := t.Titre(); ok {
+		out.Titre = &titre
+		m.Start, m.End = reading(t.Start), reading(t.End)
+		for _, f := range t.Refills {
+			m.Refills = append(m.Refills, [2]assay.Reading{reading(f.Before), reading(f.After)})
+		}
+	}
+	if t.FirstEnd != nil {
+		first := reading(t.FirstEnd)
+		m.First = &first
+		if t.Start != nil {
+			v := t.FirstEnd.Value.Sub(t.Start.Value)
+			out.FirstTitre = &v
+		}
+	}
+	out.Reason = ownReason(r, &out)
+	return out
+}
+
+func missing(v *decimal.Decimal) bool { return v == nil || v.Sign() <= 0 }
+
+func ownReason(r *practical.Ready, t *Trial) Reason {
+	switch {
+	case t.Withdrawn:
+		return OutWithdrawn
+	case t.SetAside != nil:
+		return OutSetAside
+	case t.Titre == nil:
+		return OutOpen
+	case t.Type == journal.Practice:
+		return OutPractice
+	case t.Type == journal.Blank:
+		return OutBlank
+	case t.Titre.Sign() <= 0:
+		return OutNegative
+	case t.Type == journal.Rough && !r.Rules.Agreement.RoughCounts:
+		return OutRough
+	case r.SampleBurette() && missing(t.Sample):
+		return OutNoSample
+	case r.ReagentBurette() && missing(t.Reagent):
+		return OutNoReagent
+	case r.MassEach() && missing(t.Mass):
+		return OutNoMass
+	case r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil:
+		return OutNoFirst
+	}
+	return ""
+}
+
+// usable tells whether a trial of a type gave a titre that something can be
+// learnt from.
+func (t *Trial) usable(kind journal.TrialType) bool {
+	return t.Type == kind && t.Titre != nil && t.Titre.Sign() > 0 && t.SetAside == nil && !t.Withdrawn &&
+		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutNoAnswer
+}
+
+// What is done before and after a titration, in order. Source: common
+// practice, no source.
+var (
+	setupItems   = []string{"goggles", "rinse-water", "rinse-solution", "fill-low", "funnel-out", "jet-filled", "no-bubble", "leak-wait", "white-tile", "indicator"}
+	cleanupItems = []string{"drain", "nothing-back", "rinse-after", "tap-open", "waste-separate", "hands"}
+	// Another burette is set up from the beginning, a tap that was reseated is
+	// waited for again.
+	buretteItems = []string{"rinse-water", "rinse-solution", "fill-low", "funnel-out", "jet-filled", "no-bubble"}
+
+	itemNames = finding.Family("item.", append(append([]string{}, setupItems...), cleanupItems...))
+)
+
+const leakWait, leakSeconds = "leak-wait", 30
+
+// lists makes the set-up and clean-up lists and the log of the bench.
+func lists(lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
+	log = make([]LogLine, 0, len(lines))
+	last := map[string]*journal.Line{}
+	for i := range lines {
+		l := &lines[i]
+		switch p := l.Part.(type) {
+		case journal.Checked:
+			if !l.Withdrawn {
+				last[p.Item] = l
+			}
+			continue
+		case journal.Observation:
+			if p.About == journal.Leak && !l.Withdrawn {
+				if p.Written != journal.Reseated {
+					delete(last, leakWait)
+				}
+				if p.Written == journal.Changed {
+					for _, item := range buretteItems {
+						delete(last, item)
+					}
+				}
+			}
+		case journal.Timer:
+			if p.For == journal.ForLeak && p.Seconds >= leakSeconds && !l.Withdrawn {
+				last[leakWait] = l
+			}
+		}
+		e := &l.Entry
+		log = append(log, LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author, Withdrawn: l.Withdrawn, Struck: l.Struck})
+	}
+	items := func(codes []string) []Item {
+		out := make([]Item, len(codes))
+		for i, code := range codes {
+			out[i] = Item{Code: code}
+			if l, ok := last[code]; ok {
+				at := l.Entry.At
+				out[i].Entry, out[i].At, out[i].By = l.Entry.ID, &at, l.Entry.Author
+			}
+		}
+		return out
+	}
+	return items(setupItems), items(cleanupItems), log
+}

@@ -1,0 +1,226 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"exactflask/core/experiment"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/store/db"
+)
+
+// practicalVersion is the form in which practicals are written now. Earlier
+// ones are read for ever.
+const practicalVersion = 2
+
+// ErrUnreadable is returned where a stored document cannot be read; it says
+// which. Only what needs that document fails.
+var ErrUnreadable = errors.New("a stored document cannot be read")
+
+// ErrTaken is returned where an id was used before for something else.
+var ErrTaken = errors.New("this id was used before for something else")
+
+// decodePractical is the one place where stored practicals are read.
+func decodePractical(id string, version int64, text string) (practical.Practical, error) {
+	if version > practicalVersion {
+		return practical.Practical{}, fmt.Errorf("practical %s is of version %d, this program reads up to %d: %w", id, version, practicalVersion, ErrUnreadable)
+	}
+	p, err := practical.Decode([]byte(text))
+	if err != nil {
+		return practical.Practical{}, fmt.Errorf("practical %s: %w: %w", id, ErrUnreadable, err)
+	}
+	return p, nil
+}
+
+// Practical reads one revision of a practical.
+func (q Queries) Practical(ctx context.Context, id string, revision int) (practical.Practical, error) {
+	r, err := q.q.Practical(ctx, db.PracticalParams{ID: id, Revision: int64(revision)})
+	if err != nil {
+		return practical.Practical{}, found(err)
+	}
+	return decodePractical(id, r.Version, r.Document)
+}
+
+// AddPractical keeps a revision of a practical, which is then never changed.
+func (q Queries) AddPractical(ctx context.Context, p practical.Practical, at time.Time) error {
+	text, err := json.Marshal(p)
+	if err != nil {
+		return fmt.Errorf("writing the practical: %w", err)
+	}
+	return q.q.AddPractical(ctx, db.AddPracticalParams{ID: p.ID, Revision: int64(p.Revision), Version: practicalVersion, Document: string(text), Created: stamp(at)})
+}
+
+// NewestRevision is the highest revision of a practical; 0 where there is none.
+func (q Queries) NewestRevision(ctx context.Context, id string) (int, error) {
+	n, err := q.q.NewestRevision(ctx, id)
+	return int(n), err
+}
+
+// OwnerOf is the class that a practical belongs to.
+func (q Queries) OwnerOf(ctx context.Context, practical string) (class string, err error) {
+	class, err = q.q.OwnerOf(ctx, practical)
+	return class, found(err)
+}
+
+// Own lets a practical belong to a class, where it belongs to none.
+func (q Queries) Own(ctx context.Context, practical, class string) error {
+	return q.q.Own(ctx, db.OwnParams{PracticalID: practical, ClassID: class})
+}
+
+// Assign sets a revision of a practical to a class.
+func (q Queries) Assign(ctx context.Context, class, practical string, revision int, at time.Time) error {
+	return q.q.Assign(ctx, db.AssignParams{ClassID: class, PracticalID: practical, Revision: int64(revision), Created: stamp(at)})
+}
+
+// Assignment is the revision of a practical that is set to a class.
+func (q Queries) Assignment(ctx context.Context, class, practical string) (int, error) {
+	n, err := q.q.Assignment(ctx, db.AssignmentParams{ClassID: class, PracticalID: practical})
+	return int(n), found(err)
+}
+
+// Assigned is a practical that is set to a class. Err is set where it cannot be
+// read; the others can.
+type Assigned struct {
+	ID        string
+	Practical practical.Practical
+	Err       error
+}
+
+// AssignmentsOfClass are the practicals of a class, the oldest first.
+func (q Queries) AssignmentsOfClass(ctx context.Context, class string) ([]Assigned, error) {
+	rows, err := q.q.AssignmentsOfClass(ctx, class)
+	out := make([]Assigned, len(rows))
+	for i, r := range rows {
+		p, err := decodePractical(r.PracticalID, r.Version, r.Document)
+		out[i] = Assigned{r.PracticalID, p, err}
+	}
+	return out, err
+}
+
+// Notebook is a notebook with all of its entries.
+type Notebook struct {
+	ID, Class, ClassName string
+	Student, StudentName string
+	Started              time.Time
+	Practical            practical.Practical
+	Entries              []journal.Entry
+	Partners             []Partner
+}
+
+// Partner writes in a notebook beside its student.
+type Partner struct{ ID, Name string }
+
+// Notebook reads a notebook.
+func (q Queries) Notebook(ctx context.Context, id string) (Notebook, error) {
+	r, err := q.q.Notebook(ctx, id)
+	if err != nil {
+		return Notebook{}, found(err)
+	}
+	n := Notebook{ID: r.ID, Class: r.ClassID, ClassName: r.ClassName, Student: r.StudentID, StudentName: r.StudentName}
+	if n.Started, err = time.Parse(time.RFC3339Nano, r.Started); err != nil {
+		return n, fmt.Errorf("notebook %s: %w: %w", id, ErrUnreadable, err)
+	}
+	if n.Practical, err = decodePractical(r.PracticalID, r.Version, r.Practical); err != nil {
+		return n, err
+	}
+	texts, err := q.q.Entries(ctx, id)
+	if err != nil {
+		return n, fmt.Errorf("reading entries: %w", err)
+	}
+	n.Entries = make([]journal.Entry, len(texts))
+	for i, text := range texts {
+		if err := json.Unmarshal([]byte(text), &n.Entries[i]); err != nil {
+			return n, fmt.Errorf("entry %d of notebook %s: %w: %w", i+1, id, ErrUnreadable, err)
+		}
+	}
+	partners, err := q.q.Partners(ctx, id)
+	for _, p := range partners {
+		n.Partners = append(n.Partners, Partner{p.PersonID, p.Name})
+	}
+	return n, err
+}
+
+// AddNotebook begins a notebook; one that the student has already stays.
+func (q Queries) AddNotebook(ctx context.Context, id, class, practical string, revision int, student string, at time.Time) error {
+	return q.q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: class, PracticalID: practical, Revision: int64(revision), StudentID: student, Started: stamp(at)})
+}
+
+// NotebookOf finds a student's notebook of a practical.
+func (q Queries) NotebookOf(ctx context.Context, class, practical, student string) (string, error) {
+	id, err := q.q.NotebookOf(ctx, db.NotebookOfParams{ClassID: class, PracticalID: practical, StudentID: student})
+	return id, found(err)
+}
+
+// AddEntries adds entries to a notebook, or returns ErrTaken where one of them
+// stands in another.
+func (q Queries) AddEntries(ctx context.Context, notebook string, entries []journal.Entry, at time.Time) error {
+	for _, e := range entries {
+		text, err := json.Marshal(e)
+		if err != nil {
+			return fmt.Errorf("writing entry %s: %w", e.ID, err)
+		}
+		n, err := q.q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: notebook, Document: string(text), Received: stamp(at)})
+		if err != nil {
+			return fmt.Errorf("keeping entry %s: %w", e.ID, err)
+		}
+		if n == 0 {
+			return fmt.Errorf("entry %s: %w", e.ID, ErrTaken)
+		}
+	}
+	return nil
+}
+
+// AddPartner lets a person write in a notebook.
+func (q Queries) AddPartner(ctx context.Context, notebook, person string, at time.Time) error {
+	return q.q.AddPartner(ctx, db.AddPartnerParams{NotebookID: notebook, PersonID: person, Since: stamp(at)})
+}
+
+// KeepSummary keeps what a shelf shows of a notebook.
+func (q Queries) KeepSummary(ctx context.Context, notebook string, s experiment.Summary) error {
+	text, err := json.Marshal(s)
+	if err != nil {
+		return fmt.Errorf("writing the summary: %w", err)
+	}
+	return q.q.KeepSummary(ctx, db.KeepSummaryParams{NotebookID: notebook, Version: experiment.SummaryVersion, Document: string(text)})
+}
+
+// Summarised is a student's notebook as a list shows it. Notebook is empty where
+// it was not begun; Summary is nil where none is kept in today's form.
+type Summarised struct {
+	Person, Name string
+	Notebook     string
+	Revision     int
+	Summary      *experiment.Summary
+}
+
+func summary(version int64, text string) *experiment.Summary {
+	var s experiment.Summary
+	if version != experiment.SummaryVersion || json.Unmarshal([]byte(text), &s) != nil {
+		return nil
+	}
+	return &s
+}
+
+// RollOfClass lists the students of a class with their notebooks of a practical.
+func (q Queries) RollOfClass(ctx context.Context, class, practical string) ([]Summarised, error) {
+	rows, err := q.q.RollOfClass(ctx, db.RollOfClassParams{ClassID: class, PracticalID: practical})
+	out := make([]Summarised, len(rows))
+	for i, r := range rows {
+		out[i] = Summarised{r.PersonID, r.Name, r.NotebookID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
+	}
+	return out, err
+}
+
+// PartnerNotebooks are those of others in which a person writes.
+func (q Queries) PartnerNotebooks(ctx context.Context, person, class, practical string) ([]Summarised, error) {
+	rows, err := q.q.PartnerNotebooks(ctx, db.PartnerNotebooksParams{PersonID: person, ClassID: class, PracticalID: practical})
+	out := make([]Summarised, len(rows))
+	for i, r := range rows {
+		out[i] = Summarised{"", r.StudentName, r.ID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
+	}
+	return out, err
+}

@@ -1,0 +1,221 @@
+package view
+
+import (
+	"exactflask/core/catalog"
+	"exactflask/core/finding"
+	"exactflask/core/plan"
+	"exactflask/core/practical"
+	"exactflask/core/prep"
+	"exactflask/core/quantity"
+	"exactflask/wording"
+)
+
+// Plan is a plan in words.
+type Plan struct {
+	Assessment  plan.Assessment `json:"assessment" doc:"what the picture of the curve and the burette is drawn from"`
+	Setting     Setting         `json:"setting"`
+	Findings    []Sentence      `json:"findings"`
+	Titre       string          `json:"titre" doc:"what is expected on the burette"`
+	Ratio       string          `json:"ratio" doc:"titrant to what it titrates"`
+	Uncertainty string          `json:"uncertainty"`
+	Best        [2]float64      `json:"best" doc:"the best part of the burette, mL"`
+	Proposals   []Proposal      `json:"proposals"`
+	Indicators  []Indicator     `json:"indicators" doc:"the best first"`
+	Chosen      *Indicator      `json:"chosen,omitempty" doc:"the indicator of the practical"`
+	Assumed     string          `json:"assumed,omitempty" doc:"said where the quantities rest on a guess"`
+	Needs       []Need          `json:"needs" doc:"what the class needs"`
+	Solutions   []Preparation   `json:"solutions" doc:"how each solution is made"`
+	Labels      []BottleLabel   `json:"labels"`
+	Questions   []Question      `json:"questions"`
+	Units       UnitTexts       `json:"units"`
+}
+
+// Proposal is a change that brings the titre into range, in words.
+type Proposal struct {
+	plan.Proposal
+	Text string `json:"text"`
+}
+
+// Indicator is a judged indicator with its names.
+type Indicator struct {
+	plan.Judged
+	Name       string `json:"name"`
+	BeforeText string `json:"beforeText"`
+	AfterText  string `json:"afterText"`
+	At         string `json:"at" doc:"the colour to stop at"`
+	When       string `json:"when,omitempty" doc:"when and how it is added"`
+}
+
+// Need is a quantity for the class.
+type Need struct {
+	prep.Need
+	Text    string `json:"text"`
+	Warning string `json:"warning,omitempty"`
+}
+
+// Preparation is how a solution is made.
+type Preparation struct {
+	Name  string     `json:"name"`
+	Text  string     `json:"text" doc:"what is weighed or taken"`
+	Steps []PrepStep `json:"steps"`
+}
+
+// PrepStep is one thing to do; Seconds is a waiting time.
+type PrepStep struct {
+	Text    string `json:"text"`
+	Seconds int    `json:"seconds,omitempty"`
+}
+
+// BottleLabel is what goes on a bottle.
+type BottleLabel struct {
+	Name          string   `json:"name"`
+	Formula       string   `json:"formula"`
+	Concentration string   `json:"concentration"`
+	Hazards       []string `json:"hazards"`
+	Copies        int      `json:"copies"`
+}
+
+// Question is a question of the pre-laboratory exercise.
+type Question struct {
+	Code    string   `json:"code"`
+	Text    string   `json:"text"`
+	Unit    string   `json:"unit,omitempty"`
+	Choices []Choice `json:"choices,omitempty"`
+}
+
+// PlanOf puts a plan into words, with what a class needs where it is asked for.
+func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
+	w, s := exercise(r, style)
+	a := plan.Assess(r)
+	s.Assessment = a
+	for _, f := range a.Findings {
+		s.Findings = append(s.Findings, Sentence{f.Code, f.Severity, f.Subject, "", w.Say(f.Message)})
+	}
+	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Number(a.Titre, 4, quantity.Millilitre), "percent", finding.Number(a.Fill, 2, quantity.Percent))
+	s.Best[0], s.Best[1] = plan.Best(r.Glass.Burette.Capacity.Float64())
+	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
+	if a.Uncertainty > 0 {
+		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(2*a.Uncertainty, 2, quantity.Percent))
+	}
+	units := map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
+	for _, x := range a.Proposals {
+		s.Proposals = append(s.Proposals, Proposal{x, w.Text("plan.proposal."+x.What, "value", finding.Number(x.Value, 3, units[x.What]), "titre", finding.Number(x.Titre, 3, quantity.Millilitre))})
+	}
+	for i := range a.Indicators {
+		s.Indicators = append(s.Indicators, indicator(w, a.Indicators[i]))
+	}
+	if a.Chosen != nil {
+		chosen := indicator(w, *a.Chosen)
+		s.Chosen = &chosen
+	}
+	if class.Students > 0 && class.Trials > 0 {
+		classOf(w, &s, r, class)
+	}
+	return s
+}
+
+// Exercise says what a student is told before the laboratory: what is to be
+// done, with its cautions, and the questions. What answers them (the expected
+// titre, the curve, the indicators, the preparation) is left out.
+func Exercise(r *practical.Ready, style practical.Style) Plan {
+	_, s := exercise(r, style)
+	s.Assessment = plan.Assessment{Equation: r.Equation.Plain(), Range: plan.RangeUnknown, Indicators: []plan.Judged{}, Proposals: []plan.Proposal{}, Findings: []finding.Finding{}}
+	return s
+}
+
+func exercise(r *practical.Ready, style practical.Style) (wording.Writer, Plan) {
+	w := wording.For(style, r.Showing.Style)
+	s := Plan{Setting: SettingOf(w, r), Findings: []Sentence{}, Proposals: []Proposal{}, Indicators: []Indicator{}, Needs: []Need{}, Solutions: []Preparation{}, Labels: []BottleLabel{}, Questions: []Question{}, Units: unitTexts(w)}
+	for _, q := range plan.Questions(r) {
+		t := Question{Code: q.Code, Text: w.Say(q.Ask), Unit: w.Unit(q.Unit)}
+		for _, c := range q.Choices {
+			t.Choices = append(t.Choices, Choice{c.Code, w.Value(c.Name)})
+		}
+		s.Questions = append(s.Questions, t)
+	}
+	return w, s
+}
+
+func indicator(w wording.Writer, j plan.Judged) Indicator {
+	i, _ := catalog.BuiltIn().Indicator(j.ID)
+	out := Indicator{Judged: j, Name: w.Text(i.NameCode()), At: w.Text(i.EndCode(j.Acid))}
+	for _, c := range []struct {
+		code string
+		text *string
+	}{{j.Before, &out.BeforeText}, {j.After, &out.AfterText}} {
+		if c.code != "" {
+			*c.text = w.Text("colour." + c.code)
+		}
+	}
+	if code := "indicator." + j.ID + ".when"; w.Has(code) {
+		out.When = w.Text(code)
+	}
+	return out
+}
+
+// classOf adds quantities, preparations and labels.
+func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
+	out := plan.ForClass(r, class)
+	if out.Assumed != nil {
+		s.Assumed = w.Say(*out.Assumed)
+	}
+	for _, n := range out.Needs {
+		code := "class.need"
+		if n.What == "indicator" {
+			code, n.Name = "class.indicator", w.Text(r.Indicator.NameCode())
+		}
+		t := Need{Need: n, Text: w.Text(code, "name", n.Name, "bench", finding.Number(n.Bench, 3, quantity.Millilitre), "total", volume(n.Total), "make", volume(n.Make), "bottles", finding.Count(n.Bottles))}
+		if n.Short {
+			t.Warning = w.Text("class.short", "name", n.Name, "lasts", finding.Count(n.Lasts), "trials", finding.Count(class.Trials))
+		}
+		s.Needs = append(s.Needs, t)
+	}
+	for _, solid := range out.Solids {
+		s.Needs = append(s.Needs, Need{Need: prep.Need{What: "solid", Name: solid.Name}, Text: w.Text("class.solid", "name", solid.Name, "bench", finding.Number(solid.Bench, 4, quantity.Gram), "total", finding.Number(solid.Total, 3, quantity.Gram))})
+	}
+	for _, b := range out.Bottles {
+		label := BottleLabel{Name: b.Name, Formula: wording.Formula(b.Formula), Hazards: []string{}, Copies: b.Copies}
+		if b.Concentration.Sign() > 0 {
+			label.Concentration = w.Value(finding.Exact(b.Concentration, quantity.MolePerL))
+		}
+		for _, c := range b.Cautions {
+			label.Hazards = append(label.Hazards, w.Text("caution."+c))
+		}
+		s.Labels = append(s.Labels, label)
+	}
+	for _, made := range out.Made {
+		s.Solutions = append(s.Solutions, preparation(w, made))
+	}
+}
+
+// volume writes a volume in mL as people order it: from a litre on in litres.
+func volume(ml float64) finding.Value {
+	if ml >= 1000 {
+		return finding.Number(ml/1000, 3, quantity.Litre)
+	}
+	return finding.Number(ml, 3, quantity.Millilitre)
+}
+
+func preparation(w wording.Writer, m plan.Made) Preparation {
+	t := Preparation{Name: m.Name, Steps: []PrepStep{}}
+	how := m.How
+	code := "prep.solid"
+	if how.Stock > 0 {
+		code = "prep.from-stock"
+		if how.Percent > 0 {
+			code = "prep.from-concentrated"
+		}
+	}
+	t.Text = w.Text(code, "volume", volume(m.Volume), "concentration", finding.Exact(m.Concentration, quantity.MolePerL), "mass", finding.Number(how.Mass, 4, quantity.Gram),
+		"molar", finding.Number(how.MolarMass, 5, quantity.GramPerMole), "stock", finding.Number(how.Stock, 3, quantity.Millilitre),
+		"strength", finding.Number(how.Strength, 3, quantity.MolePerL), "percent", finding.Number(how.Percent, 3, quantity.Percent))
+	for _, step := range how.Steps {
+		t.Steps = append(t.Steps, PrepStep{w.Say(step.Say), step.Seconds})
+	}
+	return t
+}
+
+// Checked speaks the judgement of a pre-laboratory question.
+func Checked(r *practical.Ready, c plan.Checked, style practical.Style) string {
+	return wording.For(style, r.Showing.Style).Say(c.Say)
+}

@@ -1,0 +1,220 @@
+package view
+
+import (
+	"time"
+
+	"exactflask/core/experiment"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/core/quantity"
+	"exactflask/wording"
+)
+
+// Report is a notebook as a page of a report: everything that stands in it, in
+// one shape for screen, print and files.
+type Report struct {
+	Title       string          `json:"title"`
+	Purpose     string          `json:"purpose,omitempty"`
+	Student     string          `json:"student"`
+	Partners    []string        `json:"partners"`
+	Class       string          `json:"class"`
+	Begun       time.Time       `json:"begun"`
+	Setting     Setting         `json:"setting"`
+	Columns     []Column        `json:"columns" doc:"of the table of readings"`
+	Rows        []Row           `json:"rows" doc:"one for each trial"`
+	Agreement   string          `json:"agreement"`
+	Remarks     []string        `json:"remarks"`
+	Observed    []LogLine       `json:"observed" doc:"weighings, solutions made, observations, waiting times"`
+	Answer      *Answer         `json:"answer,omitempty"`
+	Withheld    bool            `json:"withheld,omitempty"`
+	Own         []OwnStep       `json:"own" doc:"the student's own working"`
+	Notes       []string        `json:"notes"`
+	Corrections []Corrected     `json:"corrections" doc:"what was struck through, and why"`
+	Findings    []Sentence      `json:"findings"`
+	Entries     int             `json:"entries"`
+	Style       practical.Style `json:"style"`
+}
+
+// Column is a column of the table of readings.
+type Column struct {
+	Code string `json:"code"`
+	Head string `json:"head" doc:"with its unit"`
+}
+
+// Row is a trial in the table of readings.
+type Row struct {
+	Name   string `json:"name"`
+	Cells  []Cell `json:"cells" doc:"one for each column"`
+	Reason string `json:"reason"`
+	Struck bool   `json:"struck,omitempty" doc:"set aside or withdrawn"`
+	Counts bool   `json:"counts,omitempty"`
+}
+
+// Cell is what stands in a place, and what once stood there.
+type Cell struct {
+	Text   string   `json:"text"`
+	Struck []string `json:"struck,omitempty"`
+}
+
+// OwnStep is a step of the student's own working.
+type OwnStep struct {
+	Title   string   `json:"title"`
+	Value   string   `json:"value"`
+	Verdict string   `json:"verdict,omitempty"`
+	Struck  []string `json:"struck,omitempty"`
+}
+
+// Corrected is something that was struck through.
+type Corrected struct {
+	Trial  string    `json:"trial,omitempty"`
+	Place  string    `json:"place"`
+	Text   string    `json:"text"`
+	Reason string    `json:"reason,omitempty" doc:"left out where a reading was simply taken again"`
+	By     string    `json:"by,omitempty"`
+	At     time.Time `json:"at"`
+}
+
+// About is what a report says beside the notebook's own sheet.
+type About struct {
+	Student, Class string
+	Partners       []string
+	Begun          time.Time
+	People         map[string]string // names by id
+}
+
+// For returns the writer of a sheet's reader.
+func For(s Sheet) wording.Writer { return wording.For(s.Style) }
+
+// ReportOf composes the report of a notebook from its sheet.
+func ReportOf(r *practical.Ready, s Sheet, about About) Report {
+	w := For(s)
+	out := Report{Title: r.Title, Purpose: r.Purpose, Student: about.Student, Partners: about.Partners, Class: about.Class, Begun: about.Begun, Setting: s.Setting,
+		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Withheld: s.Withheld, Own: []OwnStep{}, Notes: []string{}, Corrections: []Corrected{},
+		Findings: s.Findings, Entries: s.Entries, Style: s.Style}
+	if out.Partners == nil {
+		out.Partners = []string{}
+	}
+	cells := columnsOf(r, s.Trials)
+	for _, c := range cells {
+		head := w.Text("column." + c.code)
+		if unit := w.Unit(c.unit); unit != "" {
+			head += " / " + unit
+		}
+		out.Columns = append(out.Columns, Column{c.code, head})
+	}
+	out.Rows = make([]Row, len(s.Trials))
+	for i, t := range s.Trials {
+		row := Row{Name: t.Name, Reason: t.ReasonText, Struck: t.SetAside != nil || t.Withdrawn, Counts: t.Counts}
+		for _, c := range cells {
+			row.Cells = append(row.Cells, c.cell(t.Trial))
+		}
+		out.Rows[i] = row
+		out.Corrections = append(out.Corrections, corrections(w, t, about.People)...)
+	}
+	for _, n := range s.Notes {
+		out.Notes = append(out.Notes, n.Text)
+	}
+	for _, step := range s.Work {
+		if step.Answer == nil {
+			continue
+		}
+		own := OwnStep{Title: step.Title, Value: step.Answer.Text + w.After(step.Answer.Unit), Verdict: step.VerdictText}
+		for _, old := range step.Struck {
+			own.Struck = append(own.Struck, old.Text+w.After(old.Unit))
+		}
+		out.Own = append(out.Own, own)
+	}
+	return out
+}
+
+// column is a column that this notebook needs.
+type column struct {
+	code string
+	unit quantity.Unit
+	cell func(experiment.Trial) Cell
+}
+
+func written(r *journal.Reading, struck []journal.Struck) Cell {
+	c := Cell{Text: "–"}
+	if r != nil {
+		c.Text = r.Text
+	}
+	for _, s := range struck {
+		c.Struck = append(c.Struck, s.Text)
+	}
+	return c
+}
+
+func reading(of func(experiment.Trial) *journal.Reading) func(experiment.Trial) Cell {
+	return func(t experiment.Trial) Cell { return written(of(t), nil) }
+}
+
+func exactly(v interface{ String() string }, there bool) Cell {
+	if !there {
+		return Cell{Text: "–"}
+	}
+	return Cell{Text: wording.Minus(v.String())}
+}
+
+// columnsOf are the columns that the practical asks for, and those of fillings
+// where there were any.
+func columnsOf(r *practical.Ready, trials []Trial) []column {
+	mL := quantity.Millilitre
+	var out []column
+	if r.SampleBurette() {
+		out = append(out, column{"sample-start", mL, reading(func(t experiment.Trial) *journal.Reading { return t.SampleStart })},
+			column{"sample-end", mL, reading(func(t experiment.Trial) *journal.Reading { return t.SampleEnd })},
+			column{"sample", mL, func(t experiment.Trial) Cell { return exactly(t.Sample, t.Sample != nil) }})
+	}
+	if r.ReagentBurette() {
+		out = append(out, column{"reagent", mL, func(t experiment.Trial) Cell { return exactly(t.Reagent, t.Reagent != nil) }})
+	}
+	if r.MassEach() {
+		out = append(out, column{"mass", quantity.Gram, func(t experiment.Trial) Cell { return exactly(t.Mass, t.Mass != nil) }})
+	}
+	out = append(out, column{"start", mL, func(t experiment.Trial) Cell { return written(t.Start, t.Struck.Start) }})
+	refilled := false
+	for _, t := range trials {
+		refilled = refilled || len(t.Refills) > 0
+	}
+	if refilled {
+		out = append(out, column{"refills", mL, refills})
+	}
+	if r.Chemistry.EndPoints != practical.OneEndPoint {
+		out = append(out, column{"first-end", mL, reading(func(t experiment.Trial) *journal.Reading { return t.FirstEnd })})
+	}
+	out = append(out, column{"end", mL, func(t experiment.Trial) Cell { return written(t.End, t.Struck.End) }})
+	if r.Chemistry.EndPoints != practical.OneEndPoint {
+		out = append(out, column{"first-titre", mL, func(t experiment.Trial) Cell { return exactly(t.FirstTitre, t.FirstTitre != nil) }})
+	}
+	return append(out, column{"titre", mL, func(t experiment.Trial) Cell { return exactly(t.Titre, t.Titre != nil) }})
+}
+
+// refills writes the readings before and after each filling.
+func refills(t experiment.Trial) Cell {
+	text := ""
+	for _, f := range t.Refills {
+		if text != "" {
+			text += "; "
+		}
+		text += written(f.Before, nil).Text + " → " + written(f.After, nil).Text
+	}
+	return Cell{Text: text}
+}
+
+func corrections(w wording.Writer, t Trial, people map[string]string) []Corrected {
+	var out []Corrected
+	for _, h := range []struct {
+		code   string
+		struck []journal.Struck
+	}{{"type", t.Struck.Type}, {"start", t.Struck.Start}, {"end", t.Struck.End}, {"others", t.Struck.Others}, {"set-aside", t.Struck.SetAside}} {
+		for _, s := range h.struck {
+			text := s.Text
+			if h.code == "type" {
+				text = w.Text("trial-type." + text)
+			}
+			out = append(out, Corrected{Trial: t.Name, Place: w.Text("struck." + h.code), Text: text, Reason: s.Reason, By: people[s.By], At: s.At})
+		}
+	}
+	return out
+}

@@ -1,0 +1,200 @@
+package view
+
+import (
+	"strings"
+
+	"exactflask/core/agreement"
+	"exactflask/core/catalog"
+	"exactflask/core/decimal"
+	"exactflask/core/finding"
+	"exactflask/core/glass"
+	"exactflask/core/practical"
+	"exactflask/core/quantity"
+	"exactflask/wording"
+)
+
+// Setting is the practical in words.
+type Setting struct {
+	Equation      string   `json:"equation" doc:"in Unicode"`
+	EquationLaTeX string   `json:"equationLatex"`
+	Titrant       string   `json:"titrant" doc:"what is in the burette"`
+	Analyte       string   `json:"analyte" doc:"what is in the flask"`
+	Glass         string   `json:"glass" doc:"burette and pipette with their tolerances"`
+	Indicator     string   `json:"indicator" doc:"name and the colour to stop at"`
+	Rules         []string `json:"rules" doc:"this school's rules for readings and agreement"`
+	Cautions      []string `json:"cautions"`
+	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
+	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
+	// What every trial weighs is asked for with a name that stands ready.
+	WeighsEach bool   `json:"weighsEach,omitempty" doc:"every trial has its own weighing"`
+	Weighs     string `json:"weighs,omitempty" doc:"name of what is weighed"`
+	Known      string `json:"known,omitempty" doc:"the known concentration as it is written, without its unit"`
+}
+
+// Vessel is one vessel of the route, from the sample to the flask.
+type Vessel struct {
+	Kind   string `json:"kind" doc:"step of the route, or flask"`
+	Name   string `json:"name"`
+	Amount string `json:"amount,omitempty"`
+	Factor string `json:"factor,omitempty" doc:"by which the way back up multiplies"`
+}
+
+// SettingOf puts a practical into words.
+func SettingOf(w wording.Writer, r *practical.Ready) Setting {
+	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r), Route: route(w, r), Cautions: []string{},
+		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette && r.Weighs()),
+		Hold: r.Rules.Readings.Hold, WeighsEach: r.MassEach()}
+	if r.Weighs() {
+		s.Weighs = nameOf(r, r.Steps[0].What)
+	}
+	if c := r.Known().Concentration; !c.IsZero() {
+		s.Known = c.String()
+	}
+	for _, code := range r.Cautions() {
+		s.Cautions = append(s.Cautions, w.Text("caution."+code))
+	}
+	b := r.Glass.Burette
+	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class", string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
+	if p, ok := r.Portion(); ok {
+		parts = append(parts, portion(w, p))
+	}
+	s.Glass = strings.Join(parts, "; ")
+	i := r.Indicator
+	s.Indicator = w.Text("setting.indicator", "name", w.Text(i.NameCode()), "colour", w.Text(i.EndCode(catalog.BuiltIn().AcidIn(r.Titrant))))
+	return s
+}
+
+func mL(d decimal.Decimal) finding.Value { return finding.Exact(d, quantity.Millilitre) }
+
+func portion(w wording.Writer, p practical.ReadyStep) string {
+	if p.By == practical.ByBurette {
+		return w.Text("setting.sample-burette")
+	}
+	code, kind := "setting.pipette", glass.OneMark
+	if p.By == practical.ByCylinder {
+		code, kind = "setting.cylinder", glass.Cylinder
+	}
+	return w.Text(code, "volume", mL(p.Volume), "class", string(p.Class), "tolerance", tolerance(w, func() (decimal.Decimal, bool) {
+		return glass.Tolerance(kind, p.Volume, p.Class)
+	}))
+}
+
+func tolerance(w wording.Writer, of func() (decimal.Decimal, bool)) string {
+	if t, ok := of(); ok {
+		return w.Text("setting.tolerance", "value", mL(t))
+	}
+	return ""
+}
+
+func solution(w wording.Writer, s practical.Solution, weighed bool) string {
+	pairs := []any{"name", s.Name, "formula", finding.Formula(s.Formula)}
+	switch {
+	case !s.Concentration.IsZero():
+		return w.Text("setting.known", append(pairs, "concentration", finding.Exact(s.Concentration, quantity.MolePerL))...)
+	case weighed:
+		return w.Text("setting.weighed", pairs...)
+	case !s.Approximate.IsZero():
+		return w.Text("setting.rough", append(pairs, "concentration", finding.Exact(s.Approximate, quantity.MolePerL))...)
+	}
+	return w.Text("setting.unknown", pairs...)
+}
+
+func rules(w wording.Writer, r *practical.Ready) []string {
+	a, reading := r.Rules.Agreement, r.Rules.Readings
+	code := "rule.agreement"
+	switch {
+	case a.Kind == agreement.Relative:
+		code = "rule.relative"
+	case a.Average == agreement.All:
+		code = "rule.average-all"
+	case a.Average == agreement.Closest:
+		code = "rule.average-closest"
+	}
+	out := []string{w.Text("rule.resolution."+string(reading.Resolution), "step", mL(r.Glass.Burette.Step(reading.Resolution))),
+		w.Text(code, "need", finding.Count(a.Need), "tolerance", mL(a.Tolerance), "percent", finding.Exact(a.Percent, quantity.Percent))}
+	if a.RoughCounts {
+		out = append(out, w.Text("rule.rough-counts"))
+	}
+	out = append(out, w.Text("rule.hold", "hold", finding.Count(reading.Hold)))
+	if reading.StartAtZero {
+		out = append(out, w.Text("rule.start-at-zero"))
+	}
+	if r.Rules.RoundMean {
+		out = append(out, w.Text("rule.round-mean"))
+	}
+	return out
+}
+
+// nameOf is what a step of the route is about, in the practical's words.
+func nameOf(r *practical.Ready, what string) string {
+	if what != "" {
+		return what
+	}
+	return r.Chemistry.Analyte.Name
+}
+
+// route draws the way from the sample to the flask.
+func route(w wording.Writer, r *practical.Ready) []Vessel {
+	var out []Vessel
+	made := ""
+	factor := func(s practical.ReadyStep) string {
+		if made == "" || s.Kind != practical.Portion {
+			return ""
+		}
+		return made + "/" + s.Volume.String()
+	}
+	for i, s := range r.Steps {
+		last := i == len(r.Steps)-1
+		if last && s.Kind == practical.Portion {
+			break
+		}
+		v := Vessel{Kind: string(s.Kind), Name: nameOf(r, s.What), Amount: w.Value(mL(s.Volume)), Factor: factor(s)}
+		switch s.Kind {
+		case practical.Weigh, practical.Tablets:
+			v.Amount = weighed(w, s)
+			if s.Count > 0 {
+				v.Name = w.Text("route.tablets", "count", finding.Count(s.Count), "what", s.What)
+			}
+		case practical.Excess:
+			v.Name, v.Amount = excess(w, s)
+		case practical.MakeUp:
+			made = s.Volume.String()
+			if s.What == "" {
+				v.Name = w.Text("route.made-up")
+			}
+		}
+		if s.By == practical.ByBurette {
+			v.Amount = w.Text("route.about", "volume", mL(s.Volume))
+		}
+		out = append(out, v)
+	}
+	flask := Vessel{Kind: "flask", Name: w.Text("route.flask")}
+	if p, ok := r.Portion(); ok {
+		flask.Amount, flask.Factor = w.Value(mL(p.Volume)), factor(p)
+	}
+	if len(r.Steps) == 1 && r.Steps[0].Kind == practical.Pipette {
+		out = []Vessel{{Kind: "sample", Name: nameOf(r, r.Steps[0].What)}}
+	}
+	return append(out, flask)
+}
+
+func weighed(w wording.Writer, s practical.ReadyStep) string {
+	mass := finding.Exact(s.Mass, quantity.Gram)
+	switch {
+	case s.EachTrial && s.Mass.Sign() > 0:
+		return w.Text("route.about-each", "mass", mass)
+	case s.EachTrial:
+		return w.Text("route.weighed-each")
+	case s.Mass.Sign() > 0:
+		return w.Value(mass)
+	}
+	return ""
+}
+
+func excess(w wording.Writer, s practical.ReadyStep) (name, amount string) {
+	name = strings.TrimSpace(s.What + " " + wording.Formula(s.Formula))
+	if s.ByBlank {
+		return w.Text("route.excess-blank", "name", name), w.Text("route.by-blank")
+	}
+	return w.Text("route.in-excess", "name", name, "concentration", finding.Exact(s.Concentration, quantity.MolePerL)), w.Value(mL(s.Volume))
+}

@@ -1,0 +1,367 @@
+// Package view is what a page or a print shows, joined and ready: one shape for
+// the screen, the paper and the files. It decides nothing; it joins what the
+// core says with the words of the reader.
+package view
+
+import (
+	"exactflask/core/agreement"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/marking"
+	"exactflask/core/practical"
+	"exactflask/core/quantity"
+	"exactflask/wording"
+)
+
+// Sheet is a notebook as a person reads it.
+type Sheet struct {
+	Style     practical.Style  `json:"style"`
+	Setting   Setting          `json:"setting"`
+	Trials    []Trial          `json:"trials"`
+	Agreement Agreement        `json:"agreement"`
+	Next      Next             `json:"next"`
+	Findings  []Sentence       `json:"findings"`
+	Notes     []journal.Note   `json:"notes"`
+	Remarks   []string         `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
+	SoFar     string           `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
+	Setup     []Item           `json:"setup"`
+	Cleanup   []Item           `json:"cleanup"`
+	Log       []LogLine        `json:"log"`
+	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	StageText string           `json:"stageText"`
+	Work      []WorkStep       `json:"work"`
+	Attempted bool             `json:"attempted,omitempty" doc:"the student has given an own final answer"`
+	Withheld  bool             `json:"withheld,omitempty" doc:"results are kept back from this reader"`
+	Answer    *Answer          `json:"answer,omitempty"`
+	Units     UnitTexts        `json:"units"`
+	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
+	Entries   int              `json:"entries" doc:"number of entries in the notebook"`
+}
+
+// UnitTexts is how the units of columns are written.
+type UnitTexts struct {
+	Volume        string `json:"volume"`
+	Concentration string `json:"concentration"`
+	Compared      string `json:"compared,omitempty" doc:"of what the rule of agreement compares"`
+}
+
+// Trial is a trial with its name and why it is in or out.
+type Trial struct {
+	experiment.Trial
+	Name       string `json:"name"`
+	Short      string `json:"short" doc:"for narrow places: R, 1, 2"`
+	ReasonText string `json:"reasonText"`
+}
+
+// Agreement is the judgement of the titres with its sentence.
+type Agreement struct {
+	experiment.Agreement
+	Text string `json:"text" doc:"whether the titres agree"`
+}
+
+// Next is what to do now, in words.
+type Next struct {
+	experiment.Next
+	Text string `json:"text"`
+}
+
+// Item is an item of a list in words.
+type Item struct {
+	experiment.Item
+	Text string `json:"text"`
+	Done bool   `json:"done"`
+}
+
+// LogLine is a line of the bench's log in words.
+type LogLine struct {
+	Entry     string `json:"entry"`
+	What      string `json:"what"`
+	Text      string `json:"text"`
+	Withdrawn bool   `json:"withdrawn,omitempty"`
+}
+
+// Sentence is a finding in words.
+type Sentence struct {
+	Code     string           `json:"code"`
+	Severity finding.Severity `json:"severity" enum:"note,check,warning"`
+	Subject  string           `json:"subject,omitempty"`
+	Place    string           `json:"place,omitempty" doc:"which trial or reading, in words"`
+	Text     string           `json:"text" doc:"what was seen, why it matters, what to do"`
+}
+
+// Choice is something to choose: its code and how it is written.
+type Choice struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+}
+
+// WorkStep is a step of the student's own calculation in words.
+type WorkStep struct {
+	marking.Step
+	Title       string   `json:"title"`
+	Symbol      string   `json:"symbol" doc:"LaTeX"`
+	UnitText    string   `json:"unitText" doc:"the usual unit, as it is written"`
+	Units       []Choice `json:"units" doc:"units that can be chosen"`
+	VerdictText string   `json:"verdictText,omitempty"`
+	Hint        string   `json:"hint,omitempty" doc:"names the kind of slip, when one fits"`
+}
+
+// maker makes a sheet.
+type maker struct {
+	wording.Writer
+	r      *practical.Ready
+	ev     experiment.Evaluation
+	names  map[string]string // of trials, by id
+	places map[string]string // of trials and readings, by id
+	brief  bool
+}
+
+// Of puts an evaluation into words. What style leaves open is taken from the
+// practical.
+func Of(r *practical.Ready, ev experiment.Evaluation, style practical.Style) Sheet {
+	return of(r, ev, style, false)
+}
+
+// Brief is Of for the bench, where every millisecond shows: of the answer it
+// leaves out where each figure comes from, the other ways of writing the
+// working, the uncertainty and the causes.
+func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) Sheet {
+	return of(r, ev, style, true)
+}
+
+func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
+	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{}, places: map[string]string{}, brief: brief}
+	s := Sheet{Style: m.Style(), Setting: SettingOf(m.Writer, r), Stage: ev.Stage, StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
+		Attempted: ev.Attempted, Withheld: ev.Withheld, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
+	s.Units.Compared = m.Unit(ev.Agreement.Unit)
+	s.Trials = m.trials()
+	s.Findings = make([]Sentence, len(ev.Findings))
+	for i, f := range ev.Findings {
+		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.places[f.Subject], m.Say(f.Message)}
+	}
+	s.Next = Next{Next: ev.Next}
+	for i, say := range ev.Next.Say {
+		if i > 0 {
+			s.Next.Text += " "
+		}
+		s.Next.Text += m.Say(say)
+	}
+	s.Agreement = Agreement{ev.Agreement, m.agreement()}
+	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
+	s.Remarks, s.SoFar = m.remarks(), m.soFar()
+	s.Work = m.work()
+	if ev.Result != nil {
+		s.Answer = m.answer()
+	}
+	return s
+}
+
+func unitTexts(w wording.Writer) UnitTexts {
+	return UnitTexts{Volume: w.Unit(quantity.Millilitre), Concentration: w.Unit(quantity.MolePerL)}
+}
+
+func (m *maker) trials() []Trial {
+	out := make([]Trial, len(m.ev.Trials))
+	for i, t := range m.ev.Trials {
+		name, short := m.trialName(t)
+		out[i] = Trial{t, name, short, m.reason(t)}
+		m.names[t.ID], m.places[t.ID] = name, name
+		for _, p := range []struct {
+			r    *journal.Reading
+			code string
+		}{{t.Start, "place.start"}, {t.End, "place.end"}} {
+			if p.r != nil {
+				m.places[p.r.Entry] = m.Text(p.code, "trial", name)
+			}
+		}
+	}
+	return out
+}
+
+func (m *maker) trialName(t experiment.Trial) (name, short string) {
+	kind, n := string(t.Type), finding.Count(t.Number)
+	switch {
+	case t.Withdrawn:
+		return m.Text("trial.withdrawn"), m.Text("trial.short-withdrawn")
+	case t.Type == journal.Rough && t.Number == 1:
+		return m.Text("trial.rough"), m.Text("trial.short-rough", "number", "")
+	case t.Type == journal.Rough:
+		kind = "rough-n"
+	}
+	return m.Text("trial."+kind, "number", n), m.Text("trial.short-"+string(t.Type), "number", n)
+}
+
+func (m *maker) reason(t experiment.Trial) string {
+	reason, why := "", finding.Value{}
+	if t.SetAside != nil {
+		reason = t.SetAside.Reason
+	}
+	if t.Why != nil {
+		why = finding.Said(*t.Why)
+	}
+	return m.Text(string(t.Reason), "reason", reason, "why", why)
+}
+
+func (m *maker) agreement() string {
+	a, rule := m.ev.Agreement, m.r.Rules.Agreement
+	mL := quantity.Millilitre
+	code := "agreement." + string(a.Status)
+	if a.Status == agreement.Ambiguous {
+		code = "agreement.undecided"
+	}
+	pairs := []any{"tolerance", finding.Exact(rule.Tolerance, mL), "percent", finding.Exact(rule.Percent, quantity.Percent), "count", finding.Count(a.Missing)}
+	if rule.Kind == agreement.Relative && a.Status != agreement.TooFew {
+		code += "-relative"
+	}
+	if a.Status == agreement.Agreed {
+		pairs = append(pairs, "count", finding.Count(len(a.Chosen)))
+		if a.Mean != nil {
+			pairs = append(pairs, "mean", finding.Exact(*a.Mean, mL), "spread", finding.Exact(*a.Spread, mL))
+		}
+		if a.Relative != nil {
+			pairs = append(pairs, "relative", finding.Exact(*a.Relative, quantity.Percent))
+		}
+	}
+	return m.Text(code, pairs...)
+}
+
+func (m *maker) items(items []experiment.Item) []Item {
+	out := make([]Item, len(items))
+	for i, item := range items {
+		out[i] = Item{item, m.Text("item." + item.Code), item.Entry != ""}
+	}
+	return out
+}
+
+func (m *maker) log() []LogLine {
+	out := make([]LogLine, len(m.ev.Log))
+	for i, l := range m.ev.Log {
+		out[i] = LogLine{l.Entry, m.names[l.Trial], m.Say(said(m.Writer, l.Said)), l.Withdrawn}
+	}
+	return out
+}
+
+// said fits the parts of a message that may be left out.
+func said(w wording.Writer, s finding.Message) finding.Message {
+	out := finding.Message{Code: s.Code, Values: finding.Values{}}
+	for name, v := range s.Values {
+		switch {
+		case name == "spread" && v.Exact != nil:
+			v = finding.Text(" ± " + w.Value(v))
+		case name == "from" && v.Text != "":
+			v = finding.Text(" (" + v.Text + ")")
+		case name == "unit":
+			v = finding.Text(w.After(quantity.Unit(v.Text)))
+		}
+		out.Values[name] = v
+	}
+	return out
+}
+
+// remarks are the sentences under the result line.
+func (m *maker) remarks() []string {
+	out := []string{}
+	mL := m.After(quantity.Millilitre)
+	if b := m.ev.Blank; b != nil {
+		out = append(out, m.Text("blank", "blank", finding.Exact(*b, quantity.Millilitre)))
+	}
+	if s := m.ev.Statistics; s != nil {
+		out = append(out, m.Text("statistics", "sd", wording.Show(s.SD, 2)+mL, "rsd", wording.Show(s.RSD, 2), "ci", wording.Show(s.CI95, 2)+mL, "n", finding.Count(s.N)))
+	}
+	if d := m.ev.Dixon; d != nil {
+		out = append(out, m.Text("dixon", "trial", m.names[d.Trial], "q", wording.Show(d.Q, 3), "critical", wording.Show(d.Critical, 3)))
+	}
+	if s := m.ev.Supply; s != nil {
+		var left []finding.Value
+		if s.Titrant != nil {
+			left = append(left, finding.Text(m.Text("supply.titrant", "volume", finding.Exact(*s.Titrant, quantity.Millilitre))))
+		}
+		if s.Analyte != nil {
+			left = append(left, finding.Text(m.Text("supply.analyte", "volume", finding.Exact(*s.Analyte, quantity.Millilitre))))
+		}
+		out = append(out, m.Text("supply", "left", finding.List(left...), "count", finding.Count(s.Trials)))
+	}
+	return out
+}
+
+// soFar is the result line under the trials.
+func (m *maker) soFar() string {
+	s := m.ev.SoFar
+	if s == nil {
+		return ""
+	}
+	pairs := []any{"symbol", symbolOf(m.Writer, s.Letter, s.Of), "answer", finding.Quantity(s.Answer)}
+	code := "sofar." + s.From
+	if s.From == "mean" {
+		var names []finding.Value
+		for _, t := range m.ev.Trials {
+			if t.Counts {
+				names = append(names, finding.Text(m.names[t.ID]))
+			}
+		}
+		pairs = append(pairs, "trials", finding.List(names...))
+		if mean := m.ev.Agreement.Mean; mean != nil {
+			pairs = append(pairs, "mean", finding.Exact(*mean, quantity.Millilitre))
+		} else {
+			code += "-relative"
+		}
+	}
+	text := m.Text(code, pairs...)
+	if s.Expected != nil {
+		text += " " + m.compared("answer.comparison", *s.Expected, s.Answer.Unit, "")
+	}
+	return text
+}
+
+func (m *maker) compared(code string, c experiment.Comparison, unit quantity.Unit, label string) string {
+	side := "side.above"
+	if c.Percent < 0 {
+		side = "side.below"
+	}
+	if label != "" {
+		label = " (" + label + ")"
+	}
+	return m.Text(code, "percent", wording.Show(abs(c.Percent), 2), "side", m.Text(side), "expected", finding.Number(c.Value, 3, unit), "label", label)
+}
+
+func abs(v float64) float64 {
+	if v < 0 {
+		return -v
+	}
+	return v
+}
+
+// offered are the units a student may give a value in. Units of other
+// dimensions stand there too: choosing is part of the work.
+var offered = []quantity.Unit{quantity.Millilitre, quantity.Litre, quantity.Mole, quantity.Millimole, quantity.Gram, quantity.Milligram, quantity.MolePerL,
+	quantity.MillimolePerL, quantity.GramPerL, quantity.MilligramPerL, quantity.PercentWV, quantity.MgPer100, quantity.PercentWW, quantity.Percent, quantity.GramPerMole, quantity.One}
+
+func (m *maker) work() []WorkStep {
+	var units []Choice
+	for _, u := range offered {
+		text := m.Unit(u)
+		if u == quantity.One {
+			text = m.Text("unit.none")
+		}
+		units = append(units, Choice{string(u), text})
+	}
+	w := m.working()
+	out := make([]WorkStep, len(m.ev.Work))
+	for i, s := range m.ev.Work {
+		_, symbol := m.Symbol(s.Node)
+		out[i] = WorkStep{Step: s, Title: w.OwnTitle(s.Node, s.Code), Symbol: symbol, UnitText: m.Unit(s.Unit), Units: units}
+		if s.Verdict == "" {
+			continue
+		}
+		code := "verdict." + string(s.Verdict)
+		if s.Carried {
+			code = "verdict.carried"
+		}
+		out[i].VerdictText = m.Text(code)
+		if s.Slip != "" {
+			out[i].Hint = m.Text(s.Slip)
+		}
+	}
+	return out
+}

@@ -1,0 +1,149 @@
+package wording
+
+import (
+	"exactflask/core/catalog"
+	"exactflask/core/finding"
+)
+
+// Own codes are those that only this package and the views speak: names, heads
+// of columns, sentences around figures. With those that the core declares they
+// are all that a language has to say.
+var own = map[string][]string{}
+
+func declare(params []string, codes ...string) {
+	for _, code := range codes {
+		own[code] = params
+	}
+}
+
+func family(prefix string, params []string, parts ...string) {
+	for _, part := range parts {
+		own[prefix+part] = params
+	}
+}
+
+// stepCodes are the steps of a working. Each has a title, and another for the
+// student's own working, which does not give the way away.
+var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "whole", "part", "added", "blank-amount", "used", "between-ends", "carbonate", "other",
+	"concentration", "as-concentration", "mass-concentration", "convert", "amount", "mass", "tablet", "fraction", "molar-mass", "water-mass", "water", "protons", "oxygen",
+	"volume-strength", "factor", "mean-answer"}
+
+var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading", "drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass"}
+
+func init() {
+	none := []string{}
+	for _, step := range stepCodes {
+		family("step.", []string{"of", "where", "from", "ratio"}, step)
+		family("step.", []string{"of", "where"}, step+".own")
+	}
+	family("step.", none, "mean-titre.own")
+	family("source.", []string{"of"}, sourceCodes...)
+	family("improve.", []string{"percent"}, sourceCodes...)
+	family("answer.", []string{"name", "formula", "value", "unit", "sample", "whole"}, "concentration", "mass-concentration", "mass-fraction", "amount", "mass", "mass-per-tablet", "purity", "water", "molar-mass", "protons", "volume-strength", "factor")
+	family("answer.", []string{"formula", "value", "unit"}, "second")
+	family("answer.", []string{"percent", "side", "expected", "label"}, "comparison", "label", "reference")
+	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree", "undecided", "agreed", "disagree-relative", "undecided-relative", "agreed-relative")
+	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette", "given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
+		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")
+	family("rule.resolution.", []string{"step"}, "half", "tenth", "whole")
+	family("rule.", []string{"need", "tolerance", "percent"}, "agreement", "relative", "average-all", "average-closest")
+	family("rule.", none, "rough-counts", "start-at-zero", "round-mean")
+	declare([]string{"hold"}, "rule.hold")
+	family("figures.", []string{"figures", "limit"}, "rule")
+	family("figures.", []string{"figures"}, "fixed")
+	declare([]string{"value", "spread", "unit", "percent"}, "uncertainty.sentence")
+	declare([]string{"percent", "answer", "unit"}, "uncertainty.bar")
+	family("cause.", []string{"titre", "answer", "unit", "percent"}, "effect", "effect-titre")
+	declare([]string{"needed", "unit"}, "cause.needed")
+	declare([]string{"sd", "rsd", "ci", "n"}, "statistics")
+	declare([]string{"trial", "q", "critical"}, "dixon")
+	declare([]string{"blank"}, "blank")
+	declare([]string{"left", "count"}, "supply")
+	family("supply.", []string{"volume"}, "titrant", "analyte")
+	family("trial.", []string{"number"}, "rough-n", "accurate", "blank", "practice", "short-rough", "short-accurate", "short-blank", "short-practice")
+	family("trial.", none, "withdrawn", "rough", "short-withdrawn")
+	family("place.", []string{"trial"}, "start", "end")
+	family("portion.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "nominal", "hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
+	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre")
+	family("name.", []string{"trial"}, "sample-of", "titre-of")
+	family("name.", []string{"of"}, "ratio", "amount", "concentration", "mass", "molar-mass", "dilution", "fraction", "mass-concentration", "volume", "water", "protons", "factor")
+	declare([]string{"letter", "of"}, "name.other")
+	family("setting.", []string{"name", "formula", "concentration"}, "known", "rough")
+	family("setting.", []string{"name", "formula"}, "unknown", "weighed")
+	declare([]string{"capacity", "division", "class", "tolerance"}, "setting.burette")
+	family("setting.", []string{"volume", "class", "tolerance"}, "pipette", "cylinder")
+	declare(none, "setting.sample-burette")
+	declare([]string{"value"}, "setting.tolerance")
+	declare([]string{"name", "colour"}, "setting.indicator")
+	declare([]string{"mass"}, "route.about-each")
+	family("route.", none, "weighed-each", "by-blank", "made-up", "flask")
+	declare([]string{"count", "what"}, "route.tablets")
+	declare([]string{"name", "concentration"}, "route.in-excess")
+	declare([]string{"name"}, "route.excess-blank")
+	declare([]string{"volume"}, "route.about")
+	family("side.", none, "above", "below")
+	declare(none, "unit.none", "list.and", "working.heading", "cause.within", "shelf.broken", "reaction.own-source")
+	declare([]string{"trial", "text"}, "working.of-trial")
+	declare([]string{"of", "where"}, "working.of-portion")
+	family("text.", none, "burette", "flask", "trial")
+	declare([]string{"value"}, "text.unrounded")
+	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end", "end", "first-titre", "titre")
+	family("struck.", none, "type", "start", "end", "others", "set-aside")
+	family("journal.kind.", none, "trial", "reading", "set-aside", "note", "check", "observation", "weighing", "timer", "known", "answer", "correction")
+	declare([]string{"place", "was", "text"}, "journal.corrected")
+	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid", "from-concentrated", "from-stock")
+	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")
+	declare([]string{"name", "lasts", "trials"}, "class.short")
+	declare([]string{"percent"}, "plan.uncertainty")
+}
+
+// Codes returns every code that a language has to say, with the names of its
+// values: those that the core and the rooms above it declare, those of the
+// views, and those of the catalogue's entries.
+func Codes() map[string][]string {
+	out := finding.Declared()
+	for code, params := range own {
+		out[code] = params
+	}
+	for code := range catalogue() {
+		out[code] = nil
+	}
+	return out
+}
+
+// catalogue are the codes of names and texts of the catalogue; true where one
+// may be left out.
+func catalogue() map[string]bool {
+	out := map[string]bool{}
+	cautions := func(list []catalog.Caution) {
+		for _, c := range list {
+			out["caution."+c.Code] = false
+		}
+	}
+	c := catalog.BuiltIn()
+	for _, s := range c.Substances {
+		out[s.NameCode()], out["substance."+s.ID+".also"] = false, true
+		cautions(s.Cautions)
+	}
+	for _, i := range c.Indicators {
+		out[i.NameCode()], out[i.EndCode(true)], out[i.EndCode(false)], out["indicator."+i.ID+".when"] = false, false, false, true
+		for _, colour := range []string{i.Acid, i.Alkaline} {
+			if colour != "" {
+				out["colour."+colour] = false
+			}
+		}
+		cautions(i.Cautions)
+	}
+	for _, r := range c.Reactions {
+		out["reaction."+r.ID+".name"], out["reaction."+r.ID+".note"] = false, true
+	}
+	for _, s := range c.Standards {
+		for _, of := range []string{"use", "drying", "handling", "life"} {
+			out["standard."+s.Substance+"."+of] = of == "handling"
+		}
+	}
+	return out
+}
+
+// Optional tells whether a code may be left out of a language.
+func Optional(code string) bool { return catalogue()[code] }

@@ -1,0 +1,45 @@
+package wording_test
+
+import (
+	"regexp"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	_ "exactflask/app"
+	_ "exactflask/calc"
+	_ "exactflask/device"
+	_ "exactflask/web"
+	"exactflask/wording"
+)
+
+var placeholder = regexp.MustCompile(`\{([^}]*)\}`)
+
+// Every code that anything in the program can say has its message, no message
+// is there without a code, and each names only values that its code has.
+func TestMessagesAreThoseThatAreDeclared(t *testing.T) {
+	codes, messages := wording.Codes(), wording.English.Messages()
+	for code := range codes {
+		if !wording.Optional(code) {
+			assert.Contains(t, messages, code, "a code without a message")
+		}
+	}
+	for code, forms := range messages {
+		params, ok := codes[code]
+		if !assert.True(t, ok, "%s: a message that nothing says", code) {
+			continue
+		}
+		assert.Contains(t, forms, "other", code)
+		for form, text := range forms {
+			assert.NotEmpty(t, text, code)
+			assert.Contains(t, []string{"zero", "one", "two", "few", "many", "other"}, form, code)
+			for _, p := range placeholder.FindAllStringSubmatch(text, -1) {
+				assert.True(t, slices.Contains(params, p[1]), "%s: %s is none of its values %v", code, p[0], params)
+			}
+		}
+		if len(forms) > 1 {
+			assert.Contains(t, params, "count", "%s has plural forms and no count", code)
+		}
+	}
+}
