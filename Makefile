@@ -5,8 +5,8 @@
 PORT ?= 8080
 BINARY := bin/exactflask
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/*') go.mod go.sum
-DATA_FILES := $(shell find core demo store web/dist -type f -not -name '*.go')
-UI_FILES := $(shell find ui/src ui/public -type f -not -name 'record.wasm' -not -name wasm_exec.js) ui/index.html ui/vite.config.ts ui/package.json
+DATA_FILES := $(shell find core demo store wording web/dist -type f -not -name '*.go')
+UI_FILES := $(shell find ui/src ui/public wording/messages -type f -not -name 'device.wasm' -not -name wasm_exec.js) ui/index.html ui/vite.config.ts ui/package.json
 UI := web/dist/index.html
 NPM := npm --prefix ui --silent
 
@@ -38,12 +38,12 @@ ui/node_modules/.installed: ui/package.json ui/package-lock.json
 	npm --prefix ui ci --no-audit --no-fund --loglevel error
 	@touch $@
 
-# The record part of the core as WebAssembly, for the bench without network.
-WASM := ui/public/record.wasm
-WASM_FILES := $(shell find cmd/recordwasm record core wording -type f -not -name '*_test.go') go.mod go.sum
+# The core as WebAssembly, for the bench without network.
+WASM := ui/public/device.wasm
+WASM_FILES := $(shell find cmd/device device view core wording -type f -not -name '*_test.go') go.mod go.sum
 
 $(WASM): $(WASM_FILES)
-	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./cmd/recordwasm
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -o $@ ./cmd/device
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" ui/public/wasm_exec.js
 
 $(UI): ui/node_modules/.installed $(WASM) $(UI_FILES)
@@ -63,7 +63,7 @@ test: build chromium check
 	go test -race ./app ./store ./web
 
 check: ui/node_modules/.installed
-	@test -z "$$(gofmt -l cmd core calc app store web wording formats demo e2e record)" || { echo "gofmt these:"; gofmt -l cmd core calc app store web wording formats demo e2e; exit 1; }
+	@unformed=$$(git ls-files -co --exclude-standard '*.go' | xargs -r ls 2>/dev/null | xargs gofmt -l); test -z "$$unformed" || { echo "gofmt these:"; echo "$$unformed"; exit 1; }
 	go vet ./...
 	go tool -modfile=tools/lint/go.mod staticcheck ./...
 	$(NPM) run check
@@ -108,4 +108,4 @@ fuzz:
 		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime 20s || exit 1; done
 
 clean:
-	rm -rf bin ui/node_modules ui/public/record.wasm ui/public/wasm_exec.js && git clean -fdxq web/dist
+	rm -rf bin ui/node_modules ui/public/device.wasm ui/public/wasm_exec.js && git clean -fdxq web/dist

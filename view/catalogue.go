@@ -3,6 +3,7 @@ package view
 import (
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
+	"exactflask/core/decimal"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
 	"exactflask/wording"
@@ -20,14 +21,21 @@ type Catalogue struct {
 
 // Substance is a substance with its names and what follows from its formula.
 type Substance struct {
-	ID        string   `json:"id"`
-	Formula   string   `json:"formula" doc:"plain"`
-	Written   string   `json:"written" doc:"formula in Unicode"`
-	Name      string   `json:"name"`
-	Also      string   `json:"also,omitempty" doc:"other names in use"`
-	MolarMass float64  `json:"molarMass" doc:"g/mol"`
-	Cautions  []string `json:"cautions" doc:"those of any concentration first"`
-	Source    string   `json:"source"`
+	ID        string             `json:"id"`
+	Formula   string             `json:"formula" doc:"plain"`
+	Written   string             `json:"written" doc:"formula in Unicode"`
+	Name      string             `json:"name"`
+	Also      string             `json:"also,omitempty" doc:"other names in use"`
+	MolarMass float64            `json:"molarMass" doc:"g/mol"`
+	PKa       []decimal.Decimal  `json:"pKa,omitempty" doc:"in water at 25 degrees Celsius, the strongest first"`
+	Cautions  []SubstanceCaution `json:"cautions" doc:"those of any concentration first"`
+	Source    string             `json:"source"`
+}
+
+// SubstanceCaution is what to mind from a concentration on.
+type SubstanceCaution struct {
+	From decimal.Decimal `json:"from" doc:"mol/L; 0 for the solid and every solution"`
+	Text string          `json:"text"`
 }
 
 // CatalogueIndicator is an indicator with its names.
@@ -79,9 +87,12 @@ func CatalogueOf(c *catalog.Catalog, own []OwnReaction, style practical.Style) C
 	for i, s := range c.Substances {
 		f := chem.MustFormula(s.Formula)
 		out.Substances[i] = Substance{ID: s.ID, Formula: s.Formula, Written: f.String(), Name: w.Text(s.NameCode()), Also: optional(w, "substance."+s.ID+".also"),
-			MolarMass: f.MolarMass().Float64(), Cautions: []string{}, Source: s.Source}
+			MolarMass: f.MolarMass().Float64(), Cautions: []SubstanceCaution{}, Source: s.Source}
+		if s.InWater != nil {
+			out.Substances[i].PKa = s.InWater.PKa
+		}
 		for _, caution := range s.Cautions {
-			out.Substances[i].Cautions = append(out.Substances[i].Cautions, w.Text("caution."+caution.Code))
+			out.Substances[i].Cautions = append(out.Substances[i].Cautions, SubstanceCaution{caution.From, w.Text("caution." + caution.Code)})
 		}
 	}
 	for i, x := range c.Indicators {

@@ -3,9 +3,10 @@ import { ArrowRightStartOnRectangleIcon } from '@heroicons/vue/24/outline';
 import { computed, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useMe, useSignOut } from '@/api/queries';
-import { useOutbox } from '@/features/bench/outbox';
+import { useOutbox } from '@/notebook/outbox';
 import { applyTheme } from '@/shared/theme';
 import Trouble from '@/shared/Trouble.vue';
+import { say, speak } from '@/words';
 
 const route = useRoute();
 const router = useRouter();
@@ -19,6 +20,7 @@ watch([me, open], ([person, isOpen]) => {
   if (person) {
     outbox.open(person.id);
     applyTheme(person.preferences.theme);
+    speak(person.preferences.words || 'titre');
   }
   // Nobody signed in: to the door, and back here afterwards.
   if (person === null && !isOpen) void router.replace({ name: 'sign-in', query: { to: route.fullPath } });
@@ -32,7 +34,7 @@ async function leave() {
 
 <template>
   <a href="#content" class="no-print sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-glass focus:p-3">{{
-    $t('app.skip')
+    say('app.skip')
   }}</a>
   <header v-if="me && !open" class="no-print border-b border-hair bg-glass">
     <div class="mx-auto flex max-w-[1400px] items-center gap-x-4 gap-y-1 px-4 py-1">
@@ -42,22 +44,22 @@ async function leave() {
       </RouterLink>
       <nav class="ml-auto flex items-center gap-1" aria-label="Exact Flask">
         <RouterLink :to="{ name: 'shelf' }" class="rounded-glass px-3 py-3 font-semibold hover:bg-tint">{{
-          $t('app.shelf')
+          say('app.shelf')
         }}</RouterLink>
         <RouterLink
           :to="{ name: 'catalogue' }"
           class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
-          >{{ $t('app.catalogue') }}</RouterLink
+          >{{ say('app.catalogue') }}</RouterLink
         >
         <RouterLink
           :to="{ name: 'account' }"
           class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:max-w-24 max-sm:truncate max-sm:px-1.5"
-          :title="$t('app.account')"
+          :title="say('app.account')"
           >{{ me.name }}</RouterLink
         >
         <button type="button" class="grid size-12 place-items-center rounded-glass hover:bg-tint" @click="leave">
           <ArrowRightStartOnRectangleIcon class="size-6" aria-hidden="true" />
-          <span class="sr-only">{{ $t('app.signOut') }}</span>
+          <span class="sr-only">{{ say('app.signOut') }}</span>
         </button>
       </nav>
     </div>

@@ -3,7 +3,7 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from '@/App.vue';
 import { Problem } from '@/api/client';
-import { i18n } from '@/i18n';
+import { i18n } from '@/words';
 import { router } from '@/router';
 import { applyTheme, rememberedTheme } from '@/shared/theme';
 import '@/styles.css';

@@ -12,6 +12,7 @@ export const keys = {
   shelf: ['shelf'] as const,
   notebook: (id: string) => ['notebook', id] as const,
   catalogue: ['catalogue'] as const,
+  report: (id: string) => ['report', id] as const,
   journal: (id: string) => ['journal', id] as const,
 };
 
@@ -76,6 +77,17 @@ export function useJournal(id: MaybeRefOrGetter<string>) {
   });
 }
 
+export function useReport(id: MaybeRefOrGetter<string>) {
+  return useQuery({
+    queryKey: computed(() => keys.report(toValue(id))),
+    queryFn: () =>
+      orKept('report.' + toValue(id), () =>
+        answer(api.GET('/notebooks/{id}/report', { params: { path: { id: toValue(id) } } })),
+      ),
+    refetchOnMount: 'always',
+  });
+}
+
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
@@ -107,7 +119,7 @@ export function usePreferences() {
     mutationFn: (body: Schemas['Preferences']) => answer(api.PUT('/me/preferences', { body })),
     onSuccess: ({ person }) => {
       client.setQueryData(keys.me, person);
-      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'notebook' || q.queryKey[0] === 'shelf' });
+      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' && q.queryKey[0] !== 'about' });
     },
   });
 }

@@ -310,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The notebook as a page of a report */
+        get: operations["notebook-report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/plan": {
         parameters: {
             query?: never;
@@ -374,15 +391,15 @@ export interface components {
         };
         Agreement: {
             /**
-             * @description largest spread of an agreeing set on the scale of what is compared, mL
-             * @example 24.40
+             * @description largest spread of an agreeing set
+             * @example 21.35
              */
             allowed?: string;
-            /** @description ids of the averaged trials, lowest titre first */
+            /** @description ids of the averaged trials, lowest first */
             chosen: string[];
             /**
-             * @description mean titre, mL, at the decimals of the titres
-             * @example 24.40
+             * @description mean titre, mL, at the decimals of the titres; left out where samples differ
+             * @example 21.35
              */
             mean?: string;
             /**
@@ -392,34 +409,26 @@ export interface components {
             missing: number;
             /**
              * @description relative rule: half the largest difference, % of the mean
-             * @example 24.40
+             * @example 21.35
              */
             relative?: string;
             /** @description equally good sets, when ambiguous */
             rivals?: string[][];
             /**
-             * @description largest less smallest of the averaged titres, mL
-             * @example 24.40
+             * @description largest less smallest of what was compared
+             * @example 21.35
              */
             spread?: string;
             /** @enum {string} */
             status: "too-few" | "disagree" | "ambiguous" | "agreed";
+            /** @description whether the titres agree */
+            text: string;
+            /** @description of what is compared */
+            unit: string;
         };
         Answer: {
-            /** @description id of the step's node in the derivation */
-            step: string;
-            /** @description the value with its digits */
-            text: string;
-            /** @description unit code; empty for a pure number */
-            unit?: string;
-        };
-        AnswerInputBody: {
-            answer: string;
-            code: string;
-        };
-        AnswerText: {
             /** @description why is mine off? */
-            causes: components["schemas"]["CauseText"][];
+            causes: components["schemas"]["Cause"][];
             /** @description against the expected value */
             comparison?: string;
             /** @description why it has these figures */
@@ -443,7 +452,7 @@ export interface components {
             style: "steps" | "factors" | "formula";
             /** @description LaTeX */
             symbol: string;
-            uncertainty?: components["schemas"]["UncertaintyText"];
+            uncertainty?: components["schemas"]["Uncertainty"];
             unit: string;
             /** @description with more figures than it deserves, on request */
             unrounded: string;
@@ -452,32 +461,72 @@ export interface components {
             /** @description said when the difference needs no fault to explain it */
             within?: string;
         };
+        AnswerEntry: {
+            /** @description id of the step's node in the derivation */
+            step: string;
+            /** @description the value with its digits */
+            text: string;
+            /** @description unit code; empty for a pure number */
+            unit?: string;
+        };
+        AnswerInputBody: {
+            answer: string;
+            code: string;
+        };
         Answered: {
             right: boolean;
             text: string;
         };
-        Ask: {
+        Asked: {
             /** @description formula of the substance in whose mass the answer is given */
             as?: string;
+            /** @description how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the atoms they share when left out */
+            asRatio?: string;
             /**
              * @description of the sample, g/mL; for % w/w
-             * @example 24.40
+             * @example 21.35
              */
             density?: string;
             /**
+             * @description roughly expected answer, in its unit; the expected titre follows from it
+             * @example 21.35
+             */
+            expected?: string;
+            /**
+             * @description the same of the other component of a mixture
+             * @example 21.35
+             */
+            expectedSecond?: string;
+            /**
+             * @description mL; where it is known and the answer is not
+             * @example 21.35
+             */
+            expectedTitre?: string;
+            /** @description what the label or the supplier says, to compare with */
+            label?: components["schemas"]["Label"];
+            /**
              * @description mol/L; for a factor
-             * @example 24.40
+             * @example 21.35
              */
             nominal?: string;
+            /**
+             * @description true answer in its unit, known to the instructor only; left out when there is none
+             * @example 21.35
+             */
+            reference?: string;
             /** @description unit code; the usual one when left out */
             unit?: string;
-            /** @enum {string} */
+            /**
+             * @description the concentration of the unknown when left out
+             * @enum {string}
+             */
             what?: "concentration" | "mass-concentration" | "mass-fraction" | "amount" | "mass" | "mass-per-tablet" | "purity" | "water" | "molar-mass" | "protons" | "volume-strength" | "factor";
         };
         Assessment: {
             /** @description the indicator of the practical */
-            chosen?: components["schemas"]["Judged"];
-            curve?: components["schemas"]["Curve"];
+            chosen?: components["schemas"]["PlannedJudged"];
+            curve?: components["schemas"]["PlannedCurve"];
+            /** @description plain */
             equation: string;
             /**
              * Format: double
@@ -485,15 +534,20 @@ export interface components {
              */
             fill: number;
             findings: components["schemas"]["Finding"][];
+            /**
+             * Format: double
+             * @description to the first of two end points, mL
+             */
+            first?: number;
             /** @description the best first */
-            indicators: components["schemas"]["Judged"][];
+            indicators: components["schemas"]["PlannedJudged"][];
             /** @description no indicator serves: use a pH meter */
             meter: boolean;
-            proposals: components["schemas"]["Proposal"][];
+            proposals: components["schemas"]["PlannedProposal"][];
             /** @enum {string} */
             range: "unknown" | "small" | "low" | "best" | "high" | "large";
             /** @description titrant to what it titrates */
-            ratio: string;
+            ratio: number[];
             /**
              * Format: double
              * @description expected, mL; 0 where it is not known
@@ -506,12 +560,18 @@ export interface components {
             uncertainty: number;
         };
         Band: {
-            /** Format: double */
-            from: number;
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 21.35
+             */
+            from: string;
             /** @enum {string} */
             state: "rough" | "counts" | "pending" | "aside";
-            /** Format: double */
-            to: number;
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 21.35
+             */
+            to: string;
         };
         Bar: {
             name: string;
@@ -531,79 +591,65 @@ export interface components {
             hazards: string[];
             name: string;
         };
-        Budget: {
-            /** @description largest first */
-            contributions: components["schemas"]["Contribution"][];
-            /**
-             * Format: double
-             * @description k = 2: about 95 % of results lie within
-             */
-            expanded: number;
-            /**
-             * Format: double
-             * @description standard uncertainty in % of the answer
-             */
-            relative: number;
-            /**
-             * Format: double
-             * @description combined standard uncertainty, in the answer's unit
-             */
-            standard: number;
-        };
         Burette: {
             /**
              * @description last mark, mL
-             * @example 24.40
+             * @example 21.35
              */
             capacity: string;
             /** @enum {string} */
             class: "A" | "B";
             /**
              * @description distance of two graduations, mL
-             * @example 24.40
+             * @example 21.35
              */
             division: string;
         };
         Catalogue: {
-            indicators: components["schemas"]["Indicator"][];
+            indicators: components["schemas"]["CatalogueIndicator"][];
             /** @description reactions that this person added */
             own: components["schemas"]["Reaction"][];
             reactions: components["schemas"]["Reaction"][];
             standards: components["schemas"]["Standard"][];
             substances: components["schemas"]["Substance"][];
         };
-        Cause: {
+        CatalogueIndicator: {
+            /** @description code of the colour below, or of the reduced form */
+            acid: string;
+            /** @description colour below, or of the reduced form */
+            acidText: string;
+            /** @description code of the colour above, or of the oxidised form */
+            alkaline: string;
+            alkalineText: string;
+            cautions?: components["schemas"]["Caution"][];
+            /** @description what the eye stops at with the acid in the burette */
+            endAcid: string;
+            endAlkali: string;
+            /** @description pH at which the eye stops; the middle of the range when left out */
+            eye?: components["schemas"]["Eye"];
             /**
-             * Format: double
-             * @description what it does to the answer, in the answer's unit
+             * @description pH at which it is complete
+             * @example 21.35
              */
-            answer: number;
-            /** @description such as cause.bubble */
-            code: string;
+            high?: string;
+            id: string;
+            /** @enum {string} */
+            kind: "acid-base" | "redox" | "self" | "starch" | "meter";
             /**
-             * Format: double
-             * @description size the fault would need to explain the whole difference; 0 where it cannot
+             * @description pH at which the change begins
+             * @example 21.35
              */
-            needed?: number;
+            low?: string;
+            name: string;
             /**
-             * Format: double
-             * @description the same in % of the answer
+             * @description V, at which a redox indicator changes
+             * @example 21.35
              */
-            percent: number;
-            /**
-             * Format: double
-             * @description usual size of the fault, in its unit
-             */
-            size: number;
-            /**
-             * Format: double
-             * @description what it does to the titre, mL; 0 where it acts elsewhere
-             */
-            titre: number;
-            /** @description mL, % or empty */
-            unit: string;
+            potential?: string;
+            source: string;
+            when?: string;
         };
-        CauseText: {
+        Cause: {
             code: string;
             /** @description sign and size on the titre and the answer */
             effect: string;
@@ -614,16 +660,43 @@ export interface components {
             needed?: string;
         };
         Caution: {
+            code: string;
             /**
              * @description mol/L; 0 for any
-             * @example 24.40
+             * @example 21.35
              */
             from: string;
+        };
+        Cell: {
+            struck?: string[];
             text: string;
         };
         Checked: {
             /** @description code of the item, such as rinse-water */
             item: string;
+        };
+        Chemistry: {
+            /** @description what the sample is or holds */
+            analyte: components["schemas"]["Solution"];
+            /**
+             * @description the mixture, with two end points in one flask
+             * @enum {string}
+             */
+            endPoints?: "hydroxide-carbonate" | "carbonate-hydrogencarbonate";
+            /** @description of the titrant with what it titrates: reactants -> products; balanced when it is read */
+            equation: string;
+            /** @description id in the catalogue */
+            indicator: string;
+            /** @description with two end points: formula of what stands beside the carbonate */
+            other?: string;
+            /** @description id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration */
+            standardisedIn?: string;
+            /** @description in the burette */
+            titrant: components["schemas"]["Solution"];
+            /** @description formula of what the titrant reacts with, where that is not the analyte */
+            titrated?: string;
+            /** @description the reactions that lead from there to the analyte, or to the reagent in excess, in order */
+            via?: components["schemas"]["Via"][];
         };
         Choice: {
             code: string;
@@ -664,36 +737,20 @@ export interface components {
             /** @enum {string} */
             role: "student" | "instructor";
         };
-        Comparison: {
-            /**
-             * Format: double
-             * @description difference of the answer from it, % of it
-             */
-            percent: number;
-            /** Format: double */
-            value: number;
-        };
-        Contribution: {
-            /**
-             * Format: double
-             * @description what it adds to the answer's standard uncertainty, with its sign, in the answer's unit
-             */
-            answer: number;
-            /** @description source of error, such as burette, pipette, repeatability */
+        Column: {
             code: string;
-            /** @description what it is about */
-            of?: string;
-            /**
-             * Format: double
-             * @description its part of the variance, 0 to 1
-             */
-            share: number;
-            /**
-             * Format: double
-             * @description standard uncertainty of the input, in its unit
-             */
-            standard: number;
-            unit: string;
+            /** @description with its unit */
+            head: string;
+        };
+        Corrected: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            place: string;
+            /** @description left out where a reading was simply taken again */
+            reason?: string;
+            text: string;
+            trial?: string;
         };
         Correction: {
             reason: string;
@@ -704,41 +761,12 @@ export interface components {
             /** @description the entry should not have been made */
             withdraw?: boolean;
         };
-        Curve: {
-            /** @description one drop after it */
-            after: components["schemas"]["Point"];
-            /** @description one drop before the equivalence */
-            before: components["schemas"]["Point"];
-            /** @description the one of the equation first */
-            equivalence: components["schemas"]["Point"][];
-            /** @description half-equivalence points, where pH is near pKa */
-            half: components["schemas"]["Point"][];
-            /** @enum {string} */
-            kind: "pH" | "V";
-            points: components["schemas"]["Point"][];
-        };
         DemoPerson: {
             class: string;
             name: string;
             /** @enum {string} */
             role: "student" | "instructor";
             username: string;
-        };
-        Derivation: {
-            nodes: components["schemas"]["Node"][];
-        };
-        Dixon: {
-            /**
-             * Format: double
-             * @description at 95 %
-             */
-            critical: number;
-            /** @description q is larger than the critical value */
-            outlies: boolean;
-            /** Format: double */
-            q: number;
-            /** @description id of the trial that lies farthest out */
-            trial: string;
         };
         Document: {
             /** @enum {string} */
@@ -757,10 +785,6 @@ export interface components {
              * @description when the file was made
              */
             written?: string;
-        };
-        EndColour: {
-            acidInBurette: string;
-            alkaliInBurette: string;
         };
         EndPoint: {
             /**
@@ -797,13 +821,13 @@ export interface components {
         };
         Entry: {
             /** @description the student's own value for a step of the working */
-            answer?: components["schemas"]["Answer"];
+            answer?: components["schemas"]["AnswerEntry"];
             /**
              * Format: date-time
              * @description wall time of the device; shown, never used for order
              */
             at: string;
-            /** @description id of the person who recorded it; the server fills it in */
+            /** @description id of the person who recorded it */
             author?: string;
             /** @description an item of the set-up or clean-up list was done */
             check?: components["schemas"]["Checked"];
@@ -818,7 +842,10 @@ export interface components {
             device: string;
             /** @description made by the device that recorded it (UUIDv7) */
             id: string;
-            /** @enum {string} */
+            /**
+             * @description which of the parts is filled
+             * @enum {string}
+             */
             kind: "trial" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "timer" | "known" | "answer" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
@@ -826,7 +853,7 @@ export interface components {
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
             observation?: components["schemas"]["Observation"];
-            /** @description the burette is read */
+            /** @description a scale is read */
             reading?: components["schemas"]["Scale"];
             /** @description a trial is left out of the judgement, with the reason */
             setAside?: components["schemas"]["Exclusion"];
@@ -878,55 +905,6 @@ export interface components {
              */
             type?: string;
         };
-        Evaluation: {
-            agreement: components["schemas"]["Agreement"];
-            /** @description the student has given an own final answer */
-            attempted?: boolean;
-            /**
-             * @description mean blank titre, mL, subtracted from the mean titre
-             * @example 24.40
-             */
-            blank?: string;
-            /** @description what is done afterwards */
-            cleanup: components["schemas"]["Item"][];
-            /**
-             * Format: int64
-             * @description highest logical clock in the notebook
-             */
-            clock: number;
-            /** @description of the accurate titres; information only */
-            dixon?: components["schemas"]["Dixon"];
-            /**
-             * Format: int64
-             * @description number of entries in the notebook
-             */
-            entries: number;
-            findings: components["schemas"]["Finding"][];
-            /** @description observations, weighings and waiting times, in order */
-            log: components["schemas"]["LogLine"][];
-            next: components["schemas"]["Next"];
-            notes: components["schemas"]["Note"][];
-            /** @description left out until enough titres agree, or while results are withheld */
-            result?: components["schemas"]["Result"];
-            /** @description what is done before, and whether it was */
-            setup: components["schemas"]["Item"][];
-            /** @description concentration so far; left out while results are withheld */
-            soFar?: components["schemas"]["SoFar"];
-            /**
-             * @description where the notebook stands
-             * @enum {string}
-             */
-            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
-            /** @description of the averaged titres */
-            statistics?: components["schemas"]["Statistics"];
-            /** @description what is left, where the practical says what a bench is given */
-            supply?: components["schemas"]["SupplyLeft"];
-            trials: components["schemas"]["Trial"][];
-            /** @description results are kept back from this reader until after marking */
-            withheld?: boolean;
-            /** @description the student's own calculation, step by step */
-            work: components["schemas"]["WorkStep"][];
-        };
         Exclusion: {
             /** @description what went wrong, in words */
             reason: string;
@@ -935,7 +913,7 @@ export interface components {
         };
         Expect: {
             /** @enum {string} */
-            mark: "start" | "end" | "first-end" | "after-refill" | "sample-start" | "sample-end";
+            mark: "start" | "end" | "first-end" | "after-refill" | "sample-start" | "sample-end" | "reagent-start" | "reagent-end";
             /**
              * @description type of the trial to open
              * @enum {string}
@@ -949,12 +927,12 @@ export interface components {
         Eye: {
             /**
              * @description exact decimal, as text with the digits that count
-             * @example 24.40
+             * @example 21.35
              */
             acidInBurette: string;
             /**
              * @description exact decimal, as text with the digits that count
-             * @example 24.40
+             * @example 21.35
              */
             alkaliInBurette: string;
         };
@@ -965,14 +943,24 @@ export interface components {
             severity: "note" | "check" | "warning";
             /** @description id of the trial or entry it is about; empty for the whole notebook */
             subject?: string;
-            /** @description numbers and names the sentence needs */
+            /** @description what the sentence needs, by name */
             values?: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["Value"];
             };
         };
         Function: {
             name: string;
             summary: string;
+        };
+        Glass: {
+            /**
+             * @description readability of the balance, g; 0.001 when left out
+             * @example 21.35
+             */
+            balance?: string;
+            burette: components["schemas"]["Burette"];
+            /** @description what one bench is given; left out when it is plenty */
+            supply?: components["schemas"]["Supply"];
         };
         History: {
             end?: components["schemas"]["Struck"][];
@@ -982,96 +970,22 @@ export interface components {
             start?: components["schemas"]["Struck"][];
             type?: components["schemas"]["Struck"][];
         };
-        InWater: {
-            /** @description at 25 degrees Celsius, the strongest first; none for strong acids and bases */
-            pKa?: string[];
-            /**
-             * Format: int64
-             * @description net charge of its ions that take no part: +1 for NaOH, -1 for HCl
-             */
-            strong: number;
-            /**
-             * Format: int64
-             * @description charge of its most protonated form
-             */
-            top?: number;
-            /**
-             * Format: int64
-             * @description how many such groups one formula unit gives; 1 when left out
-             */
-            units?: number;
-        };
         Indicator: {
-            /** @description colour below, or of the reduced form */
-            acid: string;
-            /** @description colour above, or of the oxidised form */
-            alkaline: string;
-            cautions?: components["schemas"]["Caution"][];
-            endColour: components["schemas"]["EndColour"];
-            /** @description pH at which the eye stops; the middle of the range when left out */
-            eye?: components["schemas"]["Eye"];
-            /**
-             * @description pH at which it is complete
-             * @example 24.40
-             */
-            high?: string;
-            id: string;
-            /** @enum {string} */
-            kind: "acid-base" | "redox" | "self" | "starch" | "meter";
-            /**
-             * @description pH at which the change begins
-             * @example 24.40
-             */
-            low?: string;
-            name: string;
-            /**
-             * @description V, at which a redox indicator changes
-             * @example 24.40
-             */
-            potential?: string;
-            source: string;
-            /** @description when and how it is added */
-            when?: string;
-        };
-        Item: {
-            /** Format: date-time */
-            at?: string;
-            by?: string;
-            code: string;
-            /** @description the entry that says so; empty while it was not done */
-            entry?: string;
-        };
-        ItemText: {
-            code: string;
-            done: boolean;
-            text: string;
-        };
-        JournalLine: {
-            /** Format: date-time */
-            at: string;
-            by: string;
-            entry: string;
-            /** @description corrected or withdrawn later */
-            struck?: boolean;
-            text: string;
-            /** @description kind of entry, in words */
-            what: string;
-            /** @description reason of a correction or of setting aside */
-            why?: string;
-        };
-        JournalOutputBody: {
-            lines: components["schemas"]["JournalLine"][];
-        };
-        Judged: {
+            /** @description the acid, or the oxidant, is in the burette */
+            acid: boolean;
+            /** @description code of a colour */
             after: string;
+            afterText: string;
             /**
              * Format: double
              * @description what it does to the answer, %
              */
             answer: number;
+            /** @description the colour to stop at */
             at: string;
-            /** @description colour */
+            /** @description code of a colour */
             before: string;
+            beforeText: string;
             end: components["schemas"]["EndPoint"];
             /** Format: double */
             high: number;
@@ -1089,7 +1003,32 @@ export interface components {
              * @description where the eye stops
              */
             stop: number;
+            /** @description when and how it is added */
             when?: string;
+        };
+        Item: {
+            /** Format: date-time */
+            at?: string;
+            by?: string;
+            code: string;
+            done: boolean;
+            /** @description the entry that says so; empty while it was not done */
+            entry?: string;
+            text: string;
+        };
+        JournalLine: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            /** @description corrected or withdrawn later */
+            struck?: boolean;
+            text: string;
+            /** @description kind of entry, or the trial it belongs to */
+            what: string;
+        };
+        JournalOutputBody: {
+            lines: components["schemas"]["JournalLine"][];
         };
         Known: {
             /** @description where it comes from, such as the notebook of the standardisation */
@@ -1106,7 +1045,7 @@ export interface components {
             unit?: string;
             /**
              * @description exact decimal, as text with the digits that count
-             * @example 24.40
+             * @example 21.35
              */
             value?: string;
         };
@@ -1114,33 +1053,10 @@ export interface components {
             functions: components["schemas"]["Function"][];
         };
         LogLine: {
-            /** Format: date-time */
-            at: string;
-            by?: string;
-            /** @description what it is, such as observation.leak */
-            code: string;
             entry: string;
-            /** @description where the value was taken from */
-            from?: string;
-            struck?: components["schemas"]["Struck"][];
-            /** @description in the person's own words, or a value */
-            text: string;
-            trial?: string;
-            /** @description of the value */
-            unit?: string;
-            withdrawn?: boolean;
-        };
-        LogText: {
             text: string;
             what: string;
             withdrawn?: boolean;
-        };
-        Mark: {
-            /** Format: date-time */
-            at: string;
-            by?: string;
-            entry: string;
-            text: string;
         };
         MeOutputBody: {
             person: components["schemas"]["Person"];
@@ -1152,7 +1068,15 @@ export interface components {
             /** @enum {string} */
             role: "student" | "instructor";
         };
-        NeedText: {
+        Message: {
+            /** @description stable code, such as reading.below-scale */
+            code: string;
+            /** @description what the sentence needs, by name */
+            values?: {
+                [key: string]: components["schemas"]["Value"];
+            };
+        };
+        Need: {
             /**
              * Format: double
              * @description mL for one bench
@@ -1184,54 +1108,32 @@ export interface components {
             total: number;
             warning?: string;
             /** @enum {string} */
-            what: "titrant" | "analyte" | "indicator";
+            what: "titrant" | "analyte" | "reagent" | "indicator" | "solid";
         };
         Next: {
-            /** @description what to do, such as next.run */
-            code: string;
             /**
              * @description reading from which to go drop by drop, mL
-             * @example 24.40
+             * @example 21.35
              */
             dropAt?: string;
             entry?: components["schemas"]["Expect"];
             /**
-             * @description reading at which the end is expected, mL
-             * @example 24.40
+             * @description reading at which the end is expected, mL; where trials differ the earliest
+             * @example 21.35
              */
             expectAt?: string;
             /**
+             * @description the latest, where trials differ, mL
+             * @example 21.35
+             */
+            expectTo?: string;
+            say: components["schemas"]["Message"][];
+            /**
              * @description reading at which free flow ends, mL
-             * @example 24.40
+             * @example 21.35
              */
             slowAt?: string;
-            values?: {
-                [key: string]: string;
-            };
-        };
-        Node: {
-            /** @description id of the notebook entry of a reading */
-            entry?: string;
-            id: string;
-            /** @description ids of the nodes it follows from, in order */
-            inputs?: string[];
-            /** @description symbol: V, c, n, m, M and so on; r for a mole ratio, f for a dilution */
-            letter: string;
-            /** @description formula the symbol is about, in plain ASCII */
-            of?: string;
-            /** @enum {string} */
-            operation: "given" | "reading" | "ratio" | "molar-mass" | "constant" | "difference" | "mean" | "convert" | "product" | "quotient";
-            quantity: components["schemas"]["Quantity"];
-            /** @description what measured a leaf, such as burette or pipette-25.0; leaves of one source share its error */
-            source?: string;
-            /** @description code of the step of the working that this node is; empty for what lies between */
-            step?: string;
-            /** @description id of the trial it belongs to */
-            trial?: string;
-            /** @description which portion: flask, or the volume it was made up to */
-            where?: string;
-            /** @description the digits as written, for leaves */
-            written?: string;
+            text: string;
         };
         Note: {
             /** Format: date-time */
@@ -1296,6 +1198,12 @@ export interface components {
             text: string;
             unit?: string;
         };
+        OwnStep: {
+            struck?: string[];
+            title: string;
+            value: string;
+            verdict?: string;
+        };
         PartnerInputBody: {
             username: string;
         };
@@ -1306,44 +1214,96 @@ export interface components {
             preferences: components["schemas"]["Preferences"];
             username: string;
         };
-        Pipette: {
-            /** @enum {string} */
-            class: "A" | "B";
-            /**
-             * @description a one-mark pipette when left out
-             * @enum {string}
-             */
-            kind?: "pipette" | "cylinder";
-            /**
-             * @description volume delivered, mL, with the digits to be used in the working
-             * @example 24.40
-             */
-            volume: string;
-        };
-        PlanSheet: {
+        Plan: {
+            /** @description what the picture of the curve and the burette is drawn from */
             assessment: components["schemas"]["Assessment"];
-            /** @description one for each finding of the assessment */
+            /** @description said where the quantities rest on a guess */
+            assumed?: string;
+            /** @description the best part of the burette, mL */
+            best: number[];
+            /** @description the indicator of the practical */
+            chosen?: components["schemas"]["Indicator"];
             findings: components["schemas"]["Sentence"][];
+            /** @description the best first */
+            indicators: components["schemas"]["Indicator"][];
             labels: components["schemas"]["BottleLabel"][];
             /** @description what the class needs */
-            needs: components["schemas"]["NeedText"][];
-            /** @description one for each proposal */
-            proposals: string[];
-            questions: components["schemas"]["QuestionText"][];
+            needs: components["schemas"]["Need"][];
+            proposals: components["schemas"]["Proposal"][];
+            questions: components["schemas"]["Question"][];
+            /** @description titrant to what it titrates */
+            ratio: string;
             setting: components["schemas"]["Setting"];
             /** @description how each solution is made */
-            solutions: components["schemas"]["SolutionText"][];
+            solutions: components["schemas"]["Preparation"][];
             /** @description what is expected on the burette */
             titre: string;
             uncertainty: string;
-            units: components["schemas"]["UnitText"];
+            units: components["schemas"]["UnitTexts"];
         };
         Planned: {
             /** @description whether this reader may set practicals to the class */
             maySet: boolean;
-            plan: components["schemas"]["PlanSheet"];
+            plan: components["schemas"]["Plan"];
             /** @description without what this reader must not see */
             practical: components["schemas"]["Practical"];
+        };
+        PlannedCurve: {
+            /** @description one drop after it */
+            after: components["schemas"]["Point"];
+            /** @description one drop before the equivalence */
+            before: components["schemas"]["Point"];
+            /** @description the one of the equation first */
+            equivalence: components["schemas"]["Point"][];
+            /** @description half-equivalence points, where pH is near pKa */
+            half: components["schemas"]["Point"][];
+            /** @enum {string} */
+            kind: "pH" | "V";
+            points: components["schemas"]["Point"][];
+        };
+        PlannedJudged: {
+            /** @description the acid, or the oxidant, is in the burette */
+            acid: boolean;
+            /** @description code of a colour */
+            after: string;
+            /**
+             * Format: double
+             * @description what it does to the answer, %
+             */
+            answer: number;
+            /** @description code of a colour */
+            before: string;
+            end: components["schemas"]["EndPoint"];
+            /** Format: double */
+            high: number;
+            id: string;
+            /**
+             * Format: double
+             * @description pH, or V, at which the change begins
+             */
+            low: number;
+            /** @description the titrant or starch shows the end; nothing is computed */
+            self?: boolean;
+            /**
+             * Format: double
+             * @description where the eye stops
+             */
+            stop: number;
+        };
+        PlannedProposal: {
+            practical: components["schemas"]["Practical"];
+            /**
+             * Format: double
+             * @description that follows, mL
+             */
+            titre: number;
+            /**
+             * Format: double
+             * @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted
+             */
+            value: number;
+            /** @enum {string} */
+            what: "aliquot" | "titrant" | "dilution";
         };
         Point: {
             /**
@@ -1358,73 +1318,32 @@ export interface components {
             y: number;
         };
         Practical: {
-            agreement: components["schemas"]["Rule"];
-            /** @description what goes into each flask; left out where the whole of the route does */
-            aliquot?: components["schemas"]["Pipette"];
-            /** @description in the conical flask */
-            analyte: components["schemas"]["Solution"];
-            /** @description what is asked for; the concentration of the unknown when left out */
-            ask?: components["schemas"]["Ask"];
+            /** @description what is asked for, and what is expected */
+            asked?: components["schemas"]["Asked"];
+            /** @description the two solutions, their reaction, and what shows the end */
+            chemistry: components["schemas"]["Chemistry"];
+            /** @description burette, balance, and what a bench is given */
+            glass: components["schemas"]["Glass"];
+            id: string;
             /**
-             * @description readability of the balance, g; 0.001 when left out
-             * @example 24.40
-             */
-            balance?: string;
-            burette: components["schemas"]["Burette"];
-            /**
-             * @description the mixture, with two end points in one flask
+             * @description follows from what is said below; where it is given it has to agree with that
              * @enum {string}
              */
-            endPoints?: "hydroxide-carbonate" | "carbonate-hydrogencarbonate";
-            /** @description of the titrant with what it titrates: reactants -> products; balanced when it is read */
-            equation: string;
-            /**
-             * @description mL; where it does not follow from the approximate concentration
-             * @example 24.40
-             */
-            expectedTitre?: string;
-            id: string;
-            /** @description id in the catalogue */
-            indicator: string;
-            /** @description what the label or the supplier says, to compare with */
-            label?: components["schemas"]["Label"];
-            /** @enum {string} */
-            method: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
-            /** @description with two end points: formula of what stands beside the carbonate */
-            other?: string;
+            kind?: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
-            readings: components["schemas"]["ReadingRule"];
-            /**
-             * @description true answer in its unit, known to the instructor only; left out when there is none
-             * @example 24.40
-             */
-            reference?: string;
-            result: components["schemas"]["ResultRule"];
             /**
              * Format: int64
              * @description counts up when the practical is changed; a notebook keeps the one it was started under
              */
             revision: number;
-            /** @description how the sample came to the solution that is titrated; left out where the analyte is pipetted as it is */
-            route?: components["schemas"]["RouteStep"][];
-            /**
-             * @description how the analyte is measured: with the pipette (when left out), or each time with a burette of its own
-             * @enum {string}
-             */
-            sampleBy?: "pipette" | "burette";
-            /** @description id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration */
-            standardisedIn?: string;
-            style: components["schemas"]["Style"];
-            /** @description what one bench is given; left out when it is plenty */
-            supply?: components["schemas"]["Supply"];
+            /** @description how the sample comes into the flask, from its measuring to what is titrated */
+            route: components["schemas"]["RouteStep"][];
+            /** @description how this school reads, judges and rounds */
+            rules: components["schemas"]["Rules"];
+            /** @description what is shown when, and how it is written */
+            showing: components["schemas"]["Showing"];
             title: string;
-            /** @description in the burette */
-            titrant: components["schemas"]["Solution"];
-            /** @description formula of what the titrant reacts with, where that is not the analyte */
-            titrated?: string;
-            /** @description indirect: the reactions that lead from there to the analyte, in order */
-            via?: components["schemas"]["Via"][];
         };
         Preferences: {
             /** @enum {string} */
@@ -1440,33 +1359,34 @@ export interface components {
              */
             words: "" | "titre" | "titer";
         };
+        PrepStep: {
+            /** Format: int64 */
+            seconds?: number;
+            text: string;
+        };
+        Preparation: {
+            name: string;
+            steps: components["schemas"]["PrepStep"][];
+            /** @description what is weighed or taken */
+            text: string;
+        };
         Proposal: {
             practical: components["schemas"]["Practical"];
+            text: string;
             /**
              * Format: double
              * @description that follows, mL
              */
             titre: number;
-            /** @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted */
-            value: string;
+            /**
+             * Format: double
+             * @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted
+             */
+            value: number;
             /** @enum {string} */
             what: "aliquot" | "titrant" | "dilution";
         };
-        Quantity: {
-            /**
-             * Format: int64
-             * @description significant figures the value deserves; 0 means exact
-             */
-            figures: number;
-            /** @description unit code, such as mL, mol/L, g/L, % w/v, mg */
-            unit: string;
-            /**
-             * Format: double
-             * @description unrounded value
-             */
-            value: number;
-        };
-        QuestionText: {
+        Question: {
             choices?: components["schemas"]["Choice"][];
             code: string;
             text: string;
@@ -1475,7 +1395,7 @@ export interface components {
         Reaction: {
             /** @description id of the acid, or of the oxidant */
             acid: string;
-            analyte: components["schemas"]["Solution"];
+            analyte: components["schemas"]["Reagent"];
             /** @description id of the base, or of the reductant */
             base: string;
             /** @description balanced */
@@ -1484,10 +1404,13 @@ export interface components {
             indicators: string[];
             /** @enum {string} */
             kind: "acid-base" | "redox";
+            latex: string;
             name: string;
             note?: string;
             source: string;
-            titrant: components["schemas"]["Solution"];
+            titrant: components["schemas"]["Reagent"];
+            /** @description equation in Unicode */
+            written: string;
         };
         ReactionInputBody: {
             /** @description balanced when it is read */
@@ -1498,28 +1421,27 @@ export interface components {
             /** Format: date-time */
             at: string;
             by?: string;
+            /** @description id of the entry to name in a correction */
             entry: string;
             /** @description as it was written */
             text: string;
             /**
              * @description exact decimal, as text with the digits that count
-             * @example 24.40
+             * @example 21.35
              */
             value: string;
         };
         ReadingRule: {
             /**
              * @description drop by drop from this many mL before it; 1.00 when left out
-             * @example 24.40
+             * @example 21.35
              */
             dropwise?: string;
             /**
              * @description free flow until this many mL before the expected reading; 2.00 when left out
-             * @example 24.40
+             * @example 21.35
              */
             freeFlow?: string;
-            /** @description no expected reading is shown before the end reading is in */
-            hideExpected?: boolean;
             /**
              * Format: int64
              * @description how many seconds the end colour must last; 30 when left out
@@ -1535,6 +1457,10 @@ export interface components {
             /** @description every trial has to start at the zero mark */
             startAtZero?: boolean;
         };
+        Reagent: {
+            formula: string;
+            name: string;
+        };
         Refill: {
             after?: components["schemas"]["Reading"];
             before?: components["schemas"]["Reading"];
@@ -1544,57 +1470,41 @@ export interface components {
             /** @description id of the trial; empty for the whole */
             trial?: string;
         };
-        Result: {
-            /** @description figures by the practical's rule */
-            answer: components["schemas"]["Quantity"];
-            /** @description where the uncertainty comes from */
-            budget?: components["schemas"]["Budget"];
-            /** @description what would put the answer off, the best explanation first */
-            causes?: components["schemas"]["Cause"][];
-            derivation: components["schemas"]["Derivation"];
-            /** @description against the roughly expected concentration */
-            expected?: components["schemas"]["Comparison"];
-            /** @description against the label, in the answer's unit */
-            label?: components["schemas"]["Comparison"];
-            /** @description formula of the substance asked for, plain ASCII */
-            of: string;
-            /** @description against the true value; for the instructor */
-            reference?: components["schemas"]["Comparison"];
-            /** @description the other component of a mixture */
-            second?: components["schemas"]["Second"];
-            /** @description what was asked for */
-            what: string;
-            /**
-             * Format: double
-             * @description x of a hydrate to the nearest whole number
-             */
-            whole?: number;
-        };
-        ResultRule: {
-            /**
-             * Format: int64
-             * @description significant figures of the answer; 0 for the fewest of the measured inputs
-             */
-            figures?: number;
-            /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
-            roundMean?: boolean;
-            /**
-             * @description when a student sees results and workings: always, after an own answer to every asked step, or after marking
-             * @enum {string}
-             */
-            show: "always" | "after-attempt" | "after-marking";
-            /**
-             * @description how the working is written: three steps (when left out), one chain of unit factors, or one formula with coefficients
-             * @enum {string}
-             */
-            working?: "steps" | "factors" | "formula";
+        Report: {
+            agreement: string;
+            answer?: components["schemas"]["Answer"];
+            /** Format: date-time */
+            begun: string;
+            class: string;
+            /** @description of the table of readings */
+            columns: components["schemas"]["Column"][];
+            /** @description what was struck through, and why */
+            corrections: components["schemas"]["Corrected"][];
+            /** Format: int64 */
+            entries: number;
+            findings: components["schemas"]["Sentence"][];
+            notes: string[];
+            /** @description weighings, solutions made, observations, waiting times */
+            observed: components["schemas"]["LogLine"][];
+            /** @description the student's own working */
+            own: components["schemas"]["OwnStep"][];
+            partners: string[];
+            purpose?: string;
+            remarks: string[];
+            /** @description one for each trial */
+            rows: components["schemas"]["Row"][];
+            setting: components["schemas"]["Setting"];
+            student: string;
+            style: components["schemas"]["Style"];
+            title: string;
+            withheld?: boolean;
         };
         RouteStep: {
             /**
-             * @description what measures the volume; the usual one when left out
+             * @description what measures the volume; the usual one when left out. A burette is read for every trial
              * @enum {string}
              */
-            by?: "pipette" | "flask" | "cylinder";
+            by?: "pipette" | "flask" | "cylinder" | "burette";
             /** @description the blank trials tell how much reagent was added */
             byBlank?: boolean;
             /**
@@ -1604,7 +1514,7 @@ export interface components {
             class?: "A" | "B";
             /**
              * @description of the reagent in excess, mol/L
-             * @example 24.40
+             * @example 21.35
              */
             concentration?: string;
             /**
@@ -1616,22 +1526,31 @@ export interface components {
             eachTrial?: boolean;
             /** @description of the reagent in excess with the analyte */
             equation?: string;
-            /** @description of the reagent in excess */
+            /** @description of what is weighed, where that is another than the analyte, such as a hydrate; of the reagent in excess */
             formula?: string;
             /** @enum {string} */
             kind: "weigh" | "tablets" | "pipette" | "make-up" | "aliquot" | "excess";
             /**
              * @description g; weigh and tablets. Where a weighing stands in the notebook, that counts
-             * @example 24.40
+             * @example 21.35
              */
             mass?: string;
             /**
-             * @description mL; pipette, make-up, aliquot, excess
-             * @example 24.40
+             * @description mL; pipette, make-up, aliquot, excess; about so much where a burette measures it
+             * @example 21.35
              */
             volume?: string;
             /** @description in words, such as crushed shell */
             what?: string;
+        };
+        Row: {
+            /** @description one for each column */
+            cells: components["schemas"]["Cell"][];
+            counts?: boolean;
+            name: string;
+            reason: string;
+            /** @description set aside or withdrawn */
+            struck?: boolean;
         };
         Rule: {
             /**
@@ -1651,28 +1570,38 @@ export interface components {
             need: number;
             /**
              * @description relative rule: results within plus or minus this many % of their mean; 2 when left out
-             * @example 24.40
+             * @example 21.35
              */
             percent?: string;
             /** @description the rough trial may take part if it agrees */
             roughCounts?: boolean;
             /**
              * @description largest spread of an agreeing set, mL, inclusive
-             * @example 24.40
+             * @example 21.35
              */
             tolerance?: string;
         };
+        Rules: {
+            agreement: components["schemas"]["Rule"];
+            /**
+             * Format: int64
+             * @description significant figures of the answer; 0 for the fewest of the measured inputs
+             */
+            figures?: number;
+            readings: components["schemas"]["ReadingRule"];
+            /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
+            roundMean?: boolean;
+        };
         Scale: {
-            /** @enum {string} */
-            mark: "start" | "end" | "first-end" | "provisional" | "before-refill" | "after-refill" | "sample-start" | "sample-end";
+            /**
+             * @description which reading it is
+             * @enum {string}
+             */
+            mark: "start" | "end" | "first-end" | "provisional" | "before-refill" | "after-refill" | "sample-start" | "sample-end" | "reagent-start" | "reagent-end";
             /** @description the reading in mL with the digits that were written; a decimal comma is understood */
             text: string;
             /** @description id of the trial */
             trial: string;
-        };
-        Second: {
-            answer: components["schemas"]["Quantity"];
-            of: string;
         };
         Sentence: {
             code: string;
@@ -1682,6 +1611,13 @@ export interface components {
             severity: "note" | "check" | "warning";
             subject?: string;
             /** @description what was seen, why it matters, what to do */
+            text: string;
+        };
+        SetAside: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            entry: string;
             text: string;
         };
         SetInputBody: {
@@ -1699,64 +1635,85 @@ export interface components {
             equationLatex: string;
             /** @description burette and pipette with their tolerances */
             glass: string;
-            /** @description name and the colour to stop at */
-            indicator: string;
-            /** @description from the sample to the flask */
-            route: components["schemas"]["VesselText"][];
-            /** @description this school's rules for readings and agreement */
-            rules: string[];
-            /** @description what is in the burette */
-            titrant: string;
-        };
-        Sheet: {
-            /** @description whether the titres agree */
-            agreement: string;
-            answer?: components["schemas"]["AnswerText"];
-            cleanup: components["schemas"]["ItemText"][];
-            evaluation: components["schemas"]["Evaluation"];
-            /** @description one for each finding of the evaluation, in the same order */
-            findings: components["schemas"]["Sentence"][];
             /**
              * Format: int64
              * @description how many seconds the end colour must last
              */
             hold: number;
-            log: components["schemas"]["LogText"][];
-            /** @description what to do now */
-            next: string;
+            /** @description name and the colour to stop at */
+            indicator: string;
+            /** @description the known concentration as it is written, without its unit */
+            known?: string;
+            /** @description from the sample to the flask */
+            route: components["schemas"]["Vessel"][];
+            /** @description this school's rules for readings and agreement */
+            rules: string[];
+            /** @description what is in the burette */
+            titrant: string;
+            /** @description name of what is weighed */
+            weighs?: string;
+            /** @description every trial has its own weighing */
+            weighsEach?: boolean;
+        };
+        Sheet: {
+            agreement: components["schemas"]["Agreement"];
+            answer?: components["schemas"]["Answer"];
+            /** @description the student has given an own final answer */
+            attempted?: boolean;
+            cleanup: components["schemas"]["Item"][];
+            /**
+             * Format: int64
+             * @description highest logical clock in the notebook
+             */
+            clock: number;
+            /**
+             * Format: int64
+             * @description number of entries in the notebook
+             */
+            entries: number;
+            findings: components["schemas"]["Sentence"][];
+            log: components["schemas"]["LogLine"][];
+            next: components["schemas"]["Next"];
+            notes: components["schemas"]["Note"][];
             /** @description statistics, blank, what is left: one sentence each */
-            notes: string[];
+            remarks: string[];
             setting: components["schemas"]["Setting"];
-            setup: components["schemas"]["ItemText"][];
-            /** @description the result line: mean titre and concentration so far */
+            setup: components["schemas"]["Item"][];
+            /** @description the result line: mean titre and answer so far */
             soFar?: string;
-            /** @description where the notebook stands, in a few words */
-            stage: string;
+            /**
+             * @description where the notebook stands
+             * @enum {string}
+             */
+            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            stageText: string;
             style: components["schemas"]["Style"];
-            /** @description by trial id */
-            trials: {
-                [key: string]: components["schemas"]["TrialText"];
-            };
-            units: components["schemas"]["UnitText"];
-            /** @description one for each step of the evaluation's work, in the same order */
-            work: components["schemas"]["WorkText"][];
+            trials: components["schemas"]["Trial"][];
+            units: components["schemas"]["UnitTexts"];
+            /** @description results are kept back from this reader */
+            withheld?: boolean;
+            work: components["schemas"]["WorkStep"][];
         };
         Shelf: {
             shelves: components["schemas"]["ClassShelf"][];
         };
         ShelfItem: {
+            /** @description said where this practical cannot be used; the others can */
+            broken?: string;
             /** @description the student's own, if begun; or those of the whole class, for an instructor */
-            notebooks: components["schemas"]["ShelfNotebook"][];
+            notebooks: components["schemas"]["ShelfSummary"][];
             /** @description id of the practical */
             practical: string;
             purpose: string;
             setting: components["schemas"]["Setting"];
             title: string;
         };
-        ShelfNotebook: {
+        ShelfSummary: {
             agreement: string;
             /** @description the trials on the burette, in mL */
             bands: components["schemas"]["Band"][];
+            /** @description said where this notebook cannot be shown; the others can */
+            broken?: string;
             /**
              * Format: double
              * @description of the burette, mL
@@ -1783,62 +1740,61 @@ export interface components {
              */
             trials: number;
         };
+        Showing: {
+            /** @description no expected reading is shown before the end reading is in */
+            hideExpected?: boolean;
+            /**
+             * @description when a student sees results and workings: always, after an own answer to every asked step, or after marking
+             * @enum {string}
+             */
+            results: "always" | "after-attempt" | "after-marking";
+            /** @description words and units */
+            style?: components["schemas"]["Style"];
+            /**
+             * @description how the working is written: three steps (when left out), one chain of unit factors, or one formula with coefficients
+             * @enum {string}
+             */
+            working?: "steps" | "factors" | "formula";
+        };
         "Sign-inRequest": {
             password: string;
             username: string;
         };
-        SoFar: {
-            answer: components["schemas"]["Quantity"];
-            expected?: components["schemas"]["Comparison"];
-            /**
-             * @description from the rough trial, from one accurate trial, or from the mean
-             * @enum {string}
-             */
-            from: "rough" | "accurate" | "mean";
-            /** @description symbol of what was asked for */
-            letter: string;
-            of: string;
-        };
         Solution: {
             /**
-             * @description roughly expected concentration of the unknown, mol/L; used to predict the titre
-             * @example 24.40
+             * @description roughly expected concentration of the unknown as it is titrated, mol/L; used to predict the titre
+             * @example 21.35
              */
             approximate?: string;
             /**
              * @description known concentration, mol/L; left out for the unknown
-             * @example 24.40
+             * @example 21.35
              */
             concentration?: string;
             formula: string;
             name: string;
             /**
              * @description fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out
-             * @example 24.40
+             * @example 21.35
              */
             purity?: string;
             /**
              * @description the purity lies within plus or minus this
-             * @example 24.40
+             * @example 21.35
              */
             puritySpread?: string;
             /**
              * @description standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out
-             * @example 24.40
+             * @example 21.35
              */
             uncertainty?: string;
-        };
-        SolutionText: {
-            name: string;
-            steps: components["schemas"]["StepText"][];
-            /** @description what is weighed or taken */
-            text: string;
         };
         Standard: {
             drying: string;
             handling: string;
             /** @enum {string} */
             kind: "primary" | "secondary";
+            name: string;
             /** @description usual fraction, and plus or minus how much */
             purity: string[];
             shelfLife: string;
@@ -1847,52 +1803,9 @@ export interface components {
             /** @description what it standardises */
             use: string;
         };
-        Statistics: {
-            /**
-             * Format: double
-             * @description half width of the 95 % confidence interval of the mean, Student t
-             */
-            ci95: number;
-            /** Format: double */
-            mean: number;
-            /** Format: int64 */
-            n: number;
-            /**
-             * Format: double
-             * @description largest less smallest
-             */
-            range: number;
-            /**
-             * Format: double
-             * @description relative standard deviation, %
-             */
-            rsd: number;
-            /**
-             * Format: double
-             * @description sample standard deviation, n-1
-             */
-            sd: number;
-        };
         Step: {
             title: string;
             tokens: components["schemas"]["Token"][];
-        };
-        StepText: {
-            /** Format: int64 */
-            seconds?: number;
-            text: string;
-        };
-        Stock: {
-            /**
-             * @description g/mL
-             * @example 24.40
-             */
-            density: string;
-            /**
-             * @description % w/w
-             * @example 24.40
-             */
-            percent: string;
         };
         Struck: {
             /** Format: date-time */
@@ -1900,6 +1813,8 @@ export interface components {
             by?: string;
             reason?: string;
             text: string;
+            /** @description of an answer */
+            unit?: string;
         };
         Style: {
             /**
@@ -1914,53 +1829,44 @@ export interface components {
             words: "titre" | "titer";
         };
         Substance: {
-            /** @description other names in use, those of the other vocabulary among them */
-            also?: string[];
-            cautions?: components["schemas"]["Caution"][];
+            /** @description other names in use */
+            also?: string;
+            /** @description those of any concentration first */
+            cautions: components["schemas"]["SubstanceCaution"][];
+            /** @description plain */
             formula: string;
             id: string;
-            /** @description how it takes part in acid-base equilibria; left out where that is not known here */
-            inWater?: components["schemas"]["InWater"];
             /**
              * Format: double
              * @description g/mol
              */
             molarMass: number;
             name: string;
+            /** @description in water at 25 degrees Celsius, the strongest first */
+            pKa?: string[];
             source: string;
-            /** @description the concentrated reagent it is made from, where it is no solid */
-            stock?: components["schemas"]["Stock"];
             /** @description formula in Unicode */
             written: string;
+        };
+        SubstanceCaution: {
+            /**
+             * @description mol/L; 0 for the solid and every solution
+             * @example 21.35
+             */
+            from: string;
+            text: string;
         };
         Supply: {
             /**
              * @description mL
-             * @example 24.40
+             * @example 21.35
              */
             analyte?: string;
             /**
              * @description mL
-             * @example 24.40
+             * @example 21.35
              */
             titrant?: string;
-        };
-        SupplyLeft: {
-            /**
-             * @description mL left
-             * @example 24.40
-             */
-            analyte?: string;
-            /**
-             * @description mL left, not counting what was run off
-             * @example 24.40
-             */
-            titrant?: string;
-            /**
-             * Format: int64
-             * @description how many more trials they allow
-             */
-            trials: number;
         };
         Timer: {
             /** @enum {string} */
@@ -1979,8 +1885,8 @@ export interface components {
             at: string;
             by?: string;
             /**
-             * @description what the rule of agreement compares, mL: the titre, or under the relative rule the titre for a sample of the nominal volume
-             * @example 24.40
+             * @description what the rule of agreement compares, in the unit of the agreement: the titre, or under the relative rule the answer that the trial gives by itself
+             * @example 21.35
              */
             compared?: string;
             /** @description the titre is in the mean */
@@ -1992,57 +1898,66 @@ export interface components {
             firstEnd?: components["schemas"]["Reading"];
             /**
              * @description to the first of two end points, mL, exact
-             * @example 24.40
+             * @example 21.35
              */
             firstTitre?: string;
             id: string;
             /**
              * @description of the trial's own sample, g, exact
-             * @example 24.40
+             * @example 21.35
              */
             mass?: string;
+            name: string;
             /**
              * Format: int64
              * @description among the trials of its type, from 1; 0 when withdrawn
              */
             number: number;
-            /** @description noted before further drops */
+            /** @description noted before further drops, in order */
             provisional?: components["schemas"]["Reading"][];
+            /**
+             * @description measured reagent in excess, mL, exact
+             * @example 21.35
+             */
+            reagent?: string;
+            reagentEnd?: components["schemas"]["Reading"];
+            /** @description of the burette of the reagent in excess */
+            reagentStart?: components["schemas"]["Reading"];
             /** @description why it is in or out */
             reason: string;
+            reasonText: string;
             refills?: components["schemas"]["Refill"][];
             /**
              * @description measured sample, mL, exact
-             * @example 24.40
+             * @example 21.35
              */
             sample?: string;
             sampleEnd?: components["schemas"]["Reading"];
+            /** @description of the sample's own burette */
             sampleStart?: components["schemas"]["Reading"];
-            setAside?: components["schemas"]["Mark"];
+            setAside?: components["schemas"]["SetAside"];
+            /** @description for narrow places: R, 1, 2 */
+            short: string;
             start?: components["schemas"]["Reading"];
             /** @description what once stood here */
             struck: components["schemas"]["History"];
             /**
              * @description end less start over all fills, mL, exact
-             * @example 24.40
+             * @example 21.35
              */
             titre?: string;
             /** @enum {string} */
             type: "rough" | "accurate" | "blank" | "practice";
+            /** @description what keeps the trial from giving an answer */
+            why?: components["schemas"]["Message"];
             /** @description opened by mistake; shown struck through */
             withdrawn?: boolean;
-        };
-        TrialText: {
-            name: string;
-            reason: string;
-            /** @description for narrow places: R, 1, 2 */
-            short: string;
         };
         TryInputBody: {
             class?: components["schemas"]["Class"];
             practical: components["schemas"]["Practical"];
         };
-        UncertaintyText: {
+        Uncertainty: {
             /** @description where it comes from, largest first */
             bars: components["schemas"]["Bar"][];
             /** @description which single improvement would help most */
@@ -2050,11 +1965,39 @@ export interface components {
             /** @description for the report */
             sentence: string;
         };
-        UnitText: {
+        UnitTexts: {
+            /** @description of what the rule of agreement compares */
+            compared?: string;
             concentration: string;
             volume: string;
         };
-        VesselText: {
+        Value: {
+            /**
+             * @description an exact number with its digits
+             * @example 21.35
+             */
+            exact?: string;
+            /**
+             * Format: int64
+             * @description significant figures that it is shown with; 0: as many as it has
+             */
+            figures?: number;
+            /** @description a chemical formula or equation, plain */
+            formula?: string;
+            list?: components["schemas"]["Value"][];
+            /** @description something to be said in its place */
+            message?: components["schemas"]["Message"];
+            /**
+             * Format: double
+             * @description a computed number
+             */
+            number?: number;
+            /** @description what a person typed */
+            text?: string;
+            /** @description of the number */
+            unit?: string;
+        };
+        Vessel: {
             amount?: string;
             /** @description by which the way back up multiplies */
             factor?: string;
@@ -2083,34 +2026,29 @@ export interface components {
             carried?: boolean;
             /** @description what is worked out, such as step.ratio */
             code: string;
-            letter: string;
-            of?: string;
+            /** @description names the kind of slip, when one fits */
+            hint?: string;
             /** @description code of the slip that fits, when one does */
             slip?: string;
             /** @description id of the node; names the step in an answer */
             step: string;
             struck?: components["schemas"]["Struck"][];
+            /** @description LaTeX */
+            symbol: string;
+            title: string;
             trial?: string;
             /** @description the usual unit; others of the dimension are taken too */
             unit: string;
+            /** @description the usual unit, as it is written */
+            unitText: string;
+            /** @description units that can be chosen */
+            units: components["schemas"]["Choice"][];
             /**
              * @description left out while not judged
              * @enum {string}
              */
             verdict?: "right" | "wrong" | "unit" | "few-figures" | "many-figures";
-            where?: string;
-        };
-        WorkText: {
-            /** @description names the kind of slip, when one fits */
-            hint?: string;
-            /** @description LaTeX */
-            symbol: string;
-            title: string;
-            /** @description the usual unit, as it is written */
-            unit: string;
-            /** @description units that can be chosen */
-            units: components["schemas"]["Choice"][];
-            verdict?: string;
+            verdictText?: string;
         };
     };
     responses: never;
@@ -3141,6 +3079,65 @@ export interface operations {
             };
         };
     };
+    "notebook-report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "try-plan": {
         parameters: {
             query?: never;
@@ -3160,7 +3157,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanSheet"];
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
             /** @description Unauthorized */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
 import { XMarkIcon } from '@heroicons/vue/24/outline';
+import { say } from '@/words';
 
 defineProps<{ title: string }>();
 defineEmits<{ close: [] }>();
@@ -18,7 +19,7 @@ defineEmits<{ close: [] }>();
             class="-mt-2 -mr-2 grid size-12 place-items-center rounded-glass hover:bg-tint"
             @click="$emit('close')"
           >
-            <XMarkIcon class="size-6" aria-hidden="true" /><span class="sr-only">{{ $t('dialog.close') }}</span>
+            <XMarkIcon class="size-6" aria-hidden="true" /><span class="sr-only">{{ say('dialog.close') }}</span>
           </button>
         </div>
         <slot />

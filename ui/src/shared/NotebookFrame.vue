@@ -1,24 +1,24 @@
 <script setup lang="ts">
 // The head that a notebook's views share, and the waiting and failing states.
-import { watch } from 'vue';
-import { useI18n } from 'vue-i18n';
+import { onUnmounted, watch } from 'vue';
 import type { Notebook } from '@/api/client';
-import { useNotebook } from '@/api/queries';
-import { useJudged } from '@/record/useJudged';
+import { useMe, useNotebook } from '@/api/queries';
+import { useJudged } from '@/notebook/useJudged';
 import Trouble from '@/shared/Trouble.vue';
+import { say, speak } from '@/words';
 
 const props = defineProps<{ id: string }>();
 defineSlots<{ default(props: { notebook: Notebook }): unknown }>();
 const { data: known, error, refetch } = useNotebook(() => props.id);
 const notebook = useJudged(known);
-const { locale } = useI18n();
+const { data: me } = useMe();
+// Inside a notebook the words are its own; outside, the reader's.
 watch(
   () => notebook.value?.sheet.style.words,
-  (words) => {
-    if (words) locale.value = words;
-  },
+  (words) => words && speak(words),
   { immediate: true },
 );
+onUnmounted(() => speak(me.value?.preferences.words || 'titre'));
 const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
 </script>
 
@@ -30,18 +30,13 @@ const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
         <p class="text-sm text-quiet">{{ notebook.student }} · {{ notebook.class }}</p>
       </div>
       <nav class="flex gap-1" :aria-label="notebook.practical.title">
-        <RouterLink
-          v-for="tab in tabs"
-          :key="tab"
-          :to="{ name: tab, params: { id } }"
-          class="border-b-4 border-transparent px-3 py-3 font-semibold hover:border-hair"
-          exact-active-class="!border-accent"
-          >{{ $t('app.' + tab) }}</RouterLink
-        >
+        <RouterLink v-for="tab in tabs" :key="tab" :to="{ name: tab, params: { id } }" class="tab">{{
+          say(`app.${tab}`)
+        }}</RouterLink>
       </nav>
     </div>
     <slot :notebook="notebook" />
   </div>
   <Trouble v-else-if="error" :error="error" @again="refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ $t('common.loading') }}</p>
+  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
 </template>

@@ -2,7 +2,7 @@
 // From the sample to the flask, as a row of vessels: the same picture everywhere.
 import type { Schemas } from '@/api/client';
 
-defineProps<{ route: Schemas['VesselText'][] }>();
+defineProps<{ route: Schemas['Vessel'][] }>();
 
 // Outlines in a box of 44 by 56.
 const shapes: Record<string, string> = {

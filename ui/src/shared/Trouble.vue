@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { say } from '@/words';
 defineProps<{ error: Error }>();
 defineEmits<{ again: [] }>();
 </script>
@@ -7,8 +8,8 @@ defineEmits<{ again: [] }>();
   <div class="panel mx-auto mt-8 max-w-xl p-6" role="alert">
     <p class="mb-4 text-lg">{{ error.message }}</p>
     <div class="flex gap-3">
-      <button type="button" class="button" @click="$emit('again')">{{ $t('common.again') }}</button>
-      <RouterLink :to="{ name: 'shelf' }" class="button">{{ $t('common.toShelf') }}</RouterLink>
+      <button type="button" class="button" @click="$emit('again')">{{ say('common.again') }}</button>
+      <RouterLink :to="{ name: 'shelf' }" class="button">{{ say('common.toShelf') }}</RouterLink>
     </div>
   </div>
 </template>

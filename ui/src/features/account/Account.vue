@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watchEffect } from 'vue';
-import { useI18n } from 'vue-i18n';
 import { useMe, usePreferences } from '@/api/queries';
+import { say } from '@/words';
 
-const { t } = useI18n();
 const { data: me } = useMe();
 const save = usePreferences();
 
@@ -22,24 +21,24 @@ const groups = computed(() => [
     name: 'words' as const,
     now: chosen.value?.words ?? '',
     options: [
-      ['', t('account.wordsAuto')],
-      ['titre', t('account.wordsTitre')],
-      ['titer', t('account.wordsTiter')],
+      ['', say('account.wordsAuto')],
+      ['titre', say('account.wordsTitre')],
+      ['titer', say('account.wordsTiter')],
     ],
   },
   {
     name: 'units' as const,
     now: chosen.value?.units ?? '',
     options: [
-      ['', t('account.unitsAuto')],
-      ['mL', t('account.unitsML')],
-      ['cm3', t('account.unitsCM3')],
+      ['', say('account.unitsAuto')],
+      ['mL', say('account.unitsML')],
+      ['cm3', say('account.unitsCM3')],
     ],
   },
   {
     name: 'theme' as const,
     now: chosen.value?.theme ?? 'system',
-    options: (['system', 'light', 'dark'] as const).map((v) => [v, t('account.themes.' + v)]),
+    options: (['system', 'light', 'dark'] as const).map((v) => [v, say(`account.themes.${v}`)]),
   },
 ]);
 
@@ -52,9 +51,9 @@ function choose(name: keyof Choice, value: string) {
 
 <template>
   <div class="panel mx-auto max-w-2xl p-6">
-    <h1 class="mb-4 text-2xl font-bold">{{ $t('account.title') }}</h1>
+    <h1 class="mb-4 text-2xl font-bold">{{ say('account.title') }}</h1>
     <fieldset v-for="g in groups" :key="g.name" class="mb-5">
-      <legend class="label mb-1">{{ $t('account.' + g.name) }}</legend>
+      <legend class="label mb-1">{{ say(`account.${g.name}`) }}</legend>
       <label
         v-for="[value, label] in g.options"
         :key="value"
@@ -71,7 +70,7 @@ function choose(name: keyof Choice, value: string) {
         {{ label }}
       </label>
     </fieldset>
-    <p role="status" class="min-h-6 text-agree">{{ save.isSuccess.value ? $t('account.kept') : '' }}</p>
+    <p role="status" class="min-h-6 text-agree">{{ save.isSuccess.value ? say('account.kept') : '' }}</p>
     <p v-if="save.error.value" role="alert" class="text-alarm">{{ save.error.value.message }}</p>
   </div>
 </template>

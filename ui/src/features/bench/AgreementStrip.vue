@@ -2,18 +2,19 @@
 // A short number line around the titres; a bracket closes round a set that agrees.
 import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
 const width = 480;
 const sheet = computed(() => props.notebook.sheet);
-const tolerance = computed(() => Number(sheet.value.evaluation.agreement.allowed ?? 0.1));
+const tolerance = computed(() => Number(sheet.value.agreement.allowed));
 
 const ticks = computed(() =>
-  sheet.value.evaluation.trials
+  sheet.value.trials
     .filter((t) => t.compared && !t.withdrawn)
     .map((t) => ({
       v: Number(t.compared),
-      short: sheet.value.trials[t.id]?.short ?? '',
+      short: t.short,
       kind: t.setAside ? 'aside' : t.type === 'rough' ? 'rough' : t.counts ? 'counts' : 'pending',
     })),
 );
@@ -56,7 +57,7 @@ const placed = computed(() => {
 </script>
 
 <template>
-  <svg v-if="ticks.length" :viewBox="`0 0 ${width} 108`" class="w-full" role="img" :aria-label="sheet.agreement">
+  <svg v-if="ticks.length" :viewBox="`0 0 ${width} 108`" class="w-full" role="img" :aria-label="sheet.agreement.text">
     <line x1="8" :x2="width - 8" y1="64" y2="64" stroke="var(--quiet)" stroke-width="1.5" />
     <path
       v-if="bracket"
@@ -74,9 +75,9 @@ const placed = computed(() => {
       font-size="15"
       :fill="bracket.closed ? 'var(--agree)' : 'var(--quiet)'"
     >
-      {{ $t('bench.tolerance') }}
-      <tspan class="figure">{{ sheet.evaluation.agreement.allowed }}</tspan>
-      {{ sheet.units.volume }}
+      {{ say('bench.tolerance') }}
+      <tspan class="figure">{{ sheet.agreement.allowed }}</tspan>
+      {{ sheet.units.compared ?? sheet.units.volume }}
     </text>
     <g v-for="(t, i) in placed" :key="i">
       <line

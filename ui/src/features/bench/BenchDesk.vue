@@ -2,10 +2,9 @@
 import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
 import { useEventListener, useMediaQuery, useTimeoutFn, useWakeLock } from '@vueuse/core';
 import { computed, ref, shallowRef, toRef, watch } from 'vue';
-import { useI18n } from 'vue-i18n';
 import type { Notebook } from '@/api/client';
 import AgreementStrip from '@/features/bench/AgreementStrip.vue';
-import type { Asking } from '@/features/bench/asking';
+import type { Asking } from '@/notebook/asking';
 import BenchDialogs from '@/features/bench/BenchDialogs.vue';
 import Burette from '@/features/bench/Burette.vue';
 import Checklist from '@/features/bench/Checklist.vue';
@@ -13,18 +12,18 @@ import EndPanel from '@/features/bench/EndPanel.vue';
 import EntryPad from '@/features/bench/EntryPad.vue';
 import FindingList from '@/features/bench/FindingList.vue';
 import LogPanel from '@/features/bench/LogPanel.vue';
-import type { Refused } from '@/features/bench/outbox';
+import type { Refused } from '@/notebook/outbox';
 import ResultLine from '@/features/bench/ResultLine.vue';
 import SendState from '@/features/bench/SendState.vue';
 import SettingPanel from '@/features/bench/SettingPanel.vue';
 import TrialTable from '@/features/bench/TrialTable.vue';
-import { lastReading, useBench, type Timed, type TrialType } from '@/features/bench/useBench';
-import { useCountdown } from '@/features/bench/useCountdown';
-import { useEvents } from '@/features/bench/useEvents';
-import { prepare } from '@/record/judge';
+import { lastReading, useBench, type Timed, type TrialType } from '@/notebook/useBench';
+import { useCountdown } from '@/notebook/useCountdown';
+import { useEvents } from '@/notebook/useEvents';
+import { prepare } from '@/notebook/judge';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
-const { t } = useI18n();
 const bench = useBench(toRef(props, 'notebook'));
 useEvents(props.notebook.id);
 // The core for the time without network is loaded when the page has settled.
@@ -37,9 +36,9 @@ const busy = ref(false);
 const pad = ref<InstanceType<typeof EntryPad>>();
 const asking = shallowRef<Asking>();
 
-const evaluation = computed(() => props.notebook.sheet.evaluation);
-const trials = computed(() => evaluation.value.trials);
-const running = computed(() => evaluation.value.next.entry?.trial);
+const sheet = computed(() => props.notebook.sheet);
+const trials = computed(() => sheet.value.trials);
+const running = computed(() => sheet.value.next.entry?.trial);
 // The colour at the end is asked for until the next trial begins.
 const ended = computed(() => {
   const last = trials.value.filter((x) => !x.withdrawn).at(-1);
@@ -57,21 +56,21 @@ watch(
 const timed = ref('');
 const { kind: timing, left, start, stop } = useCountdown(timeIsUp);
 
-function timeIsUp(what: string, seconds: number) {
-  void bench.timed(what as Timed, seconds, what === 'end-colour' ? running.value : undefined);
-  timed.value = t('bench.timerEnded.' + what, { seconds });
+function timeIsUp(what: Timed, seconds: number) {
+  void bench.timed(what, seconds, what === 'end-colour' ? running.value : undefined);
+  timed.value = say(`bench.timerEnded.${what}`, { seconds });
 }
 
 function toggleColourTimer() {
   timed.value = '';
   if (timing.value) stop();
-  else start('end-colour', props.notebook.sheet.hold);
+  else start('end-colour', props.notebook.sheet.setting.hold);
   pad.value?.focus();
 }
 
 /** Writes what was typed; gives it back, with the reason, when it is not taken. */
 async function write(reading: string, how: (reading: string) => Promise<Refused | undefined>) {
-  problem.value = reading ? '' : t('bench.nothingTyped');
+  problem.value = reading ? '' : say('bench.nothingTyped');
   if (!reading) return pad.value?.focus();
   busy.value = true;
   text.value = '';
@@ -129,26 +128,25 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <p
-    class="panel mb-3 border-l-8 !border-l-accent p-3 text-xl leading-snug font-semibold sm:text-2xl"
+    class="panel mb-3 border-l-8 border-l-accent p-3 text-xl leading-snug font-semibold sm:text-2xl"
     aria-live="polite"
     data-test="next"
   >
-    {{ notebook.sheet.next }}
+    {{ sheet.next.text }}
   </p>
   <SendState />
   <p v-if="timed" class="mb-3 font-semibold text-agree" role="status">{{ timed }}</p>
-  <p v-if="!notebook.mayWrite" class="mb-3 text-quiet">{{ $t('bench.readOnly', { name: notebook.student }) }}</p>
+  <p v-if="!notebook.mayWrite" class="mb-3 text-quiet">{{ say('bench.readOnly', { name: notebook.student }) }}</p>
   <div
-    class="grid items-start gap-3 max-lg:grid-cols-[7.25rem_1fr] lg:grid-cols-[230px_minmax(300px,360px)_1fr]"
-    :class="!notebook.mayWrite && 'lg:!grid-cols-[230px_1fr]'"
+    class="grid items-start gap-3 max-lg:grid-cols-[7.25rem_1fr]"
+    :class="notebook.mayWrite ? 'lg:grid-cols-[230px_minmax(300px,360px)_1fr]' : 'lg:grid-cols-[230px_1fr]'"
   >
     <EndPanel
       v-if="ended && !wide"
       class="order-first col-span-2"
-      :notebook="notebook"
       :trial="ended"
       @colour="(c) => bench.observe('end-colour', c, ended!.id).then(() => pad?.focus())"
-      @take="(v) => bench.correct(ended!.end!.entry, v, $t('bench.tookEarlier')).then(() => pad?.focus())"
+      @take="(v) => bench.correct(ended!.end!.entry, v, say('bench.tookEarlier')).then(() => pad?.focus())"
     />
     <div class="panel p-1 sm:p-2">
       <Burette :notebook="notebook" :small="!wide" />
@@ -171,44 +169,43 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <div class="grid grid-cols-2 gap-2 max-lg:col-span-2">
         <button
           type="button"
-          class="button !px-2"
+          class="button px-2"
           :disabled="!lastReading(trials)"
           @click="asking = { what: 'correct', place: lastReading(trials)! }"
         >
-          {{ $t('bench.correctLast') }}
+          {{ say('bench.correctLast') }}
         </button>
-        <button type="button" class="button !px-2" @click="asking = { what: 'note' }">{{ $t('bench.note') }}</button>
-        <button type="button" class="button !px-2 !text-alarm" @click="asking = { what: 'cautions' }">
-          <ExclamationTriangleIcon class="size-5" aria-hidden="true" />{{ $t('bench.cautions') }}
+        <button type="button" class="button px-2" @click="asking = { what: 'note' }">{{ say('bench.note') }}</button>
+        <button type="button" class="button px-2 text-alarm" @click="asking = { what: 'cautions' }">
+          <ExclamationTriangleIcon class="size-5" aria-hidden="true" />{{ say('bench.cautions') }}
         </button>
-        <button type="button" class="button !px-2" @click="asking = { what: 'partner' }">
-          {{ $t('bench.partner') }}
+        <button type="button" class="button px-2" @click="asking = { what: 'partner' }">
+          {{ say('bench.partner') }}
         </button>
-        <button type="button" class="button col-span-2 !px-2 max-lg:hidden" @click="asking = { what: 'keys' }">
-          {{ $t('bench.keys') }}
+        <button type="button" class="button col-span-2 px-2 max-lg:hidden" @click="asking = { what: 'keys' }">
+          {{ say('bench.keys') }}
         </button>
       </div>
     </div>
     <div class="grid gap-3 max-lg:col-span-2">
       <EndPanel
         v-if="ended && wide"
-        :notebook="notebook"
         :trial="ended"
         @colour="(c) => bench.observe('end-colour', c, ended!.id).then(() => pad?.focus())"
-        @take="(v) => bench.correct(ended!.end!.entry, v, $t('bench.tookEarlier')).then(() => pad?.focus())"
+        @take="(v) => bench.correct(ended!.end!.entry, v, say('bench.tookEarlier')).then(() => pad?.focus())"
       />
       <Checklist
-        v-if="evaluation.stage === 'untouched'"
+        v-if="sheet.stage === 'untouched'"
         :notebook="notebook"
         list="setup"
         :timing="timing"
         :left="left"
         @check="bench.check"
-        @uncheck="(entry) => bench.withdraw(entry, $t('bench.tappedWrongly'))"
+        @uncheck="(entry) => bench.withdraw(entry, say('bench.tappedWrongly'))"
         @wait="start('leak', 30)"
       >
-        <button type="button" class="button" @click="asking = { what: 'leak' }">{{ $t('bench.leak') }}</button>
-        <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ $t('bench.weigh') }}</button>
+        <button type="button" class="button" @click="asking = { what: 'leak' }">{{ say('bench.leak') }}</button>
+        <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ say('bench.weigh') }}</button>
         <button
           v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
           :key="w"
@@ -216,20 +213,16 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           class="button"
           @click="asking = { what: w }"
         >
-          {{ $t('bench.words.' + w) }}
+          {{ say(`bench.words.${w}`) }}
         </button>
         <button type="button" class="button" @click="start('stirring', 120)">
-          {{ timing === 'stirring' ? `${Math.ceil(left)} s` : $t('bench.stir') }}
+          {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir') }}
         </button>
       </Checklist>
-      <section v-else class="panel p-3" :aria-label="$t('bench.agreement')">
+      <section v-else class="panel p-3" :aria-label="say('bench.agreement')">
         <AgreementStrip :notebook="notebook" />
-        <p
-          class="font-semibold"
-          :class="evaluation.agreement.status === 'agreed' && 'text-agree'"
-          data-test="agreement"
-        >
-          {{ notebook.sheet.agreement }}
+        <p class="font-semibold" :class="sheet.agreement.status === 'agreed' && 'text-agree'" data-test="agreement">
+          {{ notebook.sheet.agreement.text }}
         </p>
       </section>
       <section class="panel p-3">
@@ -242,23 +235,23 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           @restore="(trial) => (asking = { what: 'restore', trial })"
           @withdraw="(trial) => (asking = { what: 'withdraw', trial })"
         />
-        <p v-else class="text-quiet">{{ $t(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
+        <p v-else class="text-quiet">{{ say(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
       </section>
       <ResultLine :notebook="notebook" />
-      <section v-if="notebook.sheet.findings.length" class="panel p-3">
-        <h2 class="label mb-2">{{ $t('bench.look') }}</h2>
+      <section v-if="sheet.findings.length" class="panel p-3">
+        <h2 class="label mb-2">{{ say('bench.look') }}</h2>
         <FindingList :notebook="notebook" />
       </section>
       <LogPanel :notebook="notebook" />
       <Checklist
-        v-for="list in evaluation.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
+        v-for="list in sheet.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
         :key="list"
         :notebook="notebook"
         :list="list"
         :timing="timing"
         :left="left"
         @check="bench.check"
-        @uncheck="(entry) => bench.withdraw(entry, $t('bench.tappedWrongly'))"
+        @uncheck="(entry) => bench.withdraw(entry, say('bench.tappedWrongly'))"
         @wait="start('leak', 30)"
       >
         <template v-if="list === 'cleanup'">
@@ -269,12 +262,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
             class="button"
             @click="asking = { what: w }"
           >
-            {{ $t('bench.words.' + w) }}
+            {{ say(`bench.words.${w}`) }}
           </button>
         </template>
         <template v-else>
-          <button type="button" class="button" @click="asking = { what: 'leak' }">{{ $t('bench.leak') }}</button>
-          <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ $t('bench.weigh') }}</button>
+          <button type="button" class="button" @click="asking = { what: 'leak' }">{{ say('bench.leak') }}</button>
+          <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ say('bench.weigh') }}</button>
         </template>
       </Checklist>
       <SettingPanel :notebook="notebook" @known="bench.known" />

@@ -1,23 +1,21 @@
 <script setup lang="ts">
 // The dialogs of the bench: each writes one entry, or says why it could not.
 import { computed, ref, watch } from 'vue';
-import { useI18n } from 'vue-i18n';
 import type { Notebook } from '@/api/client';
-import { inWords, type Asking, type InWords } from '@/features/bench/asking';
+import { inWords, type Asking, type InWords } from '@/notebook/asking';
 import CautionsDialog from '@/features/bench/CautionsDialog.vue';
 import KeysDialog from '@/features/bench/KeysDialog.vue';
 import LeakDialog from '@/features/bench/LeakDialog.vue';
-import type { Refused } from '@/features/bench/outbox';
+import type { Refused } from '@/notebook/outbox';
 import PartnerDialog from '@/features/bench/PartnerDialog.vue';
 import ReasonDialog from '@/features/bench/ReasonDialog.vue';
 import TextDialog from '@/features/bench/TextDialog.vue';
-import type { Bench } from '@/features/bench/useBench';
+import type { Bench } from '@/notebook/useBench';
 import WeighDialog from '@/features/bench/WeighDialog.vue';
+import { say, sayList } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; bench: Bench; asking: Asking | undefined }>();
 const emit = defineEmits<{ close: [] }>();
-const { t, tm } = useI18n();
-
 const problem = ref('');
 watch(
   () => props.asking,
@@ -25,8 +23,6 @@ watch(
 );
 
 const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
-const reasons = (kind: string) => tm(`reasons.${kind}`) as string[];
-const nameOf = (id: string) => lower(props.notebook.sheet.trials[id]?.name ?? '');
 
 const reasoned = computed(() => {
   const a = props.asking;
@@ -34,20 +30,20 @@ const reasoned = computed(() => {
   switch (a.what) {
     case 'correct':
       return {
-        title: t('dialog.correctTitle', {
-          place: `${nameOf(a.place.trial.id)}, ${lower(t('bench.marks.' + a.place.mark))}`,
+        title: say('dialog.correctTitle', {
+          place: `${lower(a.place.trial.name)}, ${lower(say(`bench.marks.${a.place.mark}`))}`,
         }),
-        text: t('dialog.written', { text: a.place.reading.text }),
-        reasons: reasons('correction'),
+        text: say('dialog.written', { text: a.place.reading.text }),
+        reasons: sayList('reasons.correction'),
         asksValue: true,
       };
     case 'aside':
     case 'restore':
     case 'withdraw':
       return {
-        title: t(`dialog.${a.what}Title`, { trial: nameOf(a.trial.id) }),
-        text: a.what === 'restore' ? (a.trial.setAside?.text ?? '') : t(`dialog.${a.what}Text`),
-        reasons: reasons(a.what),
+        title: say(`dialog.${a.what}Title`, { trial: lower(a.trial.name) }),
+        text: a.what === 'restore' ? (a.trial.setAside?.text ?? '') : say(`dialog.${a.what}Text`),
+        reasons: sayList(`reasons.${a.what}`),
       };
   }
   return undefined;
@@ -60,8 +56,8 @@ const words = computed(() => {
 
 // Where every trial has its own mass, a weighing belongs to the latest.
 const weighedTrial = computed(() =>
-  props.notebook.practical.route?.[0]?.eachTrial
-    ? props.notebook.sheet.evaluation.trials.filter((x) => !x.withdrawn).at(-1)?.id
+  props.notebook.sheet.setting.weighsEach
+    ? props.notebook.sheet.trials.filter((x) => !x.withdrawn).at(-1)?.id
     : undefined,
 );
 
@@ -107,8 +103,8 @@ function said(text: string) {
   />
   <TextDialog
     v-else-if="words"
-    :title="$t('bench.words.' + words)"
-    :label="$t('dialog.words.' + words)"
+    :title="say(`bench.words.${words}`)"
+    :label="say(`dialog.words.${words}`)"
     :most="words === 'note' ? 2000 : 300"
     :lines="words === 'note' ? 4 : 1"
     :problem="problem"
@@ -117,6 +113,7 @@ function said(text: string) {
   />
   <WeighDialog
     v-else-if="asking?.what === 'weigh'"
+    :what="notebook.sheet.setting.weighs"
     :problem="problem"
     @done="(of, full, emptied) => write(bench.weigh(of, full, emptied, weighedTrial))"
     @close="emit('close')"

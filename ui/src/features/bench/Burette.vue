@@ -3,6 +3,7 @@
 // past trials, where to slow down and where the end is expected.
 import { computed } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; small?: boolean }>();
 
@@ -15,7 +16,7 @@ const top = 18;
 const bottom = computed(() => top + size.value.scale);
 
 const sheet = computed(() => props.notebook.sheet);
-const capacity = computed(() => Number(props.notebook.practical.burette.capacity));
+const capacity = computed(() => Number(props.notebook.practical.glass.burette.capacity));
 const onGlass = (v: number) => Math.min(capacity.value * 1.03, Math.max(-capacity.value * 0.02, v));
 const y = (v: number) => top + (size.value.scale * onGlass(v)) / capacity.value;
 
@@ -29,7 +30,7 @@ const marks = computed(() => {
   }));
 });
 
-const trials = computed(() => sheet.value.evaluation.trials.filter((t) => !t.withdrawn && t.start));
+const trials = computed(() => sheet.value.trials.filter((t) => !t.withdrawn && t.start));
 const level = computed(() => {
   const last = trials.value.at(-1);
   const reading = last?.end ?? last?.provisional?.at(-1) ?? last?.refills?.at(-1)?.after ?? last?.start;
@@ -75,16 +76,16 @@ const bands = computed(() =>
       kind,
       look: kinds[kind],
       open: !t.end,
-      short: sheet.value.trials[t.id]?.short ?? '',
+      short: t.short,
     };
   }),
 );
 
-const next = computed(() => sheet.value.evaluation.next);
+const next = computed(() => sheet.value.next);
 const guides = computed(() =>
   [
-    { v: next.value.slowAt, key: 'bench.slow', colour: 'var(--ink)', dash: '5 3', up: true },
-    { v: next.value.expectAt, key: 'bench.expect', colour: 'var(--end)', dash: '', up: false },
+    { v: next.value.slowAt, key: 'bench.slow' as const, colour: 'var(--ink)', dash: '5 3', up: true },
+    { v: next.value.expectAt, key: 'bench.expect' as const, colour: 'var(--end)', dash: '', up: false },
   ].flatMap((g) => (g.v === undefined ? [] : [{ ...g, at: y(Number(g.v)), v: g.v }])),
 );
 </script>
@@ -94,7 +95,9 @@ const guides = computed(() =>
     :viewBox="`0 0 ${size.width} ${size.height}`"
     class="mx-auto max-h-[600px] w-full"
     role="img"
-    :aria-label="$t('bench.buretteAlt', { capacity: notebook.practical.burette.capacity, unit: sheet.units.volume })"
+    :aria-label="
+      say('bench.buretteAlt', { capacity: notebook.practical.glass.burette.capacity, unit: sheet.units.volume })
+    "
   >
     <defs>
       <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -189,7 +192,7 @@ const guides = computed(() =>
         font-weight="700"
         :fill="g.colour"
       >
-        <template v-if="!small">{{ $t(g.key) }}&nbsp;</template>
+        <template v-if="!small">{{ say(g.key) }}&nbsp;</template>
         <tspan class="figure">{{ g.v }}</tspan>
       </text>
     </g>

@@ -2,23 +2,19 @@
 // A list of what is done before or after: one tap each, with the time.
 import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; list: 'setup' | 'cleanup'; timing: string; left: number }>();
 defineEmits<{ check: [item: string]; uncheck: [entry: string]; wait: [] }>();
-const items = computed(() =>
-  props.notebook.sheet[props.list].map((item, i) => ({
-    ...item,
-    ...props.notebook.sheet.evaluation[props.list][i],
-  })),
-);
+const items = computed(() => props.notebook.sheet[props.list]);
 const done = computed(() => items.value.filter((i) => i.done).length);
 const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 </script>
 
 <template>
-  <details class="panel p-3" :open="list === 'setup' && notebook.sheet.evaluation.stage === 'untouched'">
+  <details class="panel p-3" :open="list === 'setup' && notebook.sheet.stage === 'untouched'">
     <summary class="flex min-h-10 items-center gap-2 font-semibold">
-      <span>{{ $t('bench.' + list) }}</span>
+      <span>{{ say(`bench.${list}`) }}</span>
       <span class="figure text-quiet">{{ done }}/{{ items.length }}</span>
     </summary>
     <ul class="mt-2 grid gap-1.5 xl:grid-cols-2">
@@ -43,8 +39,8 @@ const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2
         <button
           v-if="i.code === 'leak-wait' && notebook.mayWrite"
           type="button"
-          class="button figure min-w-18 whitespace-nowrap !px-1"
-          :aria-label="$t('bench.wait30')"
+          class="button figure min-w-18 whitespace-nowrap px-1"
+          :aria-label="say('bench.wait30')"
           @click="$emit('wait')"
         >
           {{ timing === 'leak' ? Math.ceil(left) : '30' }} s

@@ -3,9 +3,9 @@
 import { BackspaceIcon } from '@heroicons/vue/24/outline';
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
-import { useI18n } from 'vue-i18n';
 import type { Notebook } from '@/api/client';
-import type { TrialType } from '@/features/bench/useBench';
+import type { TrialType } from '@/notebook/useBench';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; busy: boolean; problem: string; timing: string; left: number }>();
 const emit = defineEmits<{
@@ -17,20 +17,19 @@ const emit = defineEmits<{
 }>();
 const text = defineModel<string>({ required: true });
 
-const { t } = useI18n();
 const coarse = useMediaQuery('(pointer: coarse)');
 const box = ref<HTMLInputElement>();
-const expect = computed(() => props.notebook.sheet.evaluation.next.entry);
+const expect = computed(() => props.notebook.sheet.next.entry);
 const types: TrialType[] = ['rough', 'accurate', 'blank', 'practice'];
 const type = ref<TrialType>('accurate');
 watch(expect, (e) => e?.opens && (type.value = e.opens), { immediate: true });
 
 const running = computed(() => expect.value?.trial !== undefined && expect.value.mark === 'end');
 const what = computed(() => {
-  const trial = expect.value?.trial;
+  const trial = props.notebook.sheet.trials.find((t) => t.id === expect.value?.trial);
   return {
-    mark: t('bench.marks.' + (expect.value?.mark ?? 'start')),
-    of: trial ? props.notebook.sheet.trials[trial]?.name : t('bench.new.' + type.value),
+    mark: say(`bench.marks.${expect.value?.mark ?? 'start'}`),
+    of: trial?.name ?? say(`bench.new.${type.value}`),
   };
 });
 
@@ -60,7 +59,7 @@ defineExpose({ focus, act, running });
       v-if="expect?.opens"
       class="mb-2 grid grid-cols-4 gap-1.5 max-sm:grid-cols-2"
       role="radiogroup"
-      :aria-label="$t('bench.type')"
+      :aria-label="say('bench.type')"
     >
       <label
         v-for="k in types"
@@ -69,11 +68,11 @@ defineExpose({ focus, act, running });
         :class="[type === k ? 'border-accent bg-tint' : 'border-hair', k === 'rough' && 'border-dashed']"
       >
         <input v-model="type" type="radio" :value="k" class="sr-only" />
-        {{ $t('bench.types.' + k) }}
+        {{ say(`bench.types.${k}`) }}
       </label>
     </div>
     <label for="reading" class="block font-semibold">
-      {{ what.mark }} <span class="text-quiet">{{ $t('bench.of') }} {{ what.of }}</span>
+      {{ what.mark }} <span class="text-quiet">{{ say('bench.of') }} {{ what.of }}</span>
     </label>
     <div class="mt-1 flex items-center gap-2">
       <input
@@ -98,7 +97,7 @@ defineExpose({ focus, act, running });
       :role="problem ? 'alert' : undefined"
     >
       <template v-if="problem">{{ problem }}</template>
-      <template v-else-if="expect?.proposal">{{ $t('bench.accept', { reading: expect.proposal }) }}</template>
+      <template v-else-if="expect?.proposal">{{ say('bench.accept', { reading: expect.proposal }) }}</template>
     </p>
     <div class="grid grid-cols-3 gap-2">
       <button
@@ -112,34 +111,34 @@ defineExpose({ focus, act, running });
         {{ d }}
       </button>
       <button type="button" class="button" tabindex="-1" @click="text = text.slice(0, -1)">
-        <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ $t('bench.back') }}</span>
+        <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ say('bench.back') }}</span>
       </button>
     </div>
     <button type="submit" class="button-main mt-2 min-h-14 w-full text-xl" :disabled="busy">
-      {{ $t('bench.record') }}
+      {{ say('bench.record') }}
     </button>
     <div v-if="running" class="mt-2 grid grid-cols-3 gap-2">
       <button
         v-for="a in actions"
         :key="a"
         type="button"
-        class="button !px-1 text-sm leading-tight"
-        :title="$t('bench.actionsHelp.' + a)"
+        class="button px-1 text-sm leading-tight"
+        :title="say(`bench.actionsHelp.${a}`)"
         @click="act(a)"
       >
-        {{ $t('bench.actions.' + a) }}
+        {{ say(`bench.actions.${a}`) }}
       </button>
       <button type="button" class="button relative col-span-3 overflow-hidden" @click="emit('timer')">
         <span
           v-if="timing === 'end-colour'"
           class="absolute inset-y-0 left-0 bg-tint"
-          :style="{ width: `${100 * (1 - left / notebook.sheet.hold)}%` }"
+          :style="{ width: `${100 * (1 - left / notebook.sheet.setting.hold)}%` }"
           aria-hidden="true"
         />
         <span class="relative">{{
           timing === 'end-colour'
-            ? $t('bench.timerRuns', { left: Math.ceil(left) })
-            : $t('bench.timerStart', { seconds: notebook.sheet.hold })
+            ? say('bench.timerRuns', { left: Math.ceil(left) })
+            : say('bench.timerStart', { seconds: notebook.sheet.setting.hold })
         }}</span>
       </button>
     </div>

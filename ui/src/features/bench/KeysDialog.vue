@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
 
 const emit = defineEmits<{ close: [] }>();
 const keys = [
@@ -15,19 +16,19 @@ const keys = [
   ['l', 'leak'],
   ['c', 'cautions'],
   ['?', 'question'],
-];
+] as const;
 </script>
 
 <template>
-  <AppDialog :title="$t('keys.title')" @close="emit('close')">
+  <AppDialog :title="say('keys.title')" @close="emit('close')">
     <dl class="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
       <template v-for="[key, name] in keys" :key="key">
         <dt>
           <kbd class="figure rounded border border-quiet px-2">{{ key }}</kbd>
         </dt>
-        <dd>{{ $t('keys.' + name) }}</dd>
+        <dd>{{ say(`keys.${name}`) }}</dd>
       </template>
     </dl>
-    <p class="mt-3 text-sm text-quiet">{{ $t('keys.when') }}</p>
+    <p class="mt-3 text-sm text-quiet">{{ say('keys.when') }}</p>
   </AppDialog>
 </template>

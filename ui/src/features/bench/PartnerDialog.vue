@@ -4,6 +4,7 @@ import { ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import { useAddPartner } from '@/api/queries';
 import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
 const emit = defineEmits<{ close: [] }>();
@@ -12,13 +13,13 @@ const username = ref('');
 </script>
 
 <template>
-  <AppDialog :title="$t('bench.partner')" @close="emit('close')">
+  <AppDialog :title="say('bench.partner')" @close="emit('close')">
     <p v-if="notebook.partners.length" class="mb-3">
-      {{ $t('dialog.partners', { names: notebook.partners.join(', ') }) }}
+      {{ say('dialog.partners', { names: notebook.partners.join(', ') }) }}
     </p>
     <form @submit.prevent="username.trim() && add.mutate(username.trim())">
       <p v-if="add.error.value" class="mb-3 font-semibold text-alarm" role="alert">{{ add.error.value.message }}</p>
-      <label class="label" for="partner">{{ $t('dialog.partnerName') }}</label>
+      <label class="label" for="partner">{{ say('dialog.partnerName') }}</label>
       <input
         id="partner"
         v-model="username"
@@ -28,7 +29,7 @@ const username = ref('');
         maxlength="64"
       />
       <button type="submit" class="button-main w-full" :disabled="add.isPending.value">
-        {{ $t('dialog.partnerAdd') }}
+        {{ say('dialog.partnerAdd') }}
       </button>
     </form>
   </AppDialog>

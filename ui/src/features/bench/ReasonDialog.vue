@@ -4,6 +4,7 @@
 import { useEventListener } from '@vueuse/core';
 import { nextTick, onMounted, ref } from 'vue';
 import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
 
 const props = defineProps<{
   title: string;
@@ -57,7 +58,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     <p class="mb-3 text-quiet">{{ text }}</p>
     <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
     <form v-if="step === 'value'" @submit.prevent="valueDone">
-      <label class="label" for="right-value">{{ $t('dialog.right') }}</label>
+      <label class="label" for="right-value">{{ say('dialog.right') }}</label>
       <input
         id="right-value"
         ref="valueField"
@@ -67,29 +68,29 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         autocomplete="off"
         maxlength="24"
       />
-      <button type="submit" class="button-main w-full">{{ $t('dialog.next') }}</button>
+      <button type="submit" class="button-main w-full">{{ say('dialog.next') }}</button>
     </form>
     <div v-else-if="step === 'reason'" ref="list">
       <p class="label mb-2">
-        {{ $t('dialog.reason') }} <span class="font-normal">{{ $t('dialog.pressDigit') }}</span>
+        {{ say('dialog.reason') }} <span class="font-normal">{{ say('dialog.pressDigit') }}</span>
       </p>
       <ul class="grid gap-2">
         <li v-for="(r, i) in reasons" :key="r">
-          <button type="button" class="button w-full !justify-start" @click="choose(r)">
+          <button type="button" class="button w-full justify-start" @click="choose(r)">
             <span class="figure w-6 text-quiet">{{ i + 1 }}</span>{{ r }}
           </button>
         </li>
         <li>
-          <button type="button" class="button w-full !justify-start" @click="inWords">
-            <span class="figure w-6 text-quiet">{{ reasons.length + 1 }}</span>{{ $t('dialog.inWords') }}
+          <button type="button" class="button w-full justify-start" @click="inWords">
+            <span class="figure w-6 text-quiet">{{ reasons.length + 1 }}</span>{{ say('dialog.inWords') }}
           </button>
         </li>
       </ul>
     </div>
     <form v-else @submit.prevent="words.trim() && choose(words.trim())">
-      <label class="label" for="reason-words">{{ $t('dialog.otherWords') }}</label>
+      <label class="label" for="reason-words">{{ say('dialog.otherWords') }}</label>
       <input id="reason-words" ref="field" v-model="words" class="field mb-3" maxlength="300" autocomplete="off" />
-      <button type="submit" class="button-main w-full">{{ $t('dialog.keep') }}</button>
+      <button type="submit" class="button-main w-full">{{ say('dialog.keep') }}</button>
     </form>
   </AppDialog>
 </template>

@@ -2,15 +2,16 @@
 // Under the trials: the mean titre with its trials, the concentration so far,
 // and what the titres say about themselves.
 import type { Notebook } from '@/api/client';
+import { say } from '@/words';
 
 defineProps<{ notebook: Notebook }>();
 </script>
 
 <template>
   <section
-    v-if="notebook.sheet.soFar || notebook.sheet.notes.length"
+    v-if="notebook.sheet.soFar || notebook.sheet.remarks.length"
     class="panel p-3"
-    :aria-label="$t('bench.resultLine')"
+    :aria-label="say('bench.resultLine')"
     data-test="result-line"
   >
     <p v-if="notebook.sheet.soFar" class="text-lg font-semibold">
@@ -19,9 +20,9 @@ defineProps<{ notebook: Notebook }>();
         v-if="notebook.sheet.answer"
         class="underline"
         :to="{ name: 'result', params: { id: notebook.id } }"
-        >{{ $t('bench.working') }}</RouterLink
+        >{{ say('bench.working') }}</RouterLink
       >
     </p>
-    <p v-for="n in notebook.sheet.notes" :key="n" class="text-sm text-quiet">{{ n }}</p>
+    <p v-for="n in notebook.sheet.remarks" :key="n" class="text-sm text-quiet">{{ n }}</p>
   </section>
 </template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Whether everything recorded has reached the server, and what was not taken.
 import type { Entry } from '@/api/client';
-import { useOutbox } from '@/features/bench/outbox';
+import { useOutbox } from '@/notebook/outbox';
+import { say } from '@/words';
 
 const outbox = useOutbox();
 const said = (e: Entry) =>
@@ -15,16 +16,16 @@ const said = (e: Entry) =>
       class="mb-2 rounded-glass border border-dashed border-rough bg-glass p-2.5 font-semibold text-rough"
       role="status"
     >
-      {{ $t('bench.pending', outbox.pending) }}
+      {{ say('bench.pending', {}, outbox.pending) }}
       <span v-if="outbox.trouble" class="block text-sm font-normal">{{ outbox.why }}</span>
-      <template v-if="outbox.full"> {{ $t('bench.deviceFull') }}</template>
+      <template v-if="outbox.full"> {{ say('bench.deviceFull') }}</template>
     </p>
     <div v-for="(r, i) in outbox.refused" :key="i" class="mb-2 rounded-glass border border-alarm p-2.5" role="alert">
-      <p class="font-semibold text-alarm">{{ $t('bench.refused') }}: {{ r.why }}</p>
+      <p class="font-semibold text-alarm">{{ say('bench.refused') }}: {{ r.why }}</p>
       <p class="figure text-sm">
         {{ r.entries.map(said).join(', ') }}
       </p>
-      <button type="button" class="button mt-2" @click="outbox.dismiss(r)">{{ $t('bench.dismiss') }}</button>
+      <button type="button" class="button mt-2" @click="outbox.dismiss(r)">{{ say('bench.dismiss') }}</button>
     </div>
   </div>
 </template>

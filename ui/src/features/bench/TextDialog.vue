@@ -2,6 +2,7 @@
 // Something in words: a note, a batch, where a waste went.
 import { onMounted, ref } from 'vue';
 import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ title: string; label: string; problem: string; most: number; lines?: number }>();
 const emit = defineEmits<{ done: [text: string]; close: [] }>();
@@ -31,7 +32,7 @@ const enter = (e: KeyboardEvent) => {
         :maxlength="most"
         @keydown.enter="enter"
       />
-      <button type="submit" class="button-main w-full">{{ $t('dialog.keepText') }}</button>
+      <button type="submit" class="button-main w-full">{{ say('dialog.keepText') }}</button>
     </form>
   </AppDialog>
 </template>

@@ -1,20 +1,17 @@
 <script setup lang="ts">
 // One trial: its readings, its titre, why it is in or out, and what was struck.
 // It is drawn anew only when something of it changed.
-import { useI18n } from 'vue-i18n';
 import type { Schemas, Trial } from '@/api/client';
-import { readingsOf, type Place } from '@/features/bench/useBench';
+import { readingsOf, type Place } from '@/notebook/useBench';
+import { say } from '@/words';
 
 defineProps<{
   t: Trial;
-  text: Schemas['TrialText'];
   unit: string;
   people: Record<string, string>;
   actions: boolean;
 }>();
 defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
-const { t: say } = useI18n();
-
 const marks = ['start', 'end'] as const;
 const histories = ['type', 'start', 'end', 'setAside', 'others'] as const;
 const struck = (t: Trial, mark: (typeof histories)[number]): Schemas['Struck'][] => t.struck[mark] ?? [];
@@ -35,7 +32,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
         class="py-2 pr-2 font-semibold"
         :class="[t.type === 'rough' && 'text-rough', t.counts && 'text-agree', gone(t) && 'line-through']"
       >
-        {{ text.name }}
+        {{ t.name }}
       </th>
       <td v-for="mark in marks" :key="mark" class="figure px-1 py-1 text-right text-lg">
         <s v-for="(s, i) in struck(t, mark)" :key="i" class="block px-2 text-base text-quiet">{{ s.text }}</s>
@@ -43,7 +40,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
           v-if="t[mark] && actions && !t.withdrawn"
           type="button"
           class="min-h-10 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
-          :aria-label="`${$t('bench.correct')}: ${text.name}, ${$t('bench.' + mark)} ${t[mark].text}`"
+          :aria-label="`${say('bench.correct')}: ${t.name}, ${say(`bench.${mark}`)} ${t[mark].text}`"
           @click="$emit('correct', place(t, mark))"
         >
           {{ t[mark].text }}
@@ -65,13 +62,13 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             :class="t.counts ? 'font-semibold text-agree' : t.type === 'rough' ? 'text-rough' : 'text-quiet'"
           >
             <span aria-hidden="true" class="figure">{{ sign(t) }}</span>
-            {{ text.reason }}
+            {{ t.reasonText }}
           </span>
           <span v-if="t.endColour" class="text-quiet">
-            {{ $t('bench.colour') }}: {{ $t('bench.colours.' + t.endColour) }}
+            {{ say('bench.colour') }}: {{ say(`bench.colours.${t.endColour}`) }}
           </span>
           <span v-if="t.sample" class="text-quiet">
-            {{ $t('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ unit }}
+            {{ say('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ unit }}
           </span>
           <template v-if="actions && !t.withdrawn">
             <button
@@ -80,7 +77,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
               class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
               @click="$emit('restore', t)"
             >
-              {{ $t('bench.restore') }}
+              {{ say('bench.restore') }}
             </button>
             <button
               v-else-if="t.titre"
@@ -88,7 +85,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
               class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
               @click="$emit('aside', t)"
             >
-              {{ $t('bench.setAside') }}
+              {{ say('bench.setAside') }}
             </button>
             <button
               v-else
@@ -96,7 +93,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
               class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
               @click="$emit('withdraw', t)"
             >
-              {{ $t('bench.withdraw') }}
+              {{ say('bench.withdraw') }}
             </button>
           </template>
         </div>
@@ -109,7 +106,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
               :class="actions && 'underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint'"
               @click="actions && $emit('correct', p)"
             >
-              {{ $t('bench.marks.' + p.mark) }} <span class="figure font-semibold">{{ p.reading.text }}</span>
+              {{ say(`bench.marks.${p.mark}`) }} <span class="figure font-semibold">{{ p.reading.text }}</span>
             </component>
           </li>
         </ul>

@@ -2,7 +2,8 @@
 // The record: every reading as it was written, corrections struck through.
 import type { Notebook, Trial } from '@/api/client';
 import TrialRow from '@/features/bench/TrialRow.vue';
-import type { Place } from '@/features/bench/useBench';
+import type { Place } from '@/notebook/useBench';
+import { say } from '@/words';
 
 defineProps<{ notebook: Notebook; actions: boolean }>();
 defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
@@ -12,17 +13,16 @@ defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: T
   <table class="w-full border-collapse text-left">
     <thead>
       <tr class="border-b-2 border-quiet text-sm">
-        <th scope="col" class="py-2 pr-2">{{ $t('bench.trial') }}</th>
-        <th v-for="k in ['start', 'end', 'titre']" :key="k" scope="col" class="px-1 py-2 text-right">
-          {{ $t('bench.' + k) }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
+        <th scope="col" class="py-2 pr-2">{{ say('bench.trial') }}</th>
+        <th v-for="k in ['start', 'end', 'titre'] as const" :key="k" scope="col" class="px-1 py-2 text-right">
+          {{ say(`bench.${k}`) }}<span class="font-normal"> / {{ notebook.sheet.units.volume }}</span>
         </th>
       </tr>
     </thead>
     <TrialRow
-      v-for="t in notebook.sheet.evaluation.trials"
+      v-for="t in notebook.sheet.trials"
       :key="t.id"
       :t="t"
-      :text="notebook.sheet.trials[t.id]!"
       :unit="notebook.sheet.units.volume"
       :people="notebook.people"
       :actions="actions"

@@ -2,10 +2,11 @@
 // A mass by difference: vessel with the solid, then the emptied vessel.
 import { onMounted, ref } from 'vue';
 import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
 
-defineProps<{ problem: string }>();
+const props = defineProps<{ problem: string; what?: string }>();
 const emit = defineEmits<{ done: [of: string, full: string, emptied: string]; close: [] }>();
-const values = ref({ of: '', full: '', emptied: '' });
+const values = ref({ of: props.what ?? '', full: '', emptied: '' });
 const fields = ['of', 'full', 'emptied'] as const;
 const first = ref<HTMLInputElement[]>();
 onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
@@ -16,11 +17,11 @@ function ready() {
 </script>
 
 <template>
-  <AppDialog :title="$t('bench.weigh')" @close="emit('close')">
+  <AppDialog :title="say('bench.weigh')" @close="emit('close')">
     <form @submit.prevent="ready">
       <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <template v-for="f in fields" :key="f">
-        <label class="label" :for="'weigh-' + f">{{ $t('dialog.weigh.' + f) }}</label>
+        <label class="label" :for="'weigh-' + f">{{ say(`dialog.weigh.${f}`) }}</label>
         <input
           :id="'weigh-' + f"
           ref="first"
@@ -33,7 +34,7 @@ function ready() {
           :maxlength="f === 'of' ? 80 : 24"
         />
       </template>
-      <button type="submit" class="button-main w-full">{{ $t('dialog.keepText') }}</button>
+      <button type="submit" class="button-main w-full">{{ say('dialog.keepText') }}</button>
     </form>
   </AppDialog>
 </template>

@@ -4,6 +4,7 @@
 import { computed, ref } from 'vue';
 import { useAddReaction, useCatalogue, useDropReaction } from '@/api/queries';
 import Trouble from '@/shared/Trouble.vue';
+import { say } from '@/words';
 
 const { data, error, refetch } = useCatalogue();
 const add = useAddReaction();
@@ -25,8 +26,7 @@ const substances = computed(() => data.value?.substances.filter(fits) ?? []);
 const indicators = computed(() => data.value?.indicators.filter(fits) ?? []);
 const reactions = computed(() => data.value?.reactions.filter(fits) ?? []);
 const own = computed(() => data.value?.own.filter(fits) ?? []);
-const nameOf = (id: string) => data.value?.substances.find((s) => s.id === id)?.name ?? id;
-const standards = computed(() => data.value?.standards.filter((s) => fits({ ...s, name: nameOf(s.substance) })) ?? []);
+const standards = computed(() => data.value?.standards.filter(fits) ?? []);
 const counts = computed(() => ({
   substances: substances.value.length,
   reactions: reactions.value.length + own.value.length,
@@ -48,37 +48,37 @@ async function keep() {
   <Trouble v-if="error && !data" :error="error" @again="refetch()" />
   <div v-else-if="data" class="grid grid-cols-[minmax(0,1fr)] gap-4">
     <div class="flex flex-wrap items-end gap-4">
-      <h1 class="text-2xl font-bold">{{ $t('catalogue.title') }}</h1>
+      <h1 class="text-2xl font-bold">{{ say('catalogue.title') }}</h1>
       <div class="grow sm:max-w-md">
-        <label for="wanted" class="label">{{ $t('catalogue.search') }}</label>
+        <label for="wanted" class="label">{{ say('catalogue.search') }}</label>
         <input id="wanted" v-model="wanted" type="search" class="field" autocomplete="off" maxlength="80" />
       </div>
     </div>
-    <div class="flex flex-wrap gap-1.5" role="group" :aria-label="$t('catalogue.title')">
+    <div class="flex flex-wrap gap-1.5" role="group" :aria-label="say('catalogue.title')">
       <button
         v-for="k in kinds"
         :key="k"
         type="button"
-        class="button !px-3"
-        :class="kind === k && '!border-accent bg-tint'"
+        class="button px-3"
+        :class="kind === k && 'border-accent bg-tint'"
         :aria-pressed="kind === k"
         @click="kind = k"
       >
-        {{ $t('catalogue.' + k) }} <span class="figure font-normal text-quiet">{{ counts[k] }}</span>
+        {{ say(`catalogue.${k}`) }} <span class="figure font-normal text-quiet">{{ counts[k] }}</span>
       </button>
     </div>
     <section class="panel min-w-0 p-4 [overflow-wrap:anywhere]">
-      <p v-if="counts[kind] === 0" class="text-quiet">{{ $t('catalogue.none') }}</p>
+      <p v-if="counts[kind] === 0" class="text-quiet">{{ say('catalogue.none') }}</p>
       <table v-if="kind === 'substances' && substances.length" class="w-full border-collapse text-left">
         <thead>
           <tr class="border-b-2 border-quiet text-sm">
             <th
-              v-for="h in ['name', 'formula', 'mass']"
+              v-for="h in ['name', 'formula', 'mass'] as const"
               :key="h"
               scope="col"
               class="py-1.5 pr-3 last:pr-0 last:text-right"
             >
-              {{ $t('catalogue.' + h) }}
+              {{ say(`catalogue.${h}`) }}
             </th>
           </tr>
         </thead>
@@ -87,12 +87,12 @@ async function keep() {
             <tr class="align-top" :title="s.source">
               <th scope="row" class="py-1.5 pr-3 font-semibold">
                 {{ s.name }}
-                <span v-if="s.also" class="block text-sm font-normal text-quiet">{{ s.also.join(', ') }}</span>
+                <span v-if="s.also" class="block text-sm font-normal text-quiet">{{ s.also }}</span>
               </th>
               <td class="py-1.5 pr-3">
                 <span :class="s.written.length < 16 && 'whitespace-nowrap'">{{ s.written }}</span>
-                <span v-if="s.inWater?.pKa" class="block text-sm text-quiet"
-                  >pK<sub>a</sub> <span class="figure">{{ s.inWater.pKa.join(', ') }}</span></span
+                <span v-if="s.pKa" class="block text-sm text-quiet"
+                  >pK<sub>a</sub> <span class="figure">{{ s.pKa.join(', ') }}</span></span
                 >
               </td>
               <td class="figure py-1.5 text-right">{{ s.molarMass.toFixed(2) }}</td>
@@ -112,24 +112,24 @@ async function keep() {
           <li v-for="r in own" :key="r.id" class="flex items-center gap-3 rounded-glass border border-accent p-3">
             <div class="grow">
               <p class="font-semibold">
-                {{ r.name }} <span class="text-sm font-normal">({{ $t('catalogue.mine') }})</span>
+                {{ r.name }} <span class="text-sm font-normal">({{ say('catalogue.mine') }})</span>
               </p>
-              <p class="text-lg">{{ r.equation }}</p>
+              <p class="text-lg">{{ r.written }}</p>
             </div>
-            <button type="button" class="button" @click="drop.mutate(r.id)">{{ $t('catalogue.drop') }}</button>
+            <button type="button" class="button" @click="drop.mutate(r.id)">{{ say('catalogue.drop') }}</button>
           </li>
           <li v-for="r in reactions" :key="r.id" class="rounded-glass border border-hair p-3" :title="r.source">
             <p class="font-semibold">{{ r.name }}</p>
-            <p class="text-lg">{{ r.equation }}</p>
+            <p class="text-lg">{{ r.written }}</p>
             <p v-if="r.note" class="text-sm text-quiet">{{ r.note }}</p>
           </li>
         </ul>
         <form class="grid max-w-2xl gap-2 border-t border-hair pt-3" @submit.prevent="keep">
-          <h2 class="font-bold">{{ $t('catalogue.add') }}</h2>
-          <p class="text-sm text-quiet">{{ $t('catalogue.addHow') }}</p>
-          <label class="label" for="own-name">{{ $t('catalogue.name') }}</label>
+          <h2 class="font-bold">{{ say('catalogue.add') }}</h2>
+          <p class="text-sm text-quiet">{{ say('catalogue.addHow') }}</p>
+          <label class="label" for="own-name">{{ say('catalogue.name') }}</label>
           <input id="own-name" v-model="name" class="field" required maxlength="120" autocomplete="off" />
-          <label class="label" for="own-equation">{{ $t('catalogue.equation') }}</label>
+          <label class="label" for="own-equation">{{ say('catalogue.equation') }}</label>
           <input
             id="own-equation"
             v-model="equation"
@@ -141,7 +141,7 @@ async function keep() {
           />
           <p v-if="add.error.value" class="font-semibold text-alarm" role="alert">{{ add.error.value.message }}</p>
           <button type="submit" class="button-main justify-self-start" :disabled="add.isPending.value">
-            {{ $t('catalogue.keep') }}
+            {{ say('catalogue.keep') }}
           </button>
         </form>
       </template>
@@ -150,14 +150,13 @@ async function keep() {
           <p class="font-semibold">{{ i.name }}</p>
           <p v-if="i.low">
             pH <span class="figure">{{ i.low }}–{{ i.high }}</span
-            >, {{ i.acid }} – {{ i.alkaline }}
+            >, {{ i.acidText }} – {{ i.alkalineText }}
           </p>
           <p v-else-if="i.potential">
-            <span class="figure">{{ i.potential }}</span> V, {{ i.acid }} – {{ i.alkaline }}
+            <span class="figure">{{ i.potential }}</span> V, {{ i.acidText }} – {{ i.alkalineText }}
           </p>
           <p class="text-sm text-quiet">
-            {{ $t('catalogue.acidIn') }}: {{ i.endColour.acidInBurette }}. {{ $t('catalogue.alkaliIn') }}:
-            {{ i.endColour.alkaliInBurette }}.
+            {{ say('catalogue.acidIn') }}: {{ i.endAcid }}. {{ say('catalogue.alkaliIn') }}: {{ i.endAlkali }}.
           </p>
           <p v-if="i.when" class="text-sm">{{ i.when }}</p>
         </li>
@@ -165,19 +164,19 @@ async function keep() {
       <ul v-if="kind === 'standards'" class="grid gap-2 md:grid-cols-2">
         <li v-for="s in standards" :key="s.substance" class="rounded-glass border border-hair p-3" :title="s.source">
           <p class="font-semibold">
-            {{ nameOf(s.substance) }}
-            <span class="text-sm font-normal text-quiet">{{ $t('catalogue.' + s.kind) }}</span>
+            {{ s.name }}
+            <span class="text-sm font-normal text-quiet">{{ say(`catalogue.${s.kind}`) }}</span>
           </p>
-          <p class="text-sm">{{ $t('catalogue.use') }}: {{ s.use }}</p>
-          <p class="text-sm">{{ $t('catalogue.drying') }}: {{ s.drying }}</p>
+          <p class="text-sm">{{ say('catalogue.use') }}: {{ s.use }}</p>
+          <p class="text-sm">{{ say('catalogue.drying') }}: {{ s.drying }}</p>
           <p class="text-sm">
-            {{ $t('catalogue.purity') }}: <span class="figure">{{ s.purity[0] }} ± {{ s.purity[1] }}</span>
+            {{ say('catalogue.purity') }}: <span class="figure">{{ s.purity[0] }} ± {{ s.purity[1] }}</span>
           </p>
-          <p class="text-sm">{{ s.handling }} {{ $t('catalogue.life') }}: {{ s.shelfLife }}.</p>
+          <p class="text-sm">{{ s.handling }} {{ say('catalogue.life') }}: {{ s.shelfLife }}.</p>
         </li>
       </ul>
     </section>
-    <p class="text-sm text-quiet">{{ $t('catalogue.sources') }} {{ $t('bench.localRules') }}</p>
+    <p class="text-sm text-quiet">{{ say('catalogue.sources') }} {{ say('bench.localRules') }}</p>
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ $t('common.loading') }}</p>
+  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
 </template>

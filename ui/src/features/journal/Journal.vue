@@ -3,6 +3,7 @@
 import { useJournal } from '@/api/queries';
 import NotebookFrame from '@/shared/NotebookFrame.vue';
 import Trouble from '@/shared/Trouble.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ id: string }>();
 const { data: journal, error, refetch } = useJournal(() => props.id);
@@ -14,14 +15,14 @@ const when = (at: string) =>
   <NotebookFrame :id="id">
     <Trouble v-if="error && !journal" :error="error" @again="refetch()" />
     <section v-else-if="journal" class="panel p-4">
-      <h2 class="text-xl font-bold">{{ $t('journal.title') }}</h2>
-      <p class="mb-3 text-quiet">{{ $t('journal.intro') }}</p>
-      <p v-if="journal.lines.length === 0">{{ $t('journal.empty') }}</p>
+      <h2 class="text-xl font-bold">{{ say('journal.title') }}</h2>
+      <p class="mb-3 text-quiet">{{ say('journal.intro') }}</p>
+      <p v-if="journal.lines.length === 0">{{ say('journal.empty') }}</p>
       <table v-else class="w-full border-collapse text-left">
         <thead>
           <tr class="border-b-2 border-quiet text-sm">
-            <th v-for="k in ['when', 'who', 'what', 'entry']" :key="k" scope="col" class="py-1.5 pr-3">
-              {{ $t('journal.' + k) }}
+            <th v-for="k in ['when', 'who', 'what', 'entry'] as const" :key="k" scope="col" class="py-1.5 pr-3">
+              {{ say(`journal.${k}`) }}
             </th>
           </tr>
         </thead>
@@ -35,12 +36,11 @@ const when = (at: string) =>
             <td class="py-1.5">
               <s v-if="line.struck">{{ line.text }}</s>
               <template v-else>{{ line.text }}</template>
-              <span v-if="line.why" class="text-quiet"> · {{ line.why }}</span>
             </td>
           </tr>
         </tbody>
       </table>
     </section>
-    <p v-else class="p-6 text-quiet" role="status">{{ $t('common.loading') }}</p>
+    <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
   </NotebookFrame>
 </template>

@@ -3,10 +3,11 @@
 // one-drop steps. It draws what the core computed.
 import { computed } from 'vue';
 import type { Schemas } from '@/api/client';
+import { say } from '@/words';
 
 const props = defineProps<{
-  curve: Schemas['Curve'];
-  indicators: Schemas['Judged'][];
+  curve: Schemas['PlannedCurve'];
+  indicators: Schemas['Indicator'][];
   chosen?: string;
   unit: string;
 }>();
@@ -84,7 +85,7 @@ function svg(e: Event) {
 
 <template>
   <figure>
-    <svg :viewBox="`0 0 ${box.width} ${box.height}`" class="w-full" role="img" :aria-label="$t('plan.curve')">
+    <svg :viewBox="`0 0 ${box.width} ${box.height}`" class="w-full" role="img" :aria-label="say('plan.curve')">
       <g v-for="b in bands" :key="b.id">
         <rect
           :x="box.left"
@@ -152,7 +153,7 @@ function svg(e: Event) {
     </svg>
     <figcaption class="text-sm text-quiet">
       {{
-        $t('plan.curveSays', {
+        say('plan.curveSays', {
           v: curve.equivalence[0]!.v.toFixed(2),
           y: curve.equivalence[0]!.y.toFixed(2),
           before: curve.before.y.toFixed(2),

@@ -2,14 +2,16 @@
 // Indicators, the best first, with their verdict, error and colours.
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
+import { say } from '@/words';
 
-const props = defineProps<{ indicators: Schemas['Judged'][]; chosen: string; unit: string }>();
+const props = defineProps<{ indicators: Schemas['Indicator'][]; chosen: string; unit: string }>();
 defineEmits<{ choose: [id: string] }>();
 const all = ref(false);
 const shown = computed(() =>
   all.value ? props.indicators : props.indicators.filter((i, n) => n < 4 || i.id === props.chosen),
 );
-const colours: Record<string, string> = {
+// How a colour of the catalogue is painted, by its code.
+const swatches: Record<string, string> = {
   red: '#c62828',
   yellow: '#f2c200',
   orange: '#ef7d00',
@@ -20,9 +22,14 @@ const colours: Record<string, string> = {
   grey: '#8a8f94',
   pink: '#e66aa5',
   colourless: '#ffffff',
-  'pale blue': '#b4d4ee',
+  'pale-blue': '#b4d4ee',
   'blue-black': '#12142e',
 };
+const colours = (i: Schemas['Indicator']) => [
+  { text: i.beforeText, paint: swatches[i.before] },
+  { text: i.at, paint: undefined },
+  { text: i.afterText, paint: swatches[i.after] },
+];
 const sign = { suits: '✓', marginal: '~', unsuitable: '✗' };
 const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
 </script>
@@ -43,17 +50,17 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
           >{{ sign[i.end.verdict] }}</span
         >
         <span class="grow">
-          <strong>{{ i.name }}</strong> {{ $t('plan.verdicts.' + i.end.verdict) }}
+          <strong>{{ i.name }}</strong> {{ say(`plan.verdicts.${i.end.verdict}`) }}
           <span v-if="!i.self && i.end.reason !== 'never'" class="figure text-sm text-quiet"
             >{{ signed(i.end.error) }} {{ unit }}, {{ signed(i.end.percent) }} %</span
           >
           <span class="block text-sm">
-            <template v-for="(c, n) in [i.before, i.at, i.after]" :key="n">
+            <template v-for="(c, n) in colours(i)" :key="n">
               <span v-if="n" aria-hidden="true"> → </span>
-              <svg v-if="colours[c]" viewBox="0 0 12 12" class="inline size-3.5" aria-hidden="true">
-                <circle cx="6" cy="6" r="5" :fill="colours[c]" stroke="var(--quiet)" />
+              <svg v-if="c.paint" viewBox="0 0 12 12" class="inline size-3.5" aria-hidden="true">
+                <circle cx="6" cy="6" r="5" :fill="c.paint" stroke="var(--quiet)" />
               </svg>
-              {{ c }}
+              {{ c.text }}
             </template>
           </span>
           <span v-if="i.when" class="block text-sm text-quiet">{{ i.when }}</span>
@@ -61,16 +68,16 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
         <button
           v-if="i.id !== chosen"
           type="button"
-          class="button no-print !min-h-10 shrink-0 !px-2 text-sm"
-          :aria-label="`${$t('plan.choose')} ${i.name}`"
+          class="button no-print min-h-10 shrink-0 px-2 text-sm"
+          :aria-label="`${say('plan.choose')} ${i.name}`"
           @click="$emit('choose', i.id)"
         >
-          {{ $t('plan.choose') }}
+          {{ say('plan.choose') }}
         </button>
       </li>
     </ul>
     <button v-if="indicators.length > 5" type="button" class="no-print min-h-10 underline" @click="all = !all">
-      {{ $t(all ? 'plan.fewer' : 'plan.allIndicators') }}
+      {{ say(all ? 'plan.fewer' : 'plan.allIndicators') }}
     </button>
   </div>
 </template>

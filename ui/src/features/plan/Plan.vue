@@ -5,7 +5,7 @@ import { useDebounceFn } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Schemas } from '@/api/client';
-import { answer, api } from '@/api/client';
+import { assess, planOf, setToClass } from '@/api/planning';
 import { useMe } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
 import { blank, type Practical } from '@/features/plan/draft';
@@ -17,15 +17,16 @@ import PrepSheet from '@/features/plan/PrepSheet.vue';
 import PrepTools from '@/features/plan/PrepTools.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Trouble from '@/shared/Trouble.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical?: string }>();
 const router = useRouter();
 const { data: me } = useMe();
 const draft = ref<Practical>(blank());
-const sheet = shallowRef<Schemas['PlanSheet']>();
+const sheet = shallowRef<Schemas['Plan']>();
 const problem = ref('');
 const failed = shallowRef<Error>();
-const said = ref('');
+const said = ref<'' | 'plan.set'>('');
 const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
 const instructor = computed(() => me.value?.classes.find((c) => c.class === props.classId)?.role === 'instructor');
 
@@ -33,11 +34,7 @@ async function load() {
   failed.value = undefined;
   try {
     if (!props.practical) return await look();
-    const planned = await answer(
-      api.GET('/classes/{class}/practicals/{practical}/plan', {
-        params: { path: { class: props.classId, practical: props.practical }, query: group.value },
-      }),
-    );
+    const planned = await planOf(props.classId, props.practical, group.value);
     draft.value = planned.practical;
     sheet.value = planned.plan;
   } catch (e) {
@@ -49,15 +46,7 @@ let asked = 0;
 async function look() {
   const mine = ++asked;
   try {
-    const { bottle, ...rest } = group.value;
-    const fresh = await answer(
-      api.POST('/plan', {
-        body: {
-          practical: { ...draft.value, title: draft.value.title || '–' },
-          class: { ...rest, ...(bottle && { bottle }) },
-        },
-      }),
-    );
+    const fresh = await assess({ ...draft.value, title: draft.value.title || '–' }, group.value);
     if (mine !== asked) return; // something was typed since
     sheet.value = fresh;
     problem.value = '';
@@ -76,16 +65,11 @@ watch(
   { deep: true },
 );
 
-async function setToClass() {
+async function keep() {
   try {
-    const kept = await answer(
-      api.POST('/classes/{class}/practicals', {
-        params: { path: { class: props.classId } },
-        body: { practical: draft.value },
-      }),
-    );
-    draft.value = kept.practical;
-    await router.replace({ name: 'plan', params: { classId: props.classId, practical: kept.practical.id } });
+    const kept = await setToClass(props.classId, draft.value);
+    draft.value = kept;
+    await router.replace({ name: 'plan', params: { classId: props.classId, practical: kept.id } });
     await nextTick(); // what is shown has changed once more
     said.value = 'plan.set';
   } catch (e) {
@@ -96,14 +80,14 @@ async function setToClass() {
 
 <template>
   <Trouble v-if="failed" :error="failed" @again="load" />
-  <div v-else class="grid items-start gap-4 print:!block" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
+  <div v-else class="grid items-start gap-4 print:block" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
     <section v-if="instructor" class="panel no-print p-4">
-      <h1 class="mb-3 text-xl font-bold">{{ $t('plan.heading') }}</h1>
+      <h1 class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</h1>
       <PlanForm v-model="draft" />
       <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
-      <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ $t(said) }}</p>
-      <button type="button" class="button-main mt-3 w-full" :disabled="!draft.title" @click="setToClass">
-        {{ $t('plan.setToClass') }}
+      <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>
+      <button type="button" class="button-main mt-3 w-full" :disabled="!draft.title" @click="keep">
+        {{ say('plan.setToClass') }}
       </button>
     </section>
     <div v-if="sheet" class="grid gap-4">
@@ -117,9 +101,10 @@ async function setToClass() {
         </template>
         <div v-else class="mt-2 grid items-start gap-4 md:grid-cols-[9rem_1fr]">
           <PlanBurette
-            :capacity="Number(draft.burette.capacity)"
+            :capacity="Number(draft.glass.burette.capacity)"
             :titre="sheet.assessment.titre"
             :best="sheet.assessment.range === 'best'"
+            :part="sheet.best"
           />
           <div>
             <p
@@ -135,21 +120,21 @@ async function setToClass() {
             >
               {{ sheet.titre }}
             </p>
-            <p>{{ $t('plan.ratio', { ratio: sheet.assessment.ratio }) }} {{ sheet.uncertainty }}</p>
+            <p>{{ say('plan.ratio', { ratio: sheet.ratio }) }} {{ sheet.uncertainty }}</p>
             <ul class="mt-2 grid gap-1">
               <li v-for="f in sheet.findings" :key="f.code" class="rounded-glass bg-well p-2">{{ f.text }}</li>
             </ul>
             <div v-if="sheet.proposals.length" class="mt-2">
-              <h3 class="label">{{ $t('plan.better') }}</h3>
+              <h3 class="label">{{ say('plan.better') }}</h3>
               <div class="mt-1 flex flex-wrap gap-2">
                 <button
-                  v-for="(text, i) in sheet.proposals"
-                  :key="text"
+                  v-for="p in sheet.proposals"
+                  :key="p.text"
                   type="button"
-                  class="button !px-3 text-left text-sm"
-                  @click="draft = sheet!.assessment.proposals[i]!.practical"
+                  class="button px-3 text-left text-sm"
+                  @click="draft = p.practical"
                 >
-                  {{ text }}
+                  {{ p.text }}
                 </button>
               </div>
             </div>
@@ -160,37 +145,37 @@ async function setToClass() {
       <section v-if="sheet.assessment.curve" class="panel no-print grid gap-4 p-4 xl:grid-cols-[3fr_2fr]">
         <CurvePicture
           :curve="sheet.assessment.curve"
-          :indicators="sheet.assessment.indicators"
-          :chosen="draft.indicator"
+          :indicators="sheet.indicators"
+          :chosen="draft.chemistry.indicator"
           :unit="sheet.units.volume"
         />
         <div>
-          <h2 class="label mb-1">{{ $t('bench.indicator') }}</h2>
+          <h2 class="label mb-1">{{ say('bench.indicator') }}</h2>
           <IndicatorList
-            :indicators="sheet.assessment.indicators"
-            :chosen="draft.indicator"
+            :indicators="sheet.indicators"
+            :chosen="draft.chemistry.indicator"
             :unit="sheet.units.volume"
-            @choose="(id) => (draft = { ...draft, indicator: id })"
+            @choose="(id) => (draft = { ...draft, chemistry: { ...draft.chemistry, indicator: id } })"
           />
         </div>
       </section>
       <section v-if="instructor" class="panel no-print grid gap-3 p-4 sm:grid-cols-4">
         <div v-for="k in ['students', 'trials', 'spare', 'bottle'] as const" :key="k">
-          <label class="label" :for="'group-' + k">{{ $t('plan.group.' + k) }}</label>
+          <label class="label" :for="'group-' + k">{{ say(`plan.group.${k}`) }}</label>
           <input :id="'group-' + k" v-model.number="group[k]" class="field figure" type="number" min="0" max="5000" />
         </div>
       </section>
       <PrepTools v-if="instructor" />
       <PrepSheet v-if="instructor && sheet.needs.length" :plan="sheet" :title="draft.title" />
       <section v-if="!instructor" class="panel no-print p-4">
-        <h2 class="label mb-1 !text-alarm">{{ $t('bench.cautions') }}</h2>
+        <h2 class="label mb-1 text-alarm">{{ say('bench.cautions') }}</h2>
         <ul class="list-disc pl-5">
           <li v-for="c in sheet.setting.cautions" :key="c">{{ c }}</li>
         </ul>
-        <p class="font-semibold">{{ $t('bench.localRules') }}</p>
+        <p class="font-semibold">{{ say('bench.localRules') }}</p>
       </section>
       <PreLab v-if="practical" :plan="sheet" :class-id="classId" :practical="practical" />
     </div>
-    <p v-else class="p-6 text-quiet" role="status">{{ problem || $t('common.loading') }}</p>
+    <p v-else class="p-6 text-quiet" role="status">{{ problem || say('common.loading') }}</p>
   </div>
 </template>

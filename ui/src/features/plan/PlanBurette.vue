@@ -2,7 +2,7 @@
 // The expected titre on the burette, to scale, with its best part marked.
 import { computed } from 'vue';
 
-const props = defineProps<{ capacity: number; titre: number; best: boolean }>();
+const props = defineProps<{ capacity: number; titre: number; best: boolean; part: number[] }>();
 const height = 360;
 const y = (v: number) => 14 + ((height - 40) * Math.min(v, props.capacity * 1.03)) / props.capacity;
 const marks = computed(() => Array.from({ length: 11 }, (_, i) => (props.capacity * i) / 10));
@@ -12,9 +12,9 @@ const marks = computed(() => Array.from({ length: 11 }, (_, i) => (props.capacit
   <svg :viewBox="`0 0 120 ${height}`" class="mx-auto h-80" aria-hidden="true">
     <rect
       x="86"
-      :y="y(capacity * 0.4)"
+      :y="y(part[0]!)"
       width="6"
-      :height="y(capacity * 0.9) - y(capacity * 0.4)"
+      :height="y(part[1]!) - y(part[0]!)"
       fill="none"
       stroke="var(--agree)"
       stroke-dasharray="3 2"

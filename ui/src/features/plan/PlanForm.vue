@@ -1,72 +1,99 @@
 <script setup lang="ts">
 // What an instructor chooses: reaction, strengths, glassware, rules.
-import { computed } from 'vue';
+import { computed, type WritableComputedRef } from 'vue';
 import { useCatalogue } from '@/api/queries';
-import type { Practical } from '@/features/plan/draft';
-import { fromReaction } from '@/features/plan/draft';
+import {
+  aliquotOf,
+  change,
+  exchanged,
+  unknownOf,
+  withAliquot,
+  withReaction,
+  withStrength,
+  withUnknownSwapped,
+  type Practical,
+} from '@/features/plan/draft';
+import SelectField from '@/shared/SelectField.vue';
+import { say } from '@/words';
 
 const practical = defineModel<Practical>({ required: true });
 const { data: catalogue } = useCatalogue();
-const reactions = computed(() => [
-  ...(catalogue.value?.own.length ? [{ label: 'mine', list: catalogue.value.own }] : []),
-  { label: 'acid-base', list: catalogue.value?.reactions.filter((r) => r.kind === 'acid-base') ?? [] },
-  { label: 'redox', list: catalogue.value?.reactions.filter((r) => r.kind === 'redox') ?? [] },
-]);
-
-function set(change: Partial<Practical>) {
-  practical.value = { ...practical.value, ...change };
-}
-
-/** The unknown stands in the flask or in the burette; its strength is approximate. */
-const unknownInBurette = computed(() => !practical.value.titrant.concentration);
-const strength = (s: Practical['titrant']) => s.concentration ?? s.approximate ?? '';
-function setStrength(which: 'titrant' | 'analyte', value: string) {
-  const s = practical.value[which];
-  const known = (which === 'analyte') === unknownInBurette.value;
-  set({ [which]: { ...s, [known ? 'concentration' : 'approximate']: value || undefined } });
-}
-function swapKnown() {
-  const { titrant, analyte } = practical.value;
-  const flip = (s: Practical['titrant']) =>
-    s.concentration
-      ? { ...s, concentration: undefined, approximate: s.concentration }
-      : { ...s, approximate: undefined, concentration: s.approximate };
-  set({ titrant: flip(titrant), analyte: flip(analyte) });
-}
+const reactions = computed(() => {
+  const { own = [], reactions = [] } = catalogue.value ?? {};
+  const groups = [
+    { label: 'mine' as const, list: own },
+    { label: 'acid-base' as const, list: reactions.filter((r) => r.kind === 'acid-base') },
+    { label: 'redox' as const, list: reactions.filter((r) => r.kind === 'redox') },
+  ];
+  return groups.filter((g) => g.list.length);
+});
 function choose(id: string) {
-  const r = reactions.value.flatMap((g) => g.list).find((x) => x.id === id);
-  if (r) set(fromReaction(r));
+  const reaction = reactions.value.flatMap((g) => g.list).find((r) => r.id === id);
+  if (reaction) practical.value = withReaction(practical.value, reaction);
 }
-function exchange() {
-  const { titrant, analyte } = practical.value;
-  set({ titrant: analyte, analyte: titrant });
+
+/** One thing of the practical, read and written. */
+function part<T>(get: (p: Practical) => T, set: (p: Practical, value: T) => Practical): WritableComputedRef<T> {
+  return computed({ get: () => get(practical.value), set: (v) => (practical.value = set(practical.value, v)) });
 }
-const decimal = (text: string) => text.replace(',', '.').trim();
-const glass = [
-  ['50.00', '0.1'],
-  ['25.00', '0.1'],
-  ['25.00', '0.05'],
-  ['10.00', '0.02'],
-];
+const title = part(
+  (p) => p.title,
+  (p, title) => ({ ...p, title }),
+);
+const aliquot = part(
+  (p) => aliquotOf(p)?.volume,
+  (p, volume) => withAliquot(p, { volume }),
+);
+const glassClass = part(
+  (p) => p.glass.burette.class,
+  (p, c) => withAliquot(change(p, 'glass', { burette: { ...p.glass.burette, class: c } }), { class: c }),
+);
+const burette = part(
+  (p) => `${p.glass.burette.capacity}/${p.glass.burette.division}`,
+  (p, v) => {
+    const [capacity, division] = v.split('/') as [string, string];
+    return change(p, 'glass', { burette: { ...p.glass.burette, capacity, division } });
+  },
+);
+const tolerance = part(
+  (p) => p.rules.agreement.tolerance,
+  (p, tolerance) => change(p, 'rules', { agreement: { ...p.rules.agreement, tolerance } }),
+);
+const need = part(
+  (p) => p.rules.agreement.need,
+  (p, need) => change(p, 'rules', { agreement: { ...p.rules.agreement, need } }),
+);
+const resolution = part(
+  (p) => p.rules.readings.resolution,
+  (p, resolution) => change(p, 'rules', { readings: { ...p.rules.readings, resolution } }),
+);
+const results = part(
+  (p) => p.showing.results,
+  (p, results) => change(p, 'showing', { results }),
+);
+const hide = part(
+  (p) => p.showing.hideExpected ?? false,
+  (p, hideExpected) => change(p, 'showing', { hideExpected }),
+);
+
+const glass = ['50.00/0.1', '25.00/0.1', '25.00/0.05', '10.00/0.02'];
+/** Usual choices, and the one that stands where it is another. */
+const withNow = (usual: string[], now?: string) => [...new Set([...usual, ...(now ? [now] : [])])];
+const inML = (list: string[]) => list.map((value) => ({ value, text: `${value} mL` }));
+const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL`;
 </script>
 
 <template>
   <form class="grid gap-3" @submit.prevent>
     <div>
-      <label class="label" for="plan-title">{{ $t('plan.title') }}</label>
-      <input
-        id="plan-title"
-        class="field"
-        maxlength="120"
-        :value="practical.title"
-        @input="set({ title: ($event.target as HTMLInputElement).value })"
-      />
+      <label class="label" for="plan-title">{{ say('plan.title') }}</label>
+      <input id="plan-title" v-model="title" class="field" maxlength="120" />
     </div>
     <div>
-      <label class="label" for="plan-reaction">{{ $t('plan.reaction') }}</label>
+      <label class="label" for="plan-reaction">{{ say('plan.reaction') }}</label>
       <select id="plan-reaction" class="field" @change="choose(($event.target as HTMLSelectElement).value)">
-        <option value="">{{ practical.equation }}</option>
-        <optgroup v-for="g in reactions" :key="g.label" :label="$t('plan.kinds.' + g.label)">
+        <option value="">{{ practical.chemistry.equation }}</option>
+        <optgroup v-for="g in reactions" :key="g.label" :label="say(`plan.kinds.${g.label}`)">
           <option v-for="r in g.list" :key="r.id" :value="r.id">{{ r.name }}</option>
         </optgroup>
       </select>
@@ -74,161 +101,89 @@ const glass = [
     <div class="grid grid-cols-2 gap-3">
       <div v-for="which in ['titrant', 'analyte'] as const" :key="which">
         <label class="label" :for="'plan-' + which">
-          {{ $t('plan.' + which) }}: {{ practical[which].name }}
-          <span class="font-normal">{{
-            $t((which === 'titrant') === unknownInBurette ? 'plan.about' : 'plan.known')
-          }}</span>
+          {{ say(`plan.${which}`) }}: {{ practical.chemistry[which].name }}
+          <span class="font-normal">{{ say(which === unknownOf(practical) ? 'plan.about' : 'plan.known') }}</span>
         </label>
         <input
           :id="'plan-' + which"
           class="field figure text-right"
           inputmode="decimal"
           maxlength="12"
-          :value="strength(practical[which])"
-          @input="setStrength(which, decimal(($event.target as HTMLInputElement).value))"
+          :value="practical.chemistry[which].concentration ?? practical.chemistry[which].approximate ?? ''"
+          @input="practical = withStrength(practical, which, ($event.target as HTMLInputElement).value)"
         />
       </div>
     </div>
     <div class="flex flex-wrap gap-2">
-      <button type="button" class="button !px-3 text-sm" @click="exchange">{{ $t('plan.exchange') }}</button>
-      <button type="button" class="button !px-3 text-sm" @click="swapKnown">{{ $t('plan.swapKnown') }}</button>
+      <button type="button" class="button px-3 text-sm" @click="practical = exchanged(practical)">
+        {{ say('plan.exchange') }}
+      </button>
+      <button type="button" class="button px-3 text-sm" @click="practical = withUnknownSwapped(practical)">
+        {{ say('plan.swapKnown') }}
+      </button>
     </div>
     <div class="grid grid-cols-2 gap-3">
-      <div>
-        <label class="label" for="plan-aliquot">{{ $t('plan.aliquot') }}</label>
-        <select
-          id="plan-aliquot"
-          class="field figure"
-          :value="practical.aliquot?.volume"
-          @change="set({ aliquot: { ...practical.aliquot!, volume: ($event.target as HTMLSelectElement).value } })"
-        >
-          <option
-            v-for="v in [
-              ...new Set(['5.00', '10.00', '20.00', '25.00', '50.00', practical.aliquot?.volume ?? '25.00']),
-            ]"
-            :key="v"
-            :value="v"
-          >
-            {{ v }} mL
-          </option>
-        </select>
-      </div>
-      <div>
-        <label class="label" for="plan-class">{{ $t('plan.class') }}</label>
-        <select
-          id="plan-class"
-          class="field"
-          :value="practical.burette.class"
-          @change="
-            set({
-              burette: { ...practical.burette, class: ($event.target as HTMLSelectElement).value as 'A' | 'B' },
-              aliquot: practical.aliquot && {
-                ...practical.aliquot,
-                class: ($event.target as HTMLSelectElement).value as 'A' | 'B',
-              },
-            })
-          "
-        >
-          <option value="A">A</option>
-          <option value="B">B</option>
-        </select>
-      </div>
-      <div class="col-span-2">
-        <label class="label" for="plan-burette">{{ $t('bench.burette') }}</label>
-        <select
-          id="plan-burette"
-          class="field figure"
-          :value="practical.burette.capacity + '/' + practical.burette.division"
-          @change="
-            set({
-              burette: {
-                ...practical.burette,
-                capacity: ($event.target as HTMLSelectElement).value.split('/')[0]!,
-                division: ($event.target as HTMLSelectElement).value.split('/')[1]!,
-              },
-            })
-          "
-        >
-          <option v-for="[c, d] in glass" :key="c! + d" :value="c + '/' + d">{{ c }} mL, {{ d }} mL</option>
-        </select>
-      </div>
+      <SelectField
+        v-if="aliquot"
+        v-model="aliquot"
+        name="plan-aliquot"
+        figure
+        :label="say('plan.aliquot')"
+        :options="inML(withNow(['5.00', '10.00', '20.00', '25.00', '50.00'], aliquot))"
+      />
+      <SelectField
+        v-model="glassClass"
+        name="plan-class"
+        :label="say('plan.class')"
+        :options="(['A', 'B'] as const).map((value) => ({ value, text: value }))"
+      />
+      <SelectField
+        v-model="burette"
+        name="plan-burette"
+        class="col-span-2"
+        figure
+        :label="say('bench.burette')"
+        :options="withNow(glass, burette).map((value) => ({ value, text: buretteText(value) }))"
+      />
     </div>
     <fieldset class="grid grid-cols-2 gap-3 border-t border-hair pt-2">
-      <legend class="label">{{ $t('plan.rules') }}</legend>
-      <div>
-        <label class="label" for="plan-tolerance">{{ $t('plan.tolerance') }}</label>
-        <select
-          id="plan-tolerance"
-          class="field figure"
-          :value="practical.agreement.tolerance"
-          @change="
-            set({ agreement: { ...practical.agreement, tolerance: ($event.target as HTMLSelectElement).value } })
-          "
-        >
-          <option v-for="t in ['0.05', '0.10', '0.20']" :key="t" :value="t">{{ t }} mL</option>
-        </select>
-      </div>
-      <div>
-        <label class="label" for="plan-need">{{ $t('plan.need') }}</label>
-        <select
-          id="plan-need"
-          class="field figure"
-          :value="practical.agreement.need"
-          @change="
-            set({ agreement: { ...practical.agreement, need: Number(($event.target as HTMLSelectElement).value) } })
-          "
-        >
-          <option :value="2">2</option>
-          <option :value="3">3</option>
-        </select>
-      </div>
-      <div>
-        <label class="label" for="plan-resolution">{{ $t('plan.resolution') }}</label>
-        <select
-          id="plan-resolution"
-          class="field"
-          :value="practical.readings.resolution"
-          @change="
-            set({
-              readings: {
-                ...practical.readings,
-                resolution: ($event.target as HTMLSelectElement).value as 'half' | 'tenth' | 'whole',
-              },
-            })
-          "
-        >
-          <option v-for="r in ['half', 'tenth', 'whole']" :key="r" :value="r">{{ $t('plan.resolutions.' + r) }}</option>
-        </select>
-      </div>
-      <div>
-        <label class="label" for="plan-show">{{ $t('plan.show') }}</label>
-        <select
-          id="plan-show"
-          class="field"
-          :value="practical.result.show"
-          @change="
-            set({
-              result: {
-                ...practical.result,
-                show: ($event.target as HTMLSelectElement).value as Practical['result']['show'],
-              },
-            })
-          "
-        >
-          <option v-for="s in ['always', 'after-attempt', 'after-marking']" :key="s" :value="s">
-            {{ $t('plan.shows.' + s) }}
-          </option>
-        </select>
-      </div>
+      <legend class="label">{{ say('plan.rules') }}</legend>
+      <SelectField
+        v-if="tolerance"
+        v-model="tolerance"
+        name="plan-tolerance"
+        figure
+        :label="say('plan.tolerance')"
+        :options="inML(withNow(['0.05', '0.10', '0.20'], tolerance))"
+      />
+      <SelectField
+        v-model="need"
+        name="plan-need"
+        figure
+        :label="say('plan.need')"
+        :options="[2, 3].map((value) => ({ value, text: String(value) }))"
+      />
+      <SelectField
+        v-model="resolution"
+        name="plan-resolution"
+        :label="say('plan.resolution')"
+        :options="
+          (['half', 'tenth', 'whole'] as const).map((value) => ({ value, text: say(`plan.resolutions.${value}`) }))
+        "
+      />
+      <SelectField
+        v-model="results"
+        name="plan-show"
+        :label="say('plan.show')"
+        :options="
+          (['always', 'after-attempt', 'after-marking'] as const).map((value) => ({
+            value,
+            text: say(`plan.shows.${value}`),
+          }))
+        "
+      />
       <label class="col-span-2 flex min-h-10 items-center gap-2">
-        <input
-          type="checkbox"
-          class="size-5 accent-accent"
-          :checked="practical.readings.hideExpected"
-          @change="
-            set({ readings: { ...practical.readings, hideExpected: ($event.target as HTMLInputElement).checked } })
-          "
-        />{{ $t('plan.hide') }}
+        <input v-model="hide" type="checkbox" class="size-5 accent-accent" />{{ say('plan.hide') }}
       </label>
     </fieldset>
   </form>

@@ -2,22 +2,20 @@
 // Two tools of the preparation room: the exact concentration from the mass that
 // was weighed, and the best serial dilution with the glass there is.
 import { ref } from 'vue';
-import { answer, api } from '@/api/client';
-
-type Prepared = { mass?: number; low?: number; high?: number; exact?: number };
-type Way = { steps: { pipette: number; flask: number }[]; gives: number; off: number; uncertainty: number };
+import { dilute, prepareSolid, type Dilution, type Prepared } from '@/api/planning';
+import { say } from '@/words';
 
 const solid = ref({ formula: 'KHC8H4O4', concentration: '0.1', volume: '250', weighed: '' });
 const prepared = ref<Prepared>();
 const serial = ref({ from: '1.0', to: '0.004' });
-const ways = ref<Way[]>([]);
+const ways = ref<Dilution[]>([]);
 const problem = ref('');
 const number = (text: string) => Number(text.replace(',', '.'));
 
-async function ask<T>(name: string, body: unknown): Promise<T | undefined> {
+async function ask<T>(what: Promise<T>): Promise<T | undefined> {
   problem.value = '';
   try {
-    return (await answer(api.POST('/calc/{name}', { params: { path: { name } }, body: body as never }))) as T;
+    return await what;
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e);
     return undefined;
@@ -26,18 +24,12 @@ async function ask<T>(name: string, body: unknown): Promise<T | undefined> {
 
 async function prepare() {
   const { formula, concentration, volume, weighed } = solid.value;
-  prepared.value = await ask<Prepared>('prepare', {
-    formula,
-    concentration: number(concentration),
-    volume: number(volume),
-    ...(weighed && { weighed: number(weighed) }),
-  });
+  const wanted = { formula, concentration: number(concentration), volume: number(volume) };
+  prepared.value = await ask(prepareSolid({ ...wanted, ...(weighed && { weighed: number(weighed) }) }));
 }
 
-async function dilute() {
-  ways.value =
-    (await ask<{ ways: Way[] }>('dilute', { from: number(serial.value.from), to: number(serial.value.to) }))?.ways ??
-    [];
+async function find() {
+  ways.value = (await ask(dilute(number(serial.value.from), number(serial.value.to))))?.ways ?? [];
 }
 </script>
 
@@ -45,10 +37,10 @@ async function dilute() {
   <section class="panel no-print grid gap-4 p-4 md:grid-cols-2">
     <p v-if="problem" class="font-semibold text-alarm md:col-span-2" role="alert">{{ problem }}</p>
     <form class="grid content-start gap-2" @submit.prevent="prepare">
-      <h2 class="font-bold">{{ $t('plan.weighed') }}</h2>
+      <h2 class="font-bold">{{ say('plan.weighed') }}</h2>
       <div class="grid grid-cols-2 gap-2">
         <label v-for="k in ['formula', 'concentration', 'volume', 'weighed'] as const" :key="k" class="label">
-          {{ $t('plan.tools.' + k) }}
+          {{ say(`plan.tools.${k}`) }}
           <input
             v-model="solid[k]"
             class="field figure"
@@ -58,7 +50,7 @@ async function dilute() {
           />
         </label>
       </div>
-      <button type="submit" class="button justify-self-start">{{ $t('plan.tools.go') }}</button>
+      <button type="submit" class="button justify-self-start">{{ say('plan.tools.go') }}</button>
       <p v-if="prepared" role="status" class="figure">
         <template v-if="prepared.mass">
           {{ prepared.mass.toPrecision(4) }} g ({{ prepared.low?.toPrecision(4) }}–{{ prepared.high?.toPrecision(4) }}
@@ -67,15 +59,15 @@ async function dilute() {
         <strong v-if="prepared.exact"> → {{ prepared.exact.toPrecision(4) }} mol/L</strong>
       </p>
     </form>
-    <form class="grid content-start gap-2" @submit.prevent="dilute">
-      <h2 class="font-bold">{{ $t('plan.serial') }}</h2>
+    <form class="grid content-start gap-2" @submit.prevent="find">
+      <h2 class="font-bold">{{ say('plan.serial') }}</h2>
       <div class="grid grid-cols-2 gap-2">
         <label v-for="k in ['from', 'to'] as const" :key="k" class="label">
-          {{ $t('plan.tools.' + k) }}
+          {{ say(`plan.tools.${k}`) }}
           <input v-model="serial[k]" class="field figure" autocomplete="off" maxlength="12" required />
         </label>
       </div>
-      <button type="submit" class="button justify-self-start">{{ $t('plan.tools.go') }}</button>
+      <button type="submit" class="button justify-self-start">{{ say('plan.tools.go') }}</button>
       <ol role="status" class="list-decimal pl-5">
         <li v-for="(w, i) in ways" :key="i" :class="i === 0 && 'font-semibold'">
           <span v-for="(s, n) in w.steps" :key="n" class="figure"

@@ -1,32 +1,81 @@
-// A practical that is being written.
+// A practical that is being written. What is right of it is the core's business;
+// here parts of it are exchanged for what was chosen.
 import type { Schemas } from '@/api/client';
 
 export type Practical = Schemas['Practical'];
+type Solution = Schemas['Solution'];
 
 /** What a new practical begins with. */
 export const blank = (): Practical => ({
   id: 'practical-' + Math.random().toString(36).slice(2, 10),
   revision: 1,
   title: '',
-  method: 'direct',
-  equation: 'HCl + NaOH -> NaCl + H2O',
-  titrant: { name: 'sodium hydroxide', formula: 'NaOH', concentration: '0.100' },
-  analyte: { name: 'hydrochloric acid', formula: 'HCl', approximate: '0.100' },
-  aliquot: { volume: '25.00', class: 'B' },
-  burette: { capacity: '50.00', division: '0.1', class: 'B' },
-  indicator: 'phenolphthalein',
-  readings: { resolution: 'half' },
-  agreement: { tolerance: '0.10', need: 2 },
-  result: { show: 'always' },
-  style: { words: 'titre', units: 'mL' },
+  chemistry: {
+    equation: 'HCl + NaOH -> NaCl + H2O',
+    titrant: { name: 'sodium hydroxide', formula: 'NaOH', concentration: '0.100' },
+    analyte: { name: 'hydrochloric acid', formula: 'HCl', approximate: '0.100' },
+    indicator: 'phenolphthalein',
+  },
+  route: [{ kind: 'pipette', volume: '25.00', class: 'B' }],
+  glass: { burette: { capacity: '50.00', division: '0.1', class: 'B' } },
+  rules: { readings: { resolution: 'half' }, agreement: { tolerance: '0.10', need: 2 } },
+  showing: { results: 'always' },
 });
 
+/** A practical with some of one of its parts exchanged. */
+export function change<K extends 'chemistry' | 'glass' | 'rules' | 'showing'>(
+  p: Practical,
+  part: K,
+  to: Partial<Practical[K]>,
+): Practical {
+  return { ...p, [part]: { ...p[part], ...to } };
+}
+
 /** Equation, solutions and indicator of a reaction, set up as the core says. */
-export const fromReaction = (r: Schemas['Reaction']): Partial<Practical> => ({
-  equation: r.equation,
-  titrant: { ...r.titrant, concentration: '0.100' },
-  analyte: { ...r.analyte, approximate: '0.100' },
-  ...(r.indicators[0] && { indicator: r.indicators[0] }),
-  title: r.name.charAt(0).toUpperCase() + r.name.slice(1),
-  route: undefined,
-});
+export function withReaction(p: Practical, r: Schemas['Reaction']): Practical {
+  const { route, glass, rules, showing } = blank();
+  return {
+    ...p,
+    title: r.name.charAt(0).toUpperCase() + r.name.slice(1),
+    kind: undefined,
+    asked: undefined,
+    chemistry: {
+      equation: r.equation,
+      titrant: { ...r.titrant, concentration: '0.100' },
+      analyte: { ...r.analyte, approximate: '0.100' },
+      indicator: r.indicators[0] ?? p.chemistry.indicator,
+    },
+    route,
+    glass: { ...glass, burette: p.glass.burette },
+    rules: { ...rules, readings: p.rules.readings },
+    showing: { ...showing, ...p.showing },
+  };
+}
+
+/** The volume that goes into the flask, where one is pipetted. */
+export const aliquotOf = (p: Practical) => p.route.findLast((s) => s.kind === 'aliquot' || s.kind === 'pipette');
+
+export function withAliquot(p: Practical, to: Partial<Schemas['RouteStep']>): Practical {
+  const aliquot = aliquotOf(p);
+  return { ...p, route: p.route.map((s) => (s === aliquot ? { ...s, ...to } : s)) };
+}
+
+/** Which of the two solutions is the unknown; its strength is approximate. */
+export const unknownOf = (p: Practical): 'titrant' | 'analyte' =>
+  p.chemistry.titrant.concentration ? 'analyte' : 'titrant';
+
+export function withStrength(p: Practical, which: 'titrant' | 'analyte', text: string): Practical {
+  const field = which === unknownOf(p) ? 'approximate' : 'concentration';
+  const value = text.replace(',', '.').trim() || undefined;
+  return change(p, 'chemistry', { [which]: { ...p.chemistry[which], [field]: value } });
+}
+
+/** The other of the two solutions is the unknown. */
+export function withUnknownSwapped(p: Practical): Practical {
+  const flip = (s: Solution): Solution => ({ ...s, concentration: s.approximate, approximate: s.concentration });
+  return change(p, 'chemistry', { titrant: flip(p.chemistry.titrant), analyte: flip(p.chemistry.analyte) });
+}
+
+export function exchanged(p: Practical): Practical {
+  return change(p, 'chemistry', { titrant: p.chemistry.analyte, analyte: p.chemistry.titrant });
+}

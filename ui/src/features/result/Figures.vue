@@ -2,6 +2,7 @@
 // A line of working. Figures are buttons: each says where it comes from.
 import type { Schemas } from '@/api/client';
 import Tex from '@/shared/Tex.vue';
+import { say } from '@/words';
 
 defineProps<{ tokens: Schemas['Token'][]; quiet?: boolean }>();
 defineEmits<{ from: [node: string] }>();
@@ -16,7 +17,7 @@ defineEmits<{ from: [node: string] }>();
         class="min-h-10 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
         @click="$emit('from', t.node)"
       >
-        <span class="sr-only">{{ $t('result.from') }} {{ t.plain }}</span>
+        <span class="sr-only">{{ say('result.from') }} {{ t.plain }}</span>
         <Tex :source="t.latex" aria-hidden="true" />
       </button>
       <Tex v-else :source="t.latex" />

@@ -5,9 +5,11 @@ import CauseList from '@/features/result/CauseList.vue';
 import Figures from '@/features/result/Figures.vue';
 import OriginDialog from '@/features/result/OriginDialog.vue';
 import UncertaintyBars from '@/features/result/UncertaintyBars.vue';
+import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import NotebookFrame from '@/shared/NotebookFrame.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Tex from '@/shared/Tex.vue';
+import { say } from '@/words';
 
 defineProps<{ id: string }>();
 const from = ref('');
@@ -33,7 +35,7 @@ const copied = ref('');
 <template>
   <NotebookFrame :id="id" v-slot="{ notebook }">
     <div v-if="notebook.sheet.answer" class="grid gap-4">
-      <section class="panel border-l-8 !border-l-agree p-5">
+      <section class="panel border-l-8 border-l-agree p-5">
         <p class="mb-2 text-xl">{{ notebook.sheet.answer.statement }}</p>
         <p class="flex flex-wrap items-baseline gap-x-3 text-[2rem]" data-test="answer">
           <Tex :source="notebook.sheet.answer.symbol + '='" />
@@ -43,32 +45,26 @@ const copied = ref('');
         <p class="mt-2 text-quiet">{{ notebook.sheet.answer.figures }}.</p>
         <p v-if="notebook.sheet.answer.comparison">{{ notebook.sheet.answer.comparison }}</p>
         <button type="button" class="mt-2 min-h-10 underline" @click="unrounded = !unrounded">
-          {{ $t(unrounded ? 'result.rounded' : 'result.unrounded') }}
+          {{ say(unrounded ? 'result.rounded' : 'result.unrounded') }}
         </button>
         <p v-if="unrounded" class="figure">{{ notebook.sheet.answer.unrounded }} {{ notebook.sheet.answer.unit }}</p>
       </section>
       <section class="panel p-5">
-        <h2 class="mb-2 text-xl font-bold">{{ $t('result.route') }}</h2>
+        <h2 class="mb-2 text-xl font-bold">{{ say('result.route') }}</h2>
         <RoutePicture :route="notebook.sheet.setting.route" />
       </section>
       <section class="panel p-5">
         <div class="flex flex-wrap items-center justify-between gap-2">
-          <h2 class="text-xl font-bold">{{ $t('result.working.' + style(notebook)) }}</h2>
-          <div class="flex gap-1.5" role="group" :aria-label="$t('result.way')">
-            <button
-              v-for="s in styles"
-              :key="s"
-              type="button"
-              class="button !px-3 text-sm"
-              :class="style(notebook) === s && '!border-accent bg-tint'"
-              :aria-pressed="style(notebook) === s"
-              @click="chosen = s"
-            >
-              {{ $t('result.ways.' + s) }}
-            </button>
-          </div>
+          <h2 class="text-xl font-bold">{{ say(`result.working.${style(notebook)}`) }}</h2>
+          <ChoiceGroup
+            class="text-sm"
+            :label="say('result.way')"
+            :options="styles.map((value) => ({ value, text: say(`result.ways.${value}`) }))"
+            :now="style(notebook)"
+            @choose="(s) => (chosen = s)"
+          />
         </div>
-        <p class="mb-4 text-sm text-quiet">{{ $t('result.whereFrom') }}</p>
+        <p class="mb-4 text-sm text-quiet">{{ say('result.whereFrom') }}</p>
         <p class="mb-4 text-lg"><Tex :source="notebook.sheet.setting.equationLatex" /></p>
         <ol class="grid gap-5">
           <li v-for="(step, i) in steps(notebook)" :key="i">
@@ -76,15 +72,15 @@ const copied = ref('');
             <Figures :tokens="step.tokens" @from="(n) => (from = n)" />
           </li>
         </ol>
-        <p class="mt-5 border-t border-hair pt-3">{{ notebook.sheet.agreement }}</p>
+        <p class="mt-5 border-t border-hair pt-3">{{ notebook.sheet.agreement.text }}</p>
         <p class="mt-2 flex flex-wrap gap-3 text-sm">
           <button type="button" class="min-h-10 underline" @click="copy(notebook, 'plain')">
-            {{ $t('result.copyText') }}
+            {{ say('result.copyText') }}
           </button>
           <button type="button" class="min-h-10 underline" @click="copy(notebook, 'latex')">
-            {{ $t('result.copyLatex') }}
+            {{ say('result.copyLatex') }}
           </button>
-          <span role="status" class="self-center text-agree">{{ copied && $t('result.copied') }}</span>
+          <span role="status" class="self-center text-agree">{{ copied && say('result.copied') }}</span>
         </p>
       </section>
       <UncertaintyBars v-if="notebook.sheet.answer.uncertainty" :uncertainty="notebook.sheet.answer.uncertainty" />
@@ -97,17 +93,14 @@ const copied = ref('');
     </div>
     <div v-else class="panel p-6">
       <p class="mb-2 text-xl font-semibold">
-        {{ $t(notebook.sheet.evaluation.withheld ? 'result.withheld' : 'result.notYet') }}
+        {{ say(notebook.sheet.withheld ? 'result.withheld' : 'result.notYet') }}
       </p>
-      <p class="mb-4">{{ notebook.sheet.agreement }}</p>
+      <p class="mb-4">{{ notebook.sheet.agreement.text }}</p>
       <div class="flex gap-3">
-        <RouterLink class="button" :to="{ name: 'bench', params: { id } }">{{ $t('result.toBench') }}</RouterLink>
-        <RouterLink
-          v-if="notebook.sheet.evaluation.work.length"
-          class="button-main"
-          :to="{ name: 'work', params: { id } }"
-          >{{ $t('result.toWork') }}</RouterLink
-        >
+        <RouterLink class="button" :to="{ name: 'bench', params: { id } }">{{ say('result.toBench') }}</RouterLink>
+        <RouterLink v-if="notebook.sheet.work.length" class="button-main" :to="{ name: 'work', params: { id } }">{{
+          say('result.toWork')
+        }}</RouterLink>
       </div>
     </div>
   </NotebookFrame>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // Where the uncertainty comes from, as bars.
 import type { Schemas } from '@/api/client';
+import { say } from '@/words';
 
-defineProps<{ uncertainty: Schemas['UncertaintyText'] }>();
+defineProps<{ uncertainty: Schemas['Uncertainty'] }>();
 </script>
 
 <template>
   <section class="panel p-5">
-    <h2 class="text-xl font-bold">{{ $t('result.sure') }}</h2>
+    <h2 class="text-xl font-bold">{{ say('result.sure') }}</h2>
     <p class="mb-1 text-lg" data-test="uncertainty">{{ uncertainty.sentence }}</p>
     <p class="mb-3 font-semibold">{{ uncertainty.improve }}</p>
     <ul class="grid gap-2">

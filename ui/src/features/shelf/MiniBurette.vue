@@ -4,7 +4,7 @@ import type { Schemas } from '@/api/client';
 
 const props = defineProps<{ capacity: number; bands: Schemas['Band'][] }>();
 const height = 120;
-const at = (v: number) => 4 + (height - 8) * Math.min(1, Math.max(0, v / props.capacity));
+const at = (v: number | string) => 4 + (height - 8) * Math.min(1, Math.max(0, Number(v) / props.capacity));
 const columns = 8;
 </script>
 
@@ -24,7 +24,7 @@ const columns = 8;
       v-for="(b, i) in bands.slice(-columns)"
       :key="'b' + i"
       :x="15 + i * 6"
-      :y="at(Math.min(b.from, b.to))"
+      :y="at(Math.min(Number(b.from), Number(b.to)))"
       width="4"
       :height="Math.max(1, Math.abs(at(b.to) - at(b.from)))"
       :fill="b.state === 'counts' ? 'var(--agree)' : b.state === 'pending' ? 'var(--quiet)' : 'none'"

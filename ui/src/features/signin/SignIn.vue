@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useAbout, useSignIn } from '@/api/queries';
+import { say } from '@/words';
 
 const route = useRoute();
 const router = useRouter();
@@ -30,9 +31,9 @@ async function go(name: string, word: string) {
         <h1 class="text-2xl font-bold">Exact Flask</h1>
       </div>
       <p v-if="route.query.to && route.query.to !== '/shelf' && route.query.to !== '/'" class="mb-4 text-quiet">
-        {{ $t('signIn.ended') }}
+        {{ say('signIn.ended') }}
       </p>
-      <label class="label" for="username">{{ $t('signIn.username') }}</label>
+      <label class="label" for="username">{{ say('signIn.username') }}</label>
       <input
         id="username"
         v-model="username"
@@ -42,7 +43,7 @@ async function go(name: string, word: string) {
         required
         maxlength="64"
       />
-      <label class="label" for="password">{{ $t('signIn.password') }}</label>
+      <label class="label" for="password">{{ say('signIn.password') }}</label>
       <input
         id="password"
         v-model="password"
@@ -55,11 +56,13 @@ async function go(name: string, word: string) {
       <p v-if="signIn.error.value" class="mb-4 font-semibold text-alarm" role="alert">
         {{ signIn.error.value.message }}
       </p>
-      <button type="submit" class="button-main w-full" :disabled="signIn.isPending.value">{{ $t('signIn.go') }}</button>
+      <button type="submit" class="button-main w-full" :disabled="signIn.isPending.value">
+        {{ say('signIn.go') }}
+      </button>
     </form>
     <section v-if="about?.demo" class="panel p-6">
-      <h2 class="mb-1 text-lg font-bold">{{ $t('signIn.demo') }}</h2>
-      <p class="mb-4 text-sm text-quiet">{{ $t('signIn.demoNote') }}</p>
+      <h2 class="mb-1 text-lg font-bold">{{ say('signIn.demo') }}</h2>
+      <p class="mb-4 text-sm text-quiet">{{ say('signIn.demoNote') }}</p>
       <ul class="grid gap-2">
         <li v-for="p in about.people" :key="p.username">
           <button type="button" class="button w-full justify-between" @click="go(p.username, demoPassword)">

@@ -4,31 +4,31 @@
 import { computed, toRef } from 'vue';
 import type { Notebook } from '@/api/client';
 import SendState from '@/features/bench/SendState.vue';
-import { useBench } from '@/features/bench/useBench';
+import { useBench } from '@/notebook/useBench';
 import WorkStep from '@/features/work/WorkStep.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Tex from '@/shared/Tex.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
 const bench = useBench(toRef(props, 'notebook'));
 const sheet = computed(() => props.notebook.sheet);
-const show = computed(() => props.notebook.practical.result.show);
-const counting = computed(() => sheet.value.evaluation.trials.filter((t) => t.counts));
+const show = computed(() => props.notebook.practical.showing.results);
+const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
 </script>
 
 <template>
   <SendState />
-  <div v-if="sheet.evaluation.work.length" class="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
+  <div v-if="sheet.work.length" class="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
     <section class="panel p-4">
-      <h2 class="text-xl font-bold">{{ $t('work.title') }}</h2>
-      <p class="mb-3 text-quiet">{{ $t('work.' + show) }}</p>
+      <h2 class="text-xl font-bold">{{ say('work.title') }}</h2>
+      <p class="mb-3 text-quiet">{{ say(`work.${show}`) }}</p>
       <ol class="grid gap-4">
         <WorkStep
-          v-for="(step, i) in sheet.evaluation.work"
+          v-for="(step, i) in sheet.work"
           :key="step.step"
           :number="i + 1"
           :step="step"
-          :text="sheet.work[i]!"
           :may-write="notebook.mayWrite"
           :line="sheet.answer?.origins[step.step]?.line"
           :write="(text: string, unit: string) => bench.answer(step.step, text, unit)"
@@ -37,14 +37,14 @@ const counting = computed(() => sheet.value.evaluation.trials.filter((t) => t.co
     </section>
     <aside class="grid gap-4">
       <section class="panel p-4">
-        <h2 class="label mb-2">{{ $t('work.given') }}</h2>
+        <h2 class="label mb-2">{{ say('work.given') }}</h2>
         <p class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
-        <p>{{ $t('bench.burette') }}: {{ sheet.setting.titrant }}</p>
-        <p class="mb-2">{{ $t('bench.flask') }}: {{ sheet.setting.analyte }}</p>
+        <p>{{ say('bench.burette') }}: {{ sheet.setting.titrant }}</p>
+        <p class="mb-2">{{ say('bench.flask') }}: {{ sheet.setting.analyte }}</p>
         <table class="w-full text-left">
           <tbody>
             <tr v-for="t in counting" :key="t.id">
-              <th scope="row" class="font-semibold">{{ sheet.trials[t.id]?.name }}</th>
+              <th scope="row" class="font-semibold">{{ t.name }}</th>
               <td class="figure text-right">{{ t.start?.text }} → {{ t.end?.text }}</td>
               <td v-if="t.mass" class="figure pl-2 text-right">{{ t.mass }} g</td>
             </tr>
@@ -52,16 +52,16 @@ const counting = computed(() => sheet.value.evaluation.trials.filter((t) => t.co
         </table>
       </section>
       <section class="panel p-4">
-        <h2 class="label mb-2">{{ $t('result.route') }}</h2>
+        <h2 class="label mb-2">{{ say('result.route') }}</h2>
         <RoutePicture :route="sheet.setting.route" />
       </section>
     </aside>
   </div>
   <div v-else class="panel p-6">
-    <p class="mb-2 text-xl font-semibold">{{ $t('work.notYet') }}</p>
-    <p class="mb-4">{{ sheet.agreement }}</p>
+    <p class="mb-2 text-xl font-semibold">{{ say('work.notYet') }}</p>
+    <p class="mb-4">{{ sheet.agreement.text }}</p>
     <RouterLink class="button" :to="{ name: 'bench', params: { id: notebook.id } }">{{
-      $t('result.toBench')
+      say('result.toBench')
     }}</RouterLink>
   </div>
 </template>

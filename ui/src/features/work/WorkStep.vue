@@ -2,14 +2,14 @@
 // One step: a value, its unit, the judgement, a hint, and on request the way.
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
-import type { Refused } from '@/features/bench/outbox';
+import type { Refused } from '@/notebook/outbox';
 import Figures from '@/features/result/Figures.vue';
 import Tex from '@/shared/Tex.vue';
+import { say } from '@/words';
 
 const props = defineProps<{
   number: number;
   step: Schemas['WorkStep'];
-  text: Schemas['WorkText'];
   mayWrite: boolean;
   line?: Schemas['Token'][];
   write: (text: string, unit: string) => Promise<Refused | undefined>;
@@ -31,35 +31,35 @@ async function give() {
 <template>
   <li class="border-b border-hair pb-4 last:border-0">
     <form class="grid gap-1" @submit.prevent="give">
-      <label :for="'step-' + number" class="font-semibold">{{ number }}. {{ text.title }}</label>
+      <label :for="'step-' + number" class="font-semibold">{{ number }}. {{ step.title }}</label>
       <div class="flex flex-wrap items-center gap-2">
-        <span class="text-lg"><Tex :source="text.symbol + '='" /></span>
+        <span class="text-lg"><Tex :source="step.symbol + '='" /></span>
         <input
           :id="'step-' + number"
           v-model="value"
-          class="field figure !w-40 text-right text-lg"
+          class="field figure w-40 text-right text-lg"
           inputmode="decimal"
           autocomplete="off"
           maxlength="24"
           :disabled="!mayWrite"
         />
-        <select v-model="unit" class="field !w-36" :aria-label="$t('work.unit')" :disabled="!mayWrite">
-          <option value="" disabled>{{ $t('work.unit') }}</option>
-          <option v-for="u in text.units" :key="u.code" :value="u.code">{{ u.text }}</option>
+        <select v-model="unit" class="field w-36" :aria-label="say('work.unit')" :disabled="!mayWrite">
+          <option value="" disabled>{{ say('work.unit') }}</option>
+          <option v-for="u in step.units" :key="u.code" :value="u.code">{{ u.text }}</option>
         </select>
         <button v-if="mayWrite" type="submit" class="button" :disabled="!unit || !value.trim()">
-          {{ $t('work.give') }}
+          {{ say('work.give') }}
         </button>
         <button v-if="line" type="button" class="min-h-10 px-1 underline" @click="shown = !shown">
-          {{ $t(shown ? 'work.hide' : 'work.show') }}
+          {{ say(shown ? 'work.hide' : 'work.show') }}
         </button>
       </div>
       <p v-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
-      <p v-if="text.verdict" role="status" class="font-semibold" :class="good ? 'text-agree' : 'text-rough'">
-        <span aria-hidden="true">{{ good ? '✓' : '✗' }}</span> {{ text.verdict }}
-        <span v-if="text.hint" class="font-normal text-ink">{{ text.hint }}</span>
+      <p v-if="step.verdictText" role="status" class="font-semibold" :class="good ? 'text-agree' : 'text-rough'">
+        <span aria-hidden="true">{{ good ? '✓' : '✗' }}</span> {{ step.verdictText }}
+        <span v-if="step.hint" class="font-normal text-ink">{{ step.hint }}</span>
       </p>
-      <p v-else-if="step.answer" class="text-sm text-quiet">{{ $t('work.kept') }}</p>
+      <p v-else-if="step.answer" class="text-sm text-quiet">{{ say('work.kept') }}</p>
       <p v-if="step.struck?.length" class="text-sm text-quiet">
         <s v-for="(s, i) in step.struck" :key="i" class="figure mr-2">{{ s.text }}</s>
       </p>

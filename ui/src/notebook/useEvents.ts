@@ -16,7 +16,7 @@ export function useEvents(id: string) {
     const { entries } = JSON.parse(e.data as string) as { entries: number };
     clearTimeout(timer);
     timer = window.setTimeout(() => {
-      const known = client.getQueryData<Notebook>(keys.notebook(id))?.sheet.evaluation.entries ?? 0;
+      const known = client.getQueryData<Notebook>(keys.notebook(id))?.sheet.entries ?? 0;
       if (entries > known) fetchNew();
     }, settle);
   });

@@ -2,8 +2,8 @@
 // does not have yet judged here by the same core.
 import { computed, shallowRef, watch, type Ref } from 'vue';
 import type { Notebook, Schemas } from '@/api/client';
-import { useOutbox } from '@/features/bench/outbox';
-import { judge } from '@/record/judge';
+import { useOutbox } from '@/notebook/outbox';
+import { judge } from '@/notebook/judge';
 
 const patience = 120; // ms
 
@@ -12,9 +12,7 @@ export function useJudged(notebook: Ref<Notebook | undefined>) {
   const judged = shallowRef<{ state: string; sheet: Schemas['Sheet'] }>();
   const waiting = computed(() => (notebook.value ? outbox.waitingFor(notebook.value.id) : []));
   // Names a state: an answer about another one comes too late.
-  const state = computed(
-    () => `${notebook.value?.sheet.evaluation.entries} ${waiting.value.map((e) => e.id).join(' ')}`,
-  );
+  const state = computed(() => `${notebook.value?.sheet.entries} ${waiting.value.map((e) => e.id).join(' ')}`);
 
   watch(
     state,

@@ -1,9 +1,9 @@
 // A waiting time that is kept to its end: leak, end colour, stirring.
 import { useIntervalFn } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 
-export function useCountdown(ended: (kind: string, seconds: number) => void) {
-  const kind = ref('');
+export function useCountdown<K extends string>(ended: (kind: K, seconds: number) => void) {
+  const kind = shallowRef<K | ''>('');
   const seconds = ref(0);
   const begun = ref(0);
   const now = ref(0);
@@ -15,6 +15,7 @@ export function useCountdown(ended: (kind: string, seconds: number) => void) {
       if (left.value > 0) return;
       const what = kind.value;
       stop();
+      if (what === '') return;
       navigator.vibrate?.(250);
       ended(what, seconds.value);
     },
@@ -22,7 +23,7 @@ export function useCountdown(ended: (kind: string, seconds: number) => void) {
     { immediate: false },
   );
 
-  function start(what: string, time: number) {
+  function start(what: K, time: number) {
     kind.value = what;
     seconds.value = time;
     begun.value = now.value = Date.now();

@@ -1,6 +1,6 @@
 // What the bench may be asking for in a dialog.
 import type { Trial } from '@/api/client';
-import type { Observed, Place } from '@/features/bench/useBench';
+import type { Observed, Place } from '@/notebook/useBench';
 
 export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left'] as const;
 export type InWords = (typeof inWords)[number] & ('note' | Observed);

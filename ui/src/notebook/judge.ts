@@ -1,4 +1,4 @@
-// Asks the record part of the core, which runs beside the page.
+// Asks the core, which runs beside the page.
 import type { Entry, Notebook, Schemas } from '@/api/client';
 
 export type Judgement = { sheet?: Schemas['Sheet']; fault?: string; at: number };
@@ -31,7 +31,7 @@ export function judge(notebook: Notebook, added: Entry[]): Promise<Judgement | u
     entries,
     added,
     style: sheet.style,
-    withheld: sheet.evaluation.withheld ?? false,
+    withheld: sheet.withheld ?? false,
   });
   return new Promise((done) => {
     asked.set(++count, done);

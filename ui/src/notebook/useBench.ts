@@ -3,7 +3,7 @@
 import { v7 as uuid } from 'uuid';
 import { computed, type Ref } from 'vue';
 import type { Entry, Notebook, Schemas, Trial } from '@/api/client';
-import { useOutbox } from '@/features/bench/outbox';
+import { useOutbox } from '@/notebook/outbox';
 
 export type TrialType = Trial['type'];
 export type Mark = Schemas['Scale']['mark'];
@@ -25,11 +25,11 @@ type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: st
 
 export function useBench(notebook: Ref<Notebook>) {
   const outbox = useOutbox();
-  const evaluation = computed(() => notebook.value.sheet.evaluation);
+  const sheet = computed(() => notebook.value.sheet);
 
   function entries(parts: Part[]): Entry[] {
     const waiting = outbox.waitingFor(notebook.value.id).map((e) => e.clock);
-    let clock = Math.max(evaluation.value.clock, ...waiting);
+    let clock = Math.max(sheet.value.clock, ...waiting);
     const at = new Date().toISOString();
     return parts.map((part) => ({
       ...part,
@@ -47,7 +47,7 @@ export function useBench(notebook: Ref<Notebook>) {
   return {
     /** Records the reading the bench waits for, opening a trial of this type where none is open. */
     record(text: string, opens: TrialType) {
-      const expect = evaluation.value.next.entry;
+      const expect = sheet.value.next.entry;
       const mark = expect?.mark ?? 'start';
       if (expect?.trial) return read(expect.trial, mark, text);
       const trial = uuid();
@@ -85,6 +85,8 @@ export function readingsOf(trial: Trial): Place[] {
   const all: [Mark, Schemas['Reading'] | undefined][] = [
     ['sample-start', trial.sampleStart],
     ['sample-end', trial.sampleEnd],
+    ['reagent-start', trial.reagentStart],
+    ['reagent-end', trial.reagentEnd],
     ['start', trial.start],
     ['first-end', trial.firstEnd],
     ...(trial.refills ?? []).flatMap((r): [Mark, Schemas['Reading'] | undefined][] => [

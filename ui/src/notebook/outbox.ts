@@ -9,7 +9,7 @@ import { computed, ref } from 'vue';
 import { answer, api, Offline, Problem, type Entry, type Notebook } from '@/api/client';
 import { dropOldest, keep as keepCopy } from '@/api/kept';
 import { keys } from '@/api/queries';
-import { judge } from '@/record/judge';
+import { judge } from '@/notebook/judge';
 
 type Waiting = { notebook: string; entry: Entry };
 export type Refused = { notebook: string; entries: Entry[]; why: string };
@@ -104,7 +104,7 @@ export const useOutbox = defineStore('outbox', () => {
     const found = await judge(known, [...before, ...entries]);
     if (found?.fault && found.at >= before.length) {
       done(entries);
-      refuse({ notebook, entries, why: found.fault.replace(/^entries\[\d+\]\.?/, '') });
+      refuse({ notebook, entries, why: found.fault });
     }
   }
 
@@ -159,8 +159,7 @@ export const useOutbox = defineStore('outbox', () => {
     // Somebody else wrote too, or the work view waits: fetch what is missing.
     // Otherwise the whole sheet, of which this holds what the bench needs, is
     // fetched when a view asks for it.
-    const complete =
-      notebook.entries.length === fresh.sheet.evaluation.entries && !sent.some((e) => e.kind === 'answer');
+    const complete = notebook.entries.length === fresh.sheet.entries && !sent.some((e) => e.kind === 'answer');
     void client.invalidateQueries({ queryKey: key, refetchType: complete ? 'none' : 'active' });
   }
 
