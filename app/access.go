@@ -72,8 +72,11 @@ func partsFor(role Role, show practical.When, attempted bool) experiment.Parts {
 	if role == Instructor {
 		return experiment.All
 	}
-	if show == practical.AfterMarking || show == practical.AfterAttempt && !attempted {
+	switch {
+	case show == practical.AfterMarking:
 		return experiment.Record
+	case show == practical.AfterAttempt && !attempted:
+		return experiment.PartVerdicts // own steps are judged as they are given
 	}
 	return experiment.All &^ experiment.PartReference
 }

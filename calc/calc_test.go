@@ -11,7 +11,8 @@ import (
 
 	"exactflask/calc"
 	"exactflask/docs/examples"
-	"exactflask/formats"
+	"exactflask/schema"
+	"exactflask/wording"
 )
 
 // Each computation with an input whose answer is known. Sources as named;
@@ -66,7 +67,7 @@ func TestTitration(t *testing.T) {
 		assert.Contains(t, string(out), `"monteCarlo"`)
 	}
 	_, err = calc.Run("direct", input)
-	assert.ErrorContains(t, err, "practical.method")
+	assert.ErrorContains(t, err, "practical.kind")
 	in["titres"] = []map[string]any{{"titre": "24.15", "start": "1"}}
 	input, _ = json.Marshal(in)
 	_, err = calc.Run("back", input)
@@ -106,9 +107,10 @@ func TestRefusals(t *testing.T) {
 		{"prepare", `{"formula":"HCl","concentration":9,"volume":10,"stock":6}`, "concentration"},
 	} {
 		_, err := calc.Run(c.name, []byte(c.in))
-		var faults formats.Faults
+		var faults schema.Faults
 		require.True(t, errors.As(err, &faults), "%s %s: %v", c.name, c.in, err)
-		assert.ErrorContains(t, err, c.says, c.in)
+		said := faults[0].Path + ": " + wording.For().Say(faults[0].Message)
+		assert.Contains(t, said, c.says, c.in)
 	}
 	_, err := calc.Run("nothing", []byte(`{}`))
 	assert.ErrorIs(t, err, calc.ErrUnknown)

@@ -16,8 +16,9 @@ import (
 	"github.com/stretchr/testify/require"
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
+	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/store"
-	"exactflask/store/db"
 )
 
 var ctx = context.Background()
@@ -30,26 +31,33 @@ func open(t testing.TB, path string) *store.Store {
 
 // fill puts one student with one notebook of one practical into a store.
 func fill(t testing.TB, s *store.Store) {
-	require.NoError(t, s.Write(ctx, func(q *db.Queries) error {
+	require.NoError(t, s.Write(ctx, func(q store.Queries) error {
+		p := practical.Practical{ID: "x", Revision: 1}
 		return errors.Join(
-			q.AddPerson(ctx, db.AddPersonParams{ID: "p1", Username: "mira", Name: "Mira", Password: "hash"}),
-			q.AddClass(ctx, db.AddClassParams{ID: "c1", Name: "Tuesday"}),
-			q.Join(ctx, db.JoinParams{ClassID: "c1", PersonID: "p1", Role: "student"}),
-			q.AddPractical(ctx, db.AddPracticalParams{ID: "x", Revision: 1, Document: "{}"}),
-			q.Assign(ctx, db.AssignParams{ClassID: "c1", PracticalID: "x", Revision: 1}),
-			q.AddNotebook(ctx, db.AddNotebookParams{ID: "n1", ClassID: "c1", PracticalID: "x", Revision: 1, StudentID: "p1"}),
+			q.AddPerson(ctx, store.Person{ID: "p1", Username: "mira", Name: "Mira", Password: "hash"}, now),
+			q.AddClass(ctx, "c1", "Tuesday", now),
+			q.Join(ctx, "c1", "p1", "student"),
+			q.AddPractical(ctx, p, now),
+			q.Assign(ctx, "c1", "x", 1, now),
+			q.AddNotebook(ctx, "n1", "c1", "x", 1, "p1", now),
 		)
 	}))
 }
 
-func entry(id string) db.AddEntryParams {
-	return db.AddEntryParams{ID: id, NotebookID: "n1", Document: `{"id":"` + id + `"}`}
+var now = time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
+
+func entry(id string) []journal.Entry {
+	return []journal.Entry{{ID: id, Device: "d", Clock: 1, At: now, Part: journal.Remark{Written: "swirled"}}}
+}
+
+func add(s *store.Store, notebook string, entries []journal.Entry) error {
+	return s.Write(ctx, func(q store.Queries) error { return q.AddEntries(ctx, notebook, entries, now) })
 }
 
 func count(t testing.TB, s *store.Store) int {
-	rows, err := s.Read().Entries(ctx, "n1")
+	book, err := s.Read().Notebook(ctx, "n1")
 	require.NoError(t, err)
-	return len(rows)
+	return len(book.Entries)
 }
 
 // What was written stays, in its order, when the file is opened again; paths
@@ -59,25 +67,22 @@ func TestStaysOverOpenings(t *testing.T) {
 	s := open(t, path)
 	fill(t, s)
 	for i := range 5 {
-		require.NoError(t, s.Write(ctx, func(q *db.Queries) error { _, err := q.AddEntry(ctx, entry(fmt.Sprint("e", 9-i))); return err }))
+		require.NoError(t, add(s, "n1", entry(fmt.Sprint("e", 9-i))))
 	}
 	require.NoError(t, s.Close())
 	assert.FileExists(t, path)
 
 	s = open(t, path)
 	defer func() { assert.NoError(t, s.Close()) }()
-	rows, err := s.Read().Entries(ctx, "n1")
-	require.NoError(t, err)
-	require.Len(t, rows, 5)
-	for i, row := range rows {
-		assert.Contains(t, row, fmt.Sprint("e", 9-i), "entries come in the order of arrival")
-	}
 	book, err := s.Read().Notebook(ctx, "n1")
 	require.NoError(t, err)
+	require.Len(t, book.Entries, 5)
+	for i, e := range book.Entries {
+		assert.Equal(t, fmt.Sprint("e", 9-i), e.ID, "entries come in the order of arrival")
+	}
 	assert.Equal(t, "Mira", book.StudentName)
 	_, err = s.Read().Notebook(ctx, "n2")
-	assert.ErrorIs(t, store.Found(err), store.ErrNotFound)
-	assert.NoError(t, store.Found(nil))
+	assert.ErrorIs(t, err, store.ErrNotFound)
 }
 
 // A transaction is kept whole or not at all.
@@ -88,24 +93,21 @@ func TestWholeOrNothing(t *testing.T) {
 	stop := errors.New("stop")
 	for _, c := range []struct {
 		name string
-		do   func(*db.Queries) error
+		do   func(store.Queries) error
 	}{
-		{"an error of the caller", func(*db.Queries) error { return stop }},
-		{"a notebook that is not there", func(q *db.Queries) error {
-			e := entry("e2")
-			e.NotebookID = "nowhere"
-			_, err := q.AddEntry(ctx, e)
-			return err
+		{"an error of the caller", func(store.Queries) error { return stop }},
+		{"a notebook that is not there", func(q store.Queries) error {
+			return q.AddEntries(ctx, "nowhere", entry("e2"), now)
 		}},
-		{"a username that is taken", func(q *db.Queries) error {
-			return q.AddPerson(ctx, db.AddPersonParams{ID: "p2", Username: "mira"})
+		{"a username that is taken", func(q store.Queries) error {
+			return q.AddPerson(ctx, store.Person{ID: "p2", Username: "mira"}, now)
 		}},
-		{"a person of no class's role", func(q *db.Queries) error {
-			return q.Join(ctx, db.JoinParams{ClassID: "c1", PersonID: "p1", Role: "king"})
+		{"a person of no class's role", func(q store.Queries) error {
+			return q.Join(ctx, "c1", "p1", "king")
 		}},
 	} {
-		err := s.Write(ctx, func(q *db.Queries) error {
-			if _, err := q.AddEntry(ctx, entry("e1")); err != nil {
+		err := s.Write(ctx, func(q store.Queries) error {
+			if err := q.AddEntries(ctx, "n1", entry("e1"), now); err != nil {
 				return err
 			}
 			return c.do(q)
@@ -114,21 +116,12 @@ func TestWholeOrNothing(t *testing.T) {
 		assert.NotErrorIs(t, err, store.ErrFull, c.name)
 		assert.Zero(t, count(t, s), c.name)
 	}
-	// The same entry sent twice is kept once, and says so.
-	for _, kept := range []int64{1, 0} {
-		require.NoError(t, s.Write(ctx, func(q *db.Queries) error {
-			n, err := q.AddEntry(ctx, entry("e1"))
-			assert.Equal(t, kept, n)
-			return err
-		}))
-	}
+	assert.NoError(t, add(s, "n1", entry("e1")))
 	assert.Equal(t, 1, count(t, s))
-
-	_, err := s.Read().AddEntry(ctx, entry("e3"))
-	assert.ErrorContains(t, err, "readonly", "readers cannot write")
+	assert.ErrorContains(t, s.Read().AddEntries(ctx, "n1", entry("e3"), now), "readonly", "readers cannot write")
 	gone, cancel := context.WithCancel(ctx)
 	cancel()
-	assert.ErrorIs(t, s.Write(gone, func(*db.Queries) error { return nil }), context.Canceled)
+	assert.ErrorIs(t, s.Write(gone, func(store.Queries) error { return nil }), context.Canceled)
 }
 
 // Twenty writers and twenty readers at once: none waits in vain, none is lost.
@@ -140,19 +133,16 @@ func TestWritersAndReadersAtOnce(t *testing.T) {
 	for w := range 20 {
 		all.Go(func() {
 			for i := range 10 {
-				assert.NoError(t, s.Write(ctx, func(q *db.Queries) error {
-					_, err := q.AddEntry(ctx, entry(fmt.Sprintf("e%d-%d", w, i)))
-					return err
-				}))
+				assert.NoError(t, add(s, "n1", entry(fmt.Sprintf("e%d-%d", w, i))))
 			}
 		})
 		all.Go(func() {
 			seen := 0
 			for range 10 {
-				rows, err := s.Read().Entries(ctx, "n1")
+				book, err := s.Read().Notebook(ctx, "n1")
 				assert.NoError(t, err)
-				assert.GreaterOrEqual(t, len(rows), seen, "what was there stays")
-				seen = len(rows)
+				assert.GreaterOrEqual(t, len(book.Entries), seen, "what was there stays")
+				seen = len(book.Entries)
 			}
 		})
 	}
@@ -237,8 +227,8 @@ func TestFull(t *testing.T) {
 	kept := 0
 	for i := 0; i < 10_000 && err == nil; i++ {
 		e := entry(fmt.Sprint("e", i))
-		e.Document = `{"text":"` + strings.Repeat("a long remark ", 100) + `"}`
-		if err = s.Write(ctx, func(q *db.Queries) error { _, err := q.AddEntry(ctx, e); return err }); err == nil {
+		e[0].Part = journal.Remark{Written: strings.Repeat("a long remark ", 100)}
+		if err = add(s, "n1", e); err == nil {
 			kept++
 		}
 	}

@@ -2,7 +2,8 @@ import { fileURLToPath } from 'node:url';
 import tailwindcss from '@tailwindcss/vite';
 import vue from '@vitejs/plugin-vue';
 import { VitePWA } from 'vite-plugin-pwa';
-import { defineConfig, type Plugin } from 'vite';
+import type { Plugin } from 'vite';
+import { defineConfig } from 'vitest/config';
 
 const server = process.env.EXACTFLASK_SERVER ?? 'http://localhost:8080';
 
@@ -47,5 +48,6 @@ export default defineConfig({
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { outDir: '../web/dist', emptyOutDir: true, target: 'es2022', manifest: true, assetsInlineLimit: 0 },
+  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'] },
   server: { proxy: { '/api': server } },
 });

@@ -14,8 +14,8 @@ import (
 
 	"exactflask/app"
 	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/store"
-	"exactflask/store/db"
 )
 
 // BenchmarkEntryToDisk sends single entries through the whole HTTP stack to
@@ -34,7 +34,7 @@ func BenchmarkEntryToDisk(b *testing.B) {
 	require.NoError(b, err)
 
 	e := run("bench-entry", 1000, journal.Accurate, "0.00", "23.85")[0]
-	e.Kind, e.Trial, e.Note = journal.KindNote, nil, &journal.Remark{Text: "swirled"}
+	e.Part = journal.Remark{Written: "swirled"}
 	document, err := json.Marshal(e)
 	require.NoError(b, err)
 	var whole, alone, empty time.Duration
@@ -77,31 +77,29 @@ func freshNotebook(b *testing.B, s *school) string {
 	require.NoError(b, err)
 	require.NoError(b, s.app.Join(ctx, class, person.ID, app.Student))
 	id := fmt.Sprintf("notebook-%d", time.Now().UnixNano())
-	require.NoError(b, s.store.Write(ctx, func(q *db.Queries) error {
-		return q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: class, PracticalID: "buffer-dosing", Revision: 1, StudentID: person.ID, Started: "2026-11-24T09:00:00Z"})
+	require.NoError(b, s.store.Write(ctx, func(q store.Queries) error {
+		return q.AddNotebook(ctx, id, class, "buffer-dosing", 1, person.ID, time.Now())
 	}))
 	return id
 }
 
-// BenchmarkStartUp opens a store that holds 10,000 notebooks of five entries,
+// BenchmarkStartUp opens a store that holds 10,000 notebooks of three entries,
 // as the program does before it listens.
 func BenchmarkStartUp(b *testing.B) {
 	ctx := context.Background()
 	path := filepath.Join(b.TempDir(), "large.db")
 	s, err := store.Open(ctx, path)
 	require.NoError(b, err)
-	require.NoError(b, s.Write(ctx, func(q *db.Queries) error {
+	require.NoError(b, s.Write(ctx, func(q store.Queries) error {
 		must := func(err error) { require.NoError(b, err) }
-		must(q.AddClass(ctx, db.AddClassParams{ID: "class", Name: "large"}))
-		must(q.AddPractical(ctx, db.AddPracticalParams{ID: "practical", Revision: 1, Document: "{}"}))
+		now := time.Now()
+		must(q.AddClass(ctx, "class", "large", now))
+		must(q.AddPractical(ctx, practical.Practical{ID: "practical", Revision: 1}, now))
 		for i := range 10_000 {
 			id := fmt.Sprintf("n-%06d", i)
-			must(q.AddPerson(ctx, db.AddPersonParams{ID: id, Username: id, Name: id, Password: "-"}))
-			must(q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: "class", PracticalID: "practical", Revision: 1, StudentID: id}))
-			for k := range 5 {
-				_, err := q.AddEntry(ctx, db.AddEntryParams{ID: fmt.Sprintf("%s-%d", id, k), NotebookID: id, Document: `{"kind":"note"}`})
-				must(err)
-			}
+			must(q.AddPerson(ctx, store.Person{ID: id, Username: id, Name: id, Password: "-"}, now))
+			must(q.AddNotebook(ctx, id, "class", "practical", 1, id, now))
+			must(q.AddEntries(ctx, id, run("entry-"+id, 1, journal.Accurate, "0.00", "20.00"), now))
 		}
 		return nil
 	}))

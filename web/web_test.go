@@ -24,6 +24,7 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/demo"
 	"exactflask/formats"
 	"exactflask/store"
@@ -58,7 +59,7 @@ func newSchool(t testing.TB, logs io.Writer) *school {
 	require.NoError(t, err)
 	doc, err = formats.Read(bytes.NewReader(file))
 	require.NoError(t, err)
-	doc.Practical.Reference = decimal.Must("0.8765")
+	doc.Practical.Asked.Reference = decimal.Must("0.8765")
 	require.NoError(t, a.Assign(ctx, class, doc.Practical))
 
 	other, err := a.AddClass(ctx, "Friday group")
@@ -134,22 +135,32 @@ func (s *school) notebook(c *http.Client, practical string) app.Notebook {
 // run returns entries of a trial: its opening, start and end.
 func run(id string, clock int64, kind journal.TrialType, start, end string) []journal.Entry {
 	at := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
-	e := func(n int64, k journal.Kind) journal.Entry {
-		return journal.Entry{ID: fmt.Sprintf("%s-%d", id, n), Device: "test-device", Clock: clock + n, At: at, Kind: k}
+	e := func(n int64, part journal.Part) journal.Entry {
+		return journal.Entry{ID: fmt.Sprintf("%s-%d", id, n), Device: "test-device", Clock: clock + n, At: at, Part: part}
 	}
-	open, first, last := e(0, journal.KindTrial), e(1, journal.KindReading), e(2, journal.KindReading)
-	open.Trial = &journal.Opening{Type: kind}
-	first.Reading = &journal.Scale{Trial: open.ID, Mark: journal.Start, Text: start}
-	last.Reading = &journal.Scale{Trial: open.ID, Mark: journal.End, Text: end}
-	return []journal.Entry{open, first, last}
+	open := e(0, journal.Opening{Type: kind})
+	return []journal.Entry{open, e(1, journal.Scale{Of: open.ID, Place: journal.Start, Written: start}), e(2, journal.Scale{Of: open.ID, Place: journal.End, Written: end})}
 }
 
-func practicalOf(t testing.TB) experiment.Practical {
+func practicalOf(t testing.TB) practical.Practical {
 	text, err := io.ReadAll(open(t, "iron-ii-dichromate.json"))
 	require.NoError(t, err)
 	doc, err := formats.Read(bytes.NewReader(text))
 	require.NoError(t, err)
 	return doc.Practical
+}
+
+// reread and retrial spoil the reading of one entry.
+func reread(e []journal.Entry, at int, text string) {
+	r := e[at].Part.(journal.Scale)
+	r.Written = text
+	e[at].Part = r
+}
+
+func retrial(e []journal.Entry, at int, trial string) {
+	r := e[at].Part.(journal.Scale)
+	r.Of = trial
+	e[at].Part = r
 }
 
 type entries struct {
@@ -178,6 +189,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"set-preferences", "PUT", "/me/preferences", map[string]string{"words": "titer", "units": "mL", "theme": "dark"}, "401 200 200 200 200 200"},
 		{"begin-notebook", "POST", "/classes/" + s.class + "/practicals/buffer-dosing/notebook", nil, "401 200 200 403 404 404"},
 		{"notebook", "GET", "/notebooks/" + id, nil, "401 200 404 200 404 404"},
+		{"notebook-report", "GET", "/notebooks/" + id + "/report", nil, "401 200 404 200 404 404"},
 		{"notebook-document", "GET", "/notebooks/" + id + "/document", nil, "401 200 404 200 404 404"},
 		{"notebook-journal", "GET", "/notebooks/" + id + "/journal", nil, "401 200 404 200 404 404"},
 		{"notebook-events", "GET", "/notebooks/" + id + "/events", nil, "401 200 404 200 404 404"},
@@ -236,11 +248,11 @@ func TestNothingHiddenLeaves(t *testing.T) {
 	status, answer := s.call(mira, "POST", "/api/notebooks/"+n.ID+"/entries", entries{all})
 	require.Equal(t, 200, status, answer)
 	assert.Contains(t, answer, `"status":"agreed"`)
-	for _, path := range []string{"/notebooks/" + n.ID, "/notebooks/" + n.ID + "/document", "/shelf"} {
+	for _, path := range []string{"/notebooks/" + n.ID, "/notebooks/" + n.ID + "/document", "/notebooks/" + n.ID + "/report", "/shelf"} {
 		_, text := s.call(mira, "GET", "/api"+path, nil)
 		answer += text
 	}
-	for _, secret := range []string{"0.8765", "reference", "derivation", "0.888", `"answer":{"statement`, `"unknown-amount","letter":"n","quantity`, `"result":{"of`} {
+	for _, secret := range []string{"0.8765", "reference", `"statement"`, `"origins"`, "0.888", `"answer":{"statement`} {
 		assert.NotContains(t, answer, secret)
 	}
 	_, text := s.call(farrow, "GET", "/api/notebooks/"+n.ID, nil)
@@ -255,7 +267,7 @@ func TestBadInput(t *testing.T) {
 	s := newSchool(t, nil)
 	mira := s.client("mira")
 	n := s.notebook(mira, "buffer-dosing")
-	before := n.Sheet.Evaluation.Entries
+	before := n.Sheet.Entries
 	path := "/api/notebooks/" + n.ID + "/entries"
 	spoiled := func(spoil func([]journal.Entry)) entries {
 		es := run("spoiled-one", 100, journal.Accurate, "0.00", "23.85")
@@ -268,10 +280,10 @@ func TestBadInput(t *testing.T) {
 		status int
 		says   string
 	}{
-		{"no number", spoiled(func(e []journal.Entry) { e[2].Reading.Text = "twenty" }), 422, "entries[2].reading.text"},
-		{"two points", spoiled(func(e []journal.Entry) { e[1].Reading.Text = "2.4.4" }), 422, "two decimal points"},
-		{"absurdly long", spoiled(func(e []journal.Entry) { e[1].Reading.Text = strings.Repeat("1", 500) }), 422, "reading.text"},
-		{"unknown trial", spoiled(func(e []journal.Entry) { e[1].Reading.Trial = "no-such-trial" }), 422, "open the trial first"},
+		{"no number", spoiled(func(e []journal.Entry) { reread(e, 2, "twenty") }), 422, "entries[2].reading.text"},
+		{"two points", spoiled(func(e []journal.Entry) { reread(e, 1, "2.4.4") }), 422, "two decimal points"},
+		{"absurdly long", spoiled(func(e []journal.Entry) { reread(e, 1, strings.Repeat("1", 500)) }), 422, "reading.text"},
+		{"unknown trial", spoiled(func(e []journal.Entry) { retrial(e, 1, "no-such-trial") }), 422, "open the trial first"},
 		{"far clock", spoiled(func(e []journal.Entry) { e[0].Clock = 1 << 50 }), 422, "runs far ahead"},
 		{"unknown kind", `{"entries":[{"id":"12345678","device":"d","clock":1,"at":"2026-11-24T10:00:00Z","kind":"photo"}]}`, 422, "kind"},
 		{"not JSON", `{"entries":`, 400, ""},
@@ -279,7 +291,9 @@ func TestBadInput(t *testing.T) {
 		{"unknown field", `{"entries":[],"more":1}`, 422, "more"},
 		{"too large", `{"entries":[` + strings.Repeat(" ", web.MaxBody) + `]}`, 413, ""},
 		{"somebody's id", spoiled(func(e []journal.Entry) {
-			e[0].ID, e[1].Reading.Trial, e[2].Reading.Trial = "demo-teo-0001", "demo-teo-0001", "demo-teo-0001"
+			e[0].ID = "demo-teo-0001"
+			retrial(e, 1, "demo-teo-0001")
+			retrial(e, 2, "demo-teo-0001")
 		}), 409, "used before"},
 	} {
 		status, body := s.call(mira, "POST", path, c.body)
@@ -287,7 +301,7 @@ func TestBadInput(t *testing.T) {
 		assert.Contains(t, body, c.says, c.name)
 	}
 	after := s.notebook(mira, "buffer-dosing")
-	assert.Equal(t, before, after.Sheet.Evaluation.Entries, "nothing of a refused request is kept, nothing kept is lost")
+	assert.Equal(t, before, after.Sheet.Entries, "nothing of a refused request is kept, nothing kept is lost")
 
 	// Odd but true is kept and flagged.
 	odd := run("odd-trial-1", 200, journal.Accurate, "24,40", "-0.15")
@@ -299,7 +313,7 @@ func TestBadInput(t *testing.T) {
 	status, again := s.call(mira, "POST", path, entries{odd})
 	assert.Equal(t, 200, status)
 	assert.Equal(t, body, again)
-	odd[1].Reading.Text = "11.00"
+	reread(odd, 1, "11.00")
 	status, body = s.call(mira, "POST", path, entries{odd})
 	assert.Equal(t, 409, status, body)
 
@@ -325,7 +339,7 @@ func TestSignIn(t *testing.T) {
 	}
 	status, body := s.call(nobody, "POST", "/api/session", map[string]string{"username": "nobody-here", "password": "guess-number"})
 	assert.Equal(t, 401, status)
-	assert.Contains(t, body, "user name or password is wrong", "which of them is not said")
+	assert.Contains(t, body, "User name or password is wrong", "which of them is not said")
 
 	// A session that was ended is worth nothing, wherever its cookie was kept.
 	mira := s.client("mira")
@@ -337,7 +351,7 @@ func TestSignIn(t *testing.T) {
 	stolen.Jar.SetCookies(address, cookies)
 	status, body = s.call(stolen, "GET", "/api/me", nil)
 	assert.Equal(t, 401, status)
-	assert.Contains(t, body, "sign in again")
+	assert.Contains(t, body, "Sign in again")
 
 	// Writes from another origin are refused.
 	req, err := http.NewRequest("DELETE", s.url+"/api/session", nil)
@@ -368,8 +382,8 @@ func TestManyWritersLoseNothing(t *testing.T) {
 	}
 	wg.Wait()
 	after := s.notebook(mira, "buffer-dosing")
-	assert.Equal(t, n.Sheet.Evaluation.Entries+3*writers, after.Sheet.Evaluation.Entries)
-	assert.Equal(t, experiment.Agreed, after.Sheet.Evaluation.Stage)
+	assert.Equal(t, n.Sheet.Entries+3*writers, after.Sheet.Entries)
+	assert.Equal(t, experiment.Agreed, after.Sheet.Stage)
 }
 
 func TestPagesAndHeaders(t *testing.T) {
@@ -413,7 +427,7 @@ func TestPartnersHearOfEachOther(t *testing.T) {
 	require.Equal(t, 200, status, body)
 	for lines.Scan() && !strings.HasPrefix(lines.Text(), "data: ") {
 	}
-	assert.Equal(t, fmt.Sprintf(`data: {"entries":%d,"clock":302}`, n.Sheet.Evaluation.Entries+3), lines.Text())
+	assert.Equal(t, fmt.Sprintf(`data: {"notebook":%q,"entries":%d,"clock":302}`, n.ID, n.Sheet.Entries+3), lines.Text())
 	_, journalText := s.call(mira, "GET", path+"/journal", nil)
 	assert.Contains(t, journalText, "Teodor Vask")
 	assert.Contains(t, journalText, "read the top of the meniscus")
@@ -460,21 +474,21 @@ func TestResultsAfterAnAttempt(t *testing.T) {
 	path := "/api/notebooks/" + n.ID
 	_, text := s.call(mira, "GET", path, nil)
 	assert.Contains(t, text, `"withheld":true`)
-	for _, secret := range []string{"97.52", `"derivation"`, `"origins"`, `"soFar":{`} {
+	for _, secret := range []string{"97.52", `"statement"`, `"origins"`, `"soFar":{`} {
 		assert.NotContains(t, text, secret)
 	}
-	last := n.Sheet.Evaluation.Work[len(n.Sheet.Evaluation.Work)-1].Step
-	answer := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900, At: time.Now(), Kind: journal.KindAnswer, Answer: &journal.Answer{Step: last, Text: "95.1", Unit: "%"}}
+	last := n.Sheet.Work[len(n.Sheet.Work)-1].Step.Step
+	answer := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900, At: time.Now(), Part: journal.Answer{Step: last, Written: "95.1", Unit: "%"}}
 	status, text := s.call(mira, "POST", path+"/entries", entries{[]journal.Entry{answer}})
 	require.Equal(t, 200, status, text)
-	assert.Contains(t, text, `"derivation"`)
+	assert.Contains(t, text, `"statement"`)
 	assert.Contains(t, text, "97.52")
 	assert.Contains(t, text, `"verdict":"wrong"`)
 
 	vinegar := s.notebook(mira, "algae-vinegar")
 	require.NotNil(t, vinegar.Offer)
-	assert.Equal(t, "0.1005", vinegar.Offer.Text)
-	known := journal.Entry{ID: "known-entry-1", Device: "d", Clock: 900, At: time.Now(), Kind: journal.KindKnown, Known: vinegar.Offer}
+	assert.Equal(t, "0.1005", vinegar.Offer.Written)
+	known := journal.Entry{ID: "known-entry-1", Device: "d", Clock: 900, At: time.Now(), Part: *vinegar.Offer}
 	status, text = s.call(mira, "POST", "/api/notebooks/"+vinegar.ID+"/entries", entries{[]journal.Entry{known}})
 	require.Equal(t, 200, status, text)
 	assert.Contains(t, text, "0.1005")
@@ -486,7 +500,7 @@ func TestSettingAPractical(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, mira, teo := s.client("farrow"), s.client("mira"), s.client("teo")
 	p := practicalOf(t)
-	p.Reference = decimal.Must("0.0817")
+	p.Asked.Reference = decimal.Must("0.0817")
 	set := func(want int) string {
 		status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/practicals", map[string]any{"practical": p})
 		require.Equal(t, want, status, text)
@@ -511,7 +525,7 @@ func TestSettingAPractical(t *testing.T) {
 	assert.Contains(t, text, "diphenylamine sulfonate suits")
 	assert.Contains(t, text, "0.0817")
 	assert.NotContains(t, text, `"titre":0,`)
-	p.Equation = "Fe -> Gold"
+	p.Chemistry.Equation = "Fe -> Gold"
 	set(422)
 }
 

@@ -216,7 +216,7 @@ func readDocument(file string) (formats.Document, error) {
 	case errors.As(err, &faults):
 		lines := make([]string, len(faults))
 		for i, f := range faults {
-			lines[i] = file + ": " + f.Error()
+			lines[i] = file + ": " + spoken(f)
 		}
 		return doc, &inputError{errors.New(strings.Join(lines, "\nexactflask: "))}
 	case err != nil:

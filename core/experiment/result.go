@@ -221,16 +221,24 @@ func work(rec recorded, j judged, r *Result, parts Parts) []marking.Step {
 	if j.verdict.Status != agreement.Agreed {
 		return []marking.Step{}
 	}
-	trials := j.averaged()
-	if !parts.Has(PartResult) {
-		return marking.Steps(rec.assay.Structure(measuredOf(trials)), rec.c.Answers)
-	}
-	if r == nil {
+	trials := measuredOf(j.averaged())
+	var d derivation.Derivation
+	switch {
+	case r != nil:
+		d = r.Derivation
+	case parts.Has(PartResult):
 		return []marking.Step{}
+	case parts.Has(PartVerdicts):
+		var problem *assay.Problem
+		if d, problem = rec.assay.Derive(trials); problem != nil {
+			return []marking.Step{}
+		}
+	default:
+		return marking.Steps(rec.assay.Structure(trials), rec.c.Answers)
 	}
-	steps := marking.Steps(r.Derivation, rec.c.Answers)
+	steps := marking.Steps(d, rec.c.Answers)
 	if parts.Has(PartVerdicts) {
-		marking.Judge(r.Derivation, steps, rec.r.Rules.Figures, slipsOf(rec.r, j))
+		marking.Judge(d, steps, rec.r.Rules.Figures, slipsOf(rec.r, j))
 	}
 	return steps
 }

@@ -15,27 +15,32 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/plan"
+	"exactflask/core/practical"
 	"exactflask/docs/examples"
 )
 
-func example(t testing.TB, name string) experiment.Practical {
+func example(t testing.TB, name string) practical.Practical {
 	text, err := examples.Files.ReadFile(name + ".json")
 	require.NoError(t, err)
 	var doc struct {
-		Practical experiment.Practical `json:"practical"`
+		Practical json.RawMessage `json:"practical"`
 	}
 	require.NoError(t, json.Unmarshal(text, &doc))
-	return doc.Practical
+	p, err := practical.Decode(doc.Practical)
+	require.NoError(t, err)
+	return p
 }
 
 // reaction sets a practical of the catalogue up at one strength.
-func reaction(t testing.TB, id, strength string) experiment.Practical {
+func reaction(t testing.TB, id, strength string) practical.Practical {
 	p := example(t, "buffer-dosing")
 	for _, r := range catalog.BuiltIn().Reactions {
 		if r.ID == id {
-			p.Equation, p.Indicator = r.Equation, r.Indicators[0]
-			p.Titrant, p.Analyte = plan.Begin(r)
-			p.Titrant.Concentration, p.Analyte.Approximate = decimal.Must(strength), decimal.Must(strength)
+			titrant, analyte := plan.Begin(r)
+			p.Chemistry = practical.Chemistry{Equation: r.Equation, Indicator: r.Indicators[0],
+				Titrant: practical.Solution{Name: "t", Formula: titrant.Plain(), Concentration: decimal.Must(strength)},
+				Analyte: practical.Solution{Name: "a", Formula: analyte.Plain(), Approximate: decimal.Must(strength)}}
+			p.Asked = practical.Asked{}
 			return p
 		}
 	}
@@ -43,17 +48,23 @@ func reaction(t testing.TB, id, strength string) experiment.Practical {
 	return p
 }
 
-func assess(t testing.TB, p experiment.Practical) plan.Assessment {
-	a, fault := plan.Assess(p)
-	require.Nil(t, fault)
-	return a
+func ready(t testing.TB, p practical.Practical) *practical.Ready {
+	r, fault := p.Check()
+	if fault != nil {
+		require.Fail(t, fault.Error())
+	}
+	return r
+}
+
+func assess(t testing.TB, p practical.Practical) plan.Assessment {
+	return plan.Assess(ready(t, p))
 }
 
 // What the verdicts must say. Source: common practice, no source.
 func TestIndicatorVerdicts(t *testing.T) {
 	verdict := func(id, strength, indicator string) equilibrium.Verdict {
 		p := reaction(t, id, strength)
-		p.Indicator = indicator
+		p.Chemistry.Indicator = indicator
 		a := assess(t, p)
 		require.NotNil(t, a.Chosen, id)
 		return a.Chosen.End.Verdict
@@ -90,10 +101,10 @@ func TestIndicatorVerdicts(t *testing.T) {
 	boric := assess(t, reaction(t, "boric-naoh", "0.1"))
 	assert.True(t, boric.Meter, "pKa 9: none does, use a pH meter")
 	wrong := reaction(t, "hcl-nh3", "0.1")
-	wrong.Indicator = "phenolphthalein"
+	wrong.Chemistry.Indicator = "phenolphthalein"
 	a := assess(t, wrong)
 	assert.Equal(t, "plan.indicator-early", a.Findings[0].Code)
-	assert.Contains(t, a.Findings[0].Values["better"], "methyl red")
+	assert.Contains(t, fmt.Sprint(a.Findings[0].Values["better"]), "methyl-red")
 	assert.Equal(t, equilibrium.Suits, a.Indicators[0].End.Verdict, "the best first")
 }
 
@@ -110,7 +121,7 @@ func TestEveryReactionHasItsCurve(t *testing.T) {
 			continue
 		}
 		assert.Greater(t, len(a.Curve.Points), 80, r.ID)
-		p.Titrant, p.Analyte = experiment.Solution{Name: "a", Formula: p.Analyte.Formula, Concentration: decimal.Must("0.1")}, experiment.Solution{Name: "b", Formula: p.Titrant.Formula, Approximate: decimal.Must("0.1")}
+		p.Chemistry.Titrant, p.Chemistry.Analyte = practical.Solution{Name: "a", Formula: p.Chemistry.Analyte.Formula, Concentration: decimal.Must("0.1")}, practical.Solution{Name: "b", Formula: p.Chemistry.Titrant.Formula, Approximate: decimal.Must("0.1")}
 		if back := assess(t, p); assert.NotNil(t, back.Curve, "%s, the other way round", r.ID) {
 			first, last := back.Curve.Points[0].Value, back.Curve.Points[len(back.Curve.Points)-1].Value
 			forth := a.Curve.Points[len(a.Curve.Points)-1].Value > a.Curve.Points[0].Value
@@ -124,7 +135,7 @@ func TestEveryReactionHasItsCurve(t *testing.T) {
 func TestRangeAndProposals(t *testing.T) {
 	for strength, want := range map[string]plan.Range{"0.01": plan.RangeSmall, "0.03": plan.RangeLow, "0.048": plan.RangeBest, "0.092": plan.RangeHigh, "0.9": plan.RangeLarge} {
 		p := example(t, "buffer-dosing")
-		p.Analyte.Approximate = decimal.Must(strength)
+		p.Chemistry.Analyte.Approximate = decimal.Must(strength)
 		a := assess(t, p)
 		assert.Equal(t, want, a.Range, strength)
 		if want == plan.RangeBest {
@@ -135,7 +146,7 @@ func TestRangeAndProposals(t *testing.T) {
 		require.NotEmpty(t, a.Proposals, strength)
 		for _, x := range a.Proposals {
 			after := assess(t, x.Practical)
-			assert.Equal(t, plan.RangeBest, after.Range, "%s %s for %s", x.What, x.Value, strength)
+			assert.Equal(t, plan.RangeBest, after.Range, "%s %v for %s", x.What, x.Value, strength)
 			assert.InEpsilon(t, x.Titre, after.Titre, 0.02)
 		}
 	}
@@ -143,8 +154,7 @@ func TestRangeAndProposals(t *testing.T) {
 
 func TestQuestions(t *testing.T) {
 	p := example(t, "naoh-by-aliquot")
-	qs, fault := plan.Questions(p)
-	require.Nil(t, fault)
+	qs := plan.Questions(ready(t, p))
 	codes := ""
 	for _, q := range qs {
 		codes += q.Code + " "
@@ -154,27 +164,27 @@ func TestQuestions(t *testing.T) {
 		code, answer, says string
 		right              bool
 	}{
-		{"ratio", "0.5", "prelab.ratio.why", true}, {"ratio", "2", "prelab.ratio.inverted", false}, {"ratio", "3", "prelab.ratio.wrong", false},
-		{"titre", "25,1", "prelab.titre.why", true}, {"titre", "0.0251", "slip.thousand", false}, {"titre", "12", "prelab.titre.wrong", false},
-		{"indicator", "methyl-orange", "prelab.indicator.wrong", false},
-		{"mass", "1.5758", "prelab.mass.why", true}, {"burette", "titrant", "prelab.burette.why", true}, {"burette", "analyte", "prelab.burette.wrong", false},
+		{"ratio", "0.5", "prelab.right.ratio", true}, {"ratio", "2", "prelab.ratio-inverted", false}, {"ratio", "3", "prelab.wrong.ratio", false},
+		{"titre", "25,1", "prelab.right.titre", true}, {"titre", "0.0251", "slip.thousand", false}, {"titre", "12", "prelab.wrong.titre", false},
+		{"indicator", "methyl-orange", "prelab.wrong.indicator", false},
+		{"mass", "1.5758", "prelab.right.mass", true}, {"burette", "titrant", "prelab.right.burette", true}, {"burette", "analyte", "prelab.wrong.burette", false},
 	} {
-		got, fault := plan.Check(p, c.code, c.answer)
+		got, fault := plan.Check(ready(t, p), c.code, c.answer)
 		require.Nil(t, fault)
 		assert.Equal(t, c.right, got.Right, "%s %s", c.code, c.answer)
-		assert.Equal(t, c.says, got.Code, "%s %s", c.code, c.answer)
+		assert.Equal(t, c.says, got.Say.Code, "%s %s", c.code, c.answer)
 	}
 	for _, bad := range [][2]string{{"titre", "many"}, {"colour", "1"}} {
-		_, fault := plan.Check(p, bad[0], bad[1])
+		_, fault := plan.Check(ready(t, p), bad[0], bad[1])
 		assert.NotNil(t, fault)
 	}
 }
 
 func BenchmarkIndicatorRanking(b *testing.B) {
-	p := reaction(b, "ethanoic-naoh", "0.1")
+	p := ready(b, reaction(b, "ethanoic-naoh", "0.1"))
 	b.ReportAllocs()
 	for b.Loop() {
-		if a, _ := plan.Assess(p); a.Chosen == nil {
+		if a := plan.Assess(p); a.Chosen == nil {
 			b.Fatal("no indicator")
 		}
 	}
@@ -190,7 +200,6 @@ func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
 		}
 		for _, strength := range []string{"0.02", "0.05", "0.1"} {
 			p := reaction(t, r.ID, strength)
-			p.Result = experiment.ResultRule{Show: experiment.Always}
 			a := assess(t, p)
 			if a.Titre < 0.5 || a.Titre > 49 {
 				continue // another amount of sample would be taken
@@ -199,18 +208,17 @@ func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
 			for i := range 3 {
 				trial := fmt.Sprintf("trial-%03d", i)
 				for _, e := range []journal.Entry{
-					{ID: trial, Kind: journal.KindTrial, Trial: &journal.Opening{Type: journal.Accurate}},
-					{ID: trial + "-start", Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.Start, Text: "0.00"}},
-					{ID: trial + "-end", Kind: journal.KindReading, Reading: &journal.Scale{Trial: trial, Mark: journal.End, Text: fmt.Sprintf("%.2f", a.Titre)}},
+					{ID: trial, Part: journal.Opening{Type: journal.Accurate}},
+					{ID: trial + "-start", Part: journal.Scale{Of: trial, Place: journal.Start, Written: "0.00"}},
+					{ID: trial + "-end", Part: journal.Scale{Of: trial, Place: journal.End, Written: fmt.Sprintf("%.2f", a.Titre)}},
 				} {
 					e.Device, e.Clock = "bench-7", int64(len(entries)+1)
 					entries = append(entries, e)
 				}
 			}
-			ev, fault := experiment.Evaluate(p, entries)
-			require.Nil(t, fault, r.ID)
+			ev := experiment.Evaluate(ready(t, p), entries, experiment.PartResult)
 			if assert.NotNil(t, ev.Result, r.ID) {
-				assert.InEpsilon(t, p.Analyte.Approximate.Float64(), ev.Result.Answer.Value, 0.011, "%s at %s mol/L: %.2f mL", r.ID, strength, a.Titre)
+				assert.InEpsilon(t, p.Chemistry.Analyte.Approximate.Float64(), ev.Result.Answer.Value, 0.011, "%s at %s mol/L: %.2f mL", r.ID, strength, a.Titre)
 			}
 			if a.Curve != nil && assert.NotEmpty(t, a.Curve.Equivalence, r.ID) {
 				assert.InDelta(t, a.Titre, a.Curve.Equivalence[0].Volume, 0.00501, "%s: the titre is given to a hundredth", r.ID)

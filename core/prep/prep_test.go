@@ -20,7 +20,7 @@ func TestMake(t *testing.T) {
 	assert.Less(t, khp.Low, khp.Mass)
 	codes := map[string]int{}
 	for _, s := range khp.Steps {
-		codes[s.Code] = s.Seconds
+		codes[s.Say.Code] = s.Seconds
 	}
 	assert.Equal(t, 900, codes["prep.dissolve"], "it takes 15 minutes")
 	assert.Contains(t, codes, "prep.transfer")
@@ -31,11 +31,11 @@ func TestMake(t *testing.T) {
 	naoh, _ := prep.Make(prep.Solution{Formula: "NaOH", Concentration: 0.1, Volume: 2000})
 	assert.False(t, naoh.Primary, "hydroxide is never a primary standard")
 	last := naoh.Steps[len(naoh.Steps)-3]
-	assert.Equal(t, "prep.standardise", last.Code)
+	assert.Equal(t, "prep.standardise", last.Say.Code)
 
 	hcl, _ := prep.Make(prep.Solution{Formula: "HCl", Concentration: 0.1, Volume: 1000})
 	assert.InDelta(t, 8.35, hcl.Stock, 0.05, "from 37 % w/w, 1.18 g/mL: 12.0 mol/L")
-	assert.Equal(t, "prep.acid-to-water", hcl.Steps[1].Code)
+	assert.Equal(t, "prep.acid-to-water", hcl.Steps[1].Say.Code)
 	six, _ := prep.Make(prep.Solution{Formula: "HCl", Concentration: 0.105, Volume: 485, Stock: 6})
 	assert.InDelta(t, 8.49, six.Stock, 0.01, "8.5 mL of 6 mol/L to 485 mL")
 	assert.Equal(t, 120, six.Steps[2].Seconds, "a dense stock is stirred for two minutes")
@@ -82,7 +82,7 @@ func TestSerialDilution(t *testing.T) {
 }
 
 func TestClass(t *testing.T) {
-	needs := prep.Quantities("hydrochloric acid", "sample", "methyl orange", 24, 25, 3, prep.Class{Students: 12, Trials: 4, Bottle: 110})
+	needs := prep.Quantities([]prep.Wanted{{What: "titrant", Name: "hydrochloric acid", Each: 24}, {What: "analyte", Name: "sample", Each: 25}, {What: "indicator", Name: "methyl orange", Each: 3}}, prep.Class{Students: 12, Trials: 4, Bottle: 110})
 	assert.InDelta(t, 4*24+25, needs[0].Bench, 1e-9, "four trials, two rinses of 10 mL and the jet")
 	assert.InDelta(t, 121*12*1.2, needs[0].Total, 1e-9)
 	assert.Equal(t, 2000.0, needs[0].Make)

@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest';
+import type { Schemas } from '@/api/client';
+import {
+  aliquotOf,
+  blank,
+  change,
+  exchanged,
+  unknownOf,
+  withAliquot,
+  withReaction,
+  withStrength,
+  withUnknownSwapped,
+} from './draft';
+
+describe('a practical that is being written', () => {
+  it('has one unknown, whose strength is approximate', () => {
+    const p = blank();
+    expect(unknownOf(p)).toBe('analyte');
+    expect(withStrength(p, 'analyte', '0,12 ').chemistry.analyte.approximate).toBe('0.12');
+    expect(withStrength(p, 'titrant', '0.2').chemistry.titrant.concentration).toBe('0.2');
+    expect(withStrength(p, 'titrant', ' ').chemistry.titrant.concentration).toBeUndefined();
+    const swapped = withUnknownSwapped(p);
+    expect(unknownOf(swapped)).toBe('titrant');
+    expect(swapped.chemistry.analyte.concentration).toBe('0.100');
+    expect(withUnknownSwapped(swapped)).toEqual(p);
+  });
+
+  it('exchanges burette and flask, and back again', () => {
+    const p = blank();
+    expect(exchanged(p).chemistry.titrant).toEqual(p.chemistry.analyte);
+    expect(exchanged(exchanged(p))).toEqual(p);
+  });
+
+  it('changes one part and leaves the rest, and the original, alone', () => {
+    const p = blank();
+    expect(change(p, 'showing', { hideExpected: true })).toEqual({
+      ...p,
+      showing: { results: 'always', hideExpected: true },
+    });
+    expect(withAliquot(p, { volume: '10.00' }).route).toEqual([{ kind: 'pipette', volume: '10.00', class: 'B' }]);
+    expect(p).toEqual({ ...blank(), id: p.id });
+  });
+
+  it('finds the portion that is titrated at the end of a longer route', () => {
+    const p = { ...blank(), route: [{ kind: 'weigh' }, { kind: 'make-up' }, { kind: 'aliquot', volume: '25.00' }] };
+    expect(aliquotOf(p as ReturnType<typeof blank>)?.volume).toBe('25.00');
+    expect(aliquotOf({ ...blank(), route: [{ kind: 'weigh' }] })).toBeUndefined();
+  });
+
+  it('takes a reaction with nothing left over from another', () => {
+    const before = { ...blank(), asked: { what: 'purity' as const }, route: [{ kind: 'weigh' as const }] };
+    const reaction = {
+      name: 'ammonia with hydrochloric acid',
+      equation: 'NH3 + HCl -> NH4Cl',
+      titrant: { name: 'hydrochloric acid', formula: 'HCl' },
+      analyte: { name: 'ammonia', formula: 'NH3' },
+      indicators: ['methyl-red'],
+    } as Schemas['Reaction'];
+    const p = withReaction(before, reaction);
+    expect(p.title).toBe('Ammonia with hydrochloric acid');
+    expect(p.asked).toBeUndefined();
+    expect(p.chemistry.indicator).toBe('methyl-red');
+    expect(aliquotOf(p)?.kind).toBe('pipette');
+  });
+});

@@ -1,0 +1,46 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import page from '../../wording/messages/en/page.json';
+import terms from '../../wording/messages/en/terms.json';
+import { inUsage, say, sayList, speak, type Key } from '@/words';
+
+const files = readdirSync('src', { recursive: true, encoding: 'utf8' }).filter(
+  (f) => /\.(vue|ts)$/.test(f) && !/\.test\.ts$|schema\.d\.ts$/.test(f),
+);
+const source = files.map((f) => readFileSync(join('src', f), 'utf8')).join('\n');
+
+// A key is used where it stands whole, or where a template with its head stands:
+// `plan.shows.${…}`.
+const heads = [...source.matchAll(/`([a-z][\w.]*\.)\$\{/gi)].map((m) => m[1]!);
+const used = (key: string) =>
+  source.includes(`'${key}'`) || source.includes(`\`${key}\``) || heads.some((head) => key.startsWith(head));
+
+describe('the texts of the screens', () => {
+  it.each(Object.keys(page))('%s is used', (key) => expect(used(key)).toBe(true));
+
+  it('name only terms that there are', () => {
+    const named = [...JSON.stringify(page).matchAll(/\[(\w+)\]/g)].map((m) => m[1]!);
+    expect(named.length).toBeGreaterThan(5);
+    expect(named.filter((n) => !(n in terms))).toEqual([]);
+  });
+
+  it('are said in the usage that was chosen', () => {
+    expect(inUsage('[Titre] of the [burette]', 'titer')).toBe('Titer of the buret');
+    expect(say('bench.titre')).toBe('Titre');
+    speak('titer');
+    expect(say('bench.titre')).toBe('Titer');
+    speak('titre');
+  });
+
+  it.each([
+    [0, 'no accurate trials'],
+    [1, '1 accurate trial'],
+    [3, '3 accurate trials'],
+  ])('count %i in the form of that number', (n, text) => expect(say('shelf.trials', {}, n)).toBe(text));
+
+  it('put values where they belong', () => {
+    expect(say('bench.accept' satisfies Key, { reading: '23.40' })).toContain('23.40');
+    expect(sayList('reasons.correction').length).toBeGreaterThan(3);
+  });
+});
