@@ -94,10 +94,10 @@ func TestFullDisk(t *testing.T) {
 		}
 	}
 	require.Error(t, full)
-	assert.Contains(t, full.Error(), "disk is full")
+	assert.Contains(t, full.Error(), "The server’s disk is full")
 	p.Keys("24.70\r")
 	p.See("not yet sent")
-	p.See("the server's disk is full")
+	p.See("The server’s disk is full")
 	accessible(t, p, "a full disk")
 	require.NoError(t, os.Remove(ballast))
 	p.Lose("not yet sent")

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -54,7 +55,8 @@ func init() {
 			out.Errors = append(out.Errors, &huma.ErrorDetail{Location: f.Path, Message: words.Say(f.Message)})
 		}
 		if len(out.Errors) > 0 && status == http.StatusUnprocessableEntity {
-			out.Detail = words.Say(notTaken.Message()) + " " + out.Errors[0].Message
+			first := out.Errors[0]
+			out.Detail = words.Say(notTaken.Message()) + " " + strings.TrimPrefix(first.Location, "body.") + ": " + first.Message
 		}
 		return out
 	}

@@ -28,13 +28,10 @@ export const api = createClient<paths>({ baseUrl: '/api', credentials: 'same-ori
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
-type Told = { detail?: string; title?: string; errors?: { location?: string; message?: string }[] };
-
-/** What a problem document says: where a value does not fit its form, the places. */
+/** What a problem document says. */
 function words(error: unknown): string | undefined {
-  const told = error as Told | undefined;
-  if (told?.detail !== 'validation failed') return told?.detail ?? told?.title;
-  return told.errors?.map((e) => `${e.location?.replace(/^body\./, '')}: ${e.message}`).join('; ');
+  const told = error as Schemas['ErrorModel'] | undefined;
+  return told?.detail ?? told?.title;
 }
 
 export async function answer<T>(call: Promise<Answer<T>>): Promise<T> {

@@ -1,0 +1,116 @@
+package view_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/experiment"
+	"exactflask/core/practical"
+	"exactflask/core/prep"
+	"exactflask/docs/examples"
+	"exactflask/formats"
+	"exactflask/view"
+)
+
+var styles = []practical.Style{
+	{Words: "titre", Units: "mL"}, {Words: "titre", Units: "cm3"}, {Words: "titer", Units: "mL"}, {Words: "titer", Units: "cm3"},
+}
+
+// read reads every example of docs/examples.
+func read(t testing.TB, visit func(name string, r *practical.Ready, doc formats.Document)) {
+	files, err := examples.Files.ReadDir(".")
+	require.NoError(t, err)
+	require.Greater(t, len(files), 15)
+	for _, f := range files {
+		text, err := examples.Files.ReadFile(f.Name())
+		require.NoError(t, err)
+		doc, err := formats.Read(bytes.NewReader(text))
+		require.NoError(t, err, f.Name())
+		r, fault := doc.Practical.Check()
+		require.Nil(t, fault, f.Name())
+		visit(f.Name(), r, doc)
+	}
+}
+
+// Left in a sentence, these show that it was not said to its end: a place for a
+// value, a term in brackets, a code, a number that is none.
+var unsaid = regexp.MustCompile(`\{\w*\}|\[[a-zA-Z]+\]|NaN|\+Inf|%!|\b(cause|finding|next|step|origin|source|setup|cleanup)\.[a-z-]+`)
+
+// texts are all strings of a value below keys that hold sentences.
+func texts(v any, key string, visit func(key, text string)) {
+	switch x := v.(type) {
+	case map[string]any:
+		for k, inner := range x {
+			if k != "origins" { // by ids; what is inside is visited
+				texts(inner, k, visit)
+				continue
+			}
+			for _, o := range inner.(map[string]any) {
+				texts(o, k, visit)
+			}
+		}
+	case []any:
+		for _, inner := range x {
+			texts(inner, key, visit)
+		}
+	case string:
+		visit(key, x)
+	}
+}
+
+// Every example, in every style, is said to its end: sheet, report and plan.
+func TestEverythingIsSaid(t *testing.T) {
+	codes := map[string]bool{"code": true, "step": true, "node": true, "entry": true, "trial": true, "reason": true, "latex": true, "symbol": true, "equationLatex": true, "subject": true, "plain": true}
+	read(t, func(name string, r *practical.Ready, doc formats.Document) {
+		ev := experiment.Evaluate(r, doc.Journal, experiment.All)
+		for _, style := range styles {
+			sheet := view.Of(r, ev, style)
+			plan := view.PlanOf(r, prep.Class{Students: 12, Trials: 4}, style)
+			for what, v := range map[string]any{"sheet": sheet, "report": view.ReportOf(r, sheet, view.About{Student: "Mira Quillon"}), "plan": plan} {
+				text, err := json.Marshal(v)
+				require.NoError(t, err)
+				var tree any
+				require.NoError(t, json.Unmarshal(text, &tree))
+				texts(tree, "", func(key, said string) {
+					if codes[key] {
+						return
+					}
+					assert.NotRegexp(t, unsaid, said, "%s, %s of %s in %v", key, what, name, style)
+					if style.Words == "titer" && key == "text" {
+						assert.NotRegexp(t, regexp.MustCompile(`(?i)\b(titres?|burettes?|conical flask)\b`), said, "%s of %s", what, name)
+					}
+					if style.Units == "cm3" && key != "unit" { // a code in the own working
+						assert.NotRegexp(t, regexp.MustCompile(`\d mL\b|mol/L`), said, "%s, %s of %s", key, what, name)
+					}
+				})
+			}
+			assert.NotEmpty(t, sheet.Next.Text, name)
+			assert.NotEmpty(t, sheet.StageText, name)
+		}
+	})
+}
+
+// What is withheld is not there to be said.
+func TestRecordAlone(t *testing.T) {
+	read(t, func(name string, r *practical.Ready, doc formats.Document) {
+		sheet := view.Of(r, experiment.Evaluate(r, doc.Journal, experiment.Record), styles[0])
+		assert.Nil(t, sheet.Answer, name)
+		assert.True(t, sheet.Withheld, name)
+		full := view.Of(r, experiment.Evaluate(r, doc.Journal, experiment.All), styles[0])
+		if full.Answer == nil {
+			return
+		}
+		text, err := json.Marshal(sheet)
+		require.NoError(t, err)
+		if value := full.Answer.Value; len(strings.Trim(value, "0.")) > 3 {
+			assert.NotContains(t, string(text), `"`+value+`"`, name)
+		}
+		assert.Equal(t, len(full.Trials), len(sheet.Trials), name)
+	})
+}
