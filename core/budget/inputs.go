@@ -34,9 +34,9 @@ type inputs struct {
 	d   dv.Derivation
 	out []Input
 
-	ends, scatter, warm []Effect
-	sampleEnds          map[dv.SourceKind][]Effect
-	shared              []source
+	ends, warm []Effect
+	sampleEnds map[dv.SourceKind][]Effect
+	shared     []source
 }
 
 // source is one thing that measured several leaves.

@@ -352,13 +352,6 @@ func TestSupplyAndLists(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(ev.Log[len(ev.Log)-1]), "1.3261")
 }
 
-func number(text string) decimal.Decimal { return decimal.Must(text) }
-
-func trim(v float64, places int) string {
-	d, _ := decimal.FromFloat(v)
-	return d.Round(places).String()
-}
-
 // Whatever is written in a notebook: the mean lies among the titres it is made
 // of, these are accurate, with both readings and not set aside, and agree; and
 // neither a note nor the order of arrival nor sending everything twice changes
