@@ -44,6 +44,7 @@ async function start(classId: string, practical: string) {
             say(s.role === 'instructor' ? 'shelf.plan' : 'shelf.prepare')
           }}</RouterLink>
         </div>
+        <p v-if="p.broken" class="mb-2 font-semibold text-alarm" role="alert">{{ p.broken }}</p>
         <p class="mb-2 text-lg text-quiet">{{ p.setting.equation }}</p>
         <p class="mb-4 max-w-prose">{{ p.purpose }}</p>
         <p v-if="p.notebooks.length === 0" class="text-quiet">{{ say('shelf.nobody') }}</p>
@@ -57,6 +58,7 @@ async function start(classId: string, practical: string) {
             <div class="grow">
               <h3 v-if="s.role === 'instructor'" class="font-bold">{{ n.student }}</h3>
               <p class="text-lg font-semibold" :class="n.stage === 'agreed' && 'text-agree'">{{ n.stageText }}</p>
+              <p v-if="n.broken" class="font-semibold text-alarm">{{ n.broken }}</p>
               <p v-if="n.id" class="text-sm text-quiet">
                 {{ say('shelf.trials', {}, n.trials)
                 }}<template v-if="n.checks"> · {{ say('shelf.checks', {}, n.checks) }}</template>
