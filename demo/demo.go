@@ -28,13 +28,13 @@ var practical []byte
 
 // student is a made-up student with a notebook, written as lines:
 //
-//	rough 0.00 24.40        a trial with its readings
+//	rough 0.00 23.10        a trial with its readings
 //	accurate 0.00           one that is still running
 //	aside: overshot         the last trial is set aside
-//	correct end 23.90: why  a reading of the last trial is corrected
+//	correct end 22.60: why  a reading of the last trial is corrected
 //	note: text
 //	colour deep             the colour at the end of the last trial
-//	drop 24.90              a reading of the last trial noted before a further drop
+//	drop 23.60              a reading of the last trial noted before a further drop
 //	done rinse-water        an item of the lists
 type student struct {
 	username, name string
@@ -44,13 +44,13 @@ type student struct {
 
 var students = []student{
 	{"mira", "Mira Quillon", true, []string{
-		"rough 0.00 24.40", "accurate 0.00 23.85", "accurate 23.85 47.75", "correct end 47.65: read the top of the meniscus", "accurate 0.10 23.95",
+		"rough 0.00 23.10", "accurate 0.00 22.55", "accurate 22.55 45.15", "correct end 45.05: read the top of the meniscus", "accurate 0.10 22.65",
 		"note: Swirled until the fizzing stopped before going drop by drop."}},
-	{"teo", "Teodor Vask", true, []string{"rough 0.00 24.90", "accurate 0.00 24.05", "accurate 24.05 47.75", "accurate 0.00 24.30"}},
-	{"anouk", "Anouk Brill", true, []string{"rough 0.50 24.70"}},
+	{"teo", "Teodor Vask", true, []string{"rough 0.00 23.60", "accurate 0.00 22.75", "accurate 22.75 45.15", "accurate 0.00 23.00"}},
+	{"anouk", "Anouk Brill", true, []string{"rough 0.50 23.40"}},
 	{"jory", "Jory Pellam", true, []string{"done goggles", "done rinse-water", "done rinse-solution", "done fill-low", "done funnel-out", "done jet-filled", "done no-bubble", "done leak-wait", "done white-tile", "done indicator",
-		"rough 0.00 24.10", "colour pale", "accurate 0.00 23.85", "colour pale", "accurate 0.20 24.95", "colour deep", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 23.85", "drop 23.75", "drop 23.80"}},
-	{"sanna", "Sanna Odell", true, []string{"rough 0.00 24.50", "accurate 0.00 23.8", "correct end 23.80: the last zero was read but not written", "accurate 0.00"}},
+		"rough 0.00 22.80", "colour pale", "accurate 0.00 22.55", "colour pale", "accurate 0.20 23.65", "colour deep", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 22.55", "drop 22.45", "drop 22.50"}},
+	{"sanna", "Sanna Odell", true, []string{"rough 0.00 23.20", "accurate 0.00 22.5", "correct end 22.50: the last zero was read but not written", "accurate 0.00"}},
 	{"bevan", "Bevan Thrale", false, nil},
 }
 

@@ -218,7 +218,7 @@ func TestStaleSessionAndWords(t *testing.T) {
 	accessible(t, q, "instructor's shelf")
 	q.Click("Look at the notebook Anouk Brill")
 	q.See("only they write in it")
-	q.See("24.70")
+	q.See("23.40")
 	assert.False(t, browser.Evaluate[bool](q, `document.querySelector("#reading") !== null`))
 	accessible(t, q, "a student's bench, read by the instructor")
 }
