@@ -94,7 +94,7 @@ async function keep() {
       <section class="panel no-print p-4">
         <h2 v-if="!instructor" class="mb-2 text-2xl font-bold">{{ draft.title }}</h2>
         <p v-if="!instructor && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
-        <p class="text-lg">{{ sheet.assessment.equation }}</p>
+        <p class="text-lg">{{ sheet.setting.equation }}</p>
         <template v-if="!instructor">
           <p v-for="s in [sheet.setting.analyte, sheet.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
           <p>{{ sheet.setting.glass }}</p>
