@@ -33,7 +33,7 @@ func TestNumberPadAlone(t *testing.T) {
 	p := atBench(t, s, "Bevan Thrale", 1280, 800)
 	record(p, "0.00", "Run in about 1")
 	record(p, "24.40", "Rough: steers")
-	record(p, "", "Open freely to 4") // Enter accepts 24.40
+	record(p, "", "Open freely to 45.80") // Enter accepts 24.40
 	p.Keys("48.10+")
 	p.See("48.10")
 	p.Keys("48.15+")
@@ -90,7 +90,7 @@ func TestSetUpRefillAndCleanUp(t *testing.T) {
 	p.Click("Weigh by difference")
 	p.Until(`document.activeElement?.id === "weigh-of"`)
 	p.Keys("sodium carbonate\t14,2381 g\t12.9120\r")
-	p.See("14.2381 − 12.9120 = 1.3261")
+	p.See("14,2381 g − 12.9120 = 1.3261")
 	p.Lose("Vessel with the solid")
 	p.Click("Bottle used")
 	p.Until(`document.activeElement?.id === "in-words"`)
@@ -145,12 +145,12 @@ func TestTwoDevices(t *testing.T) {
 	bevan.See("23.40")
 	mira.Until(`document.activeElement?.id === "reading"`)
 	// They write in turns, and at the same time.
-	record(mira, "", "Open freely to 4")
-	bevan.See("Open freely to 4")
+	record(mira, "", "Open freely to 43.30")
+	bevan.See("Open freely to 43.30")
 	bevan.Keys("47.70\r")
 	mira.See("47.70")
-	record(mira, "0.00", "Open freely to 2")
-	bevan.See("Open freely to 2")
+	record(mira, "0.00", "Open freely to 22.30")
+	bevan.See("Open freely to 22.30")
 	mira.Keys("24.25\r")
 	bevan.Click("Add a note")
 	bevan.Until(`document.activeElement?.id === "in-words"`)
@@ -174,7 +174,7 @@ func TestNetworkOffAndOn(t *testing.T) {
 	p.Reload() // the page now comes from the device
 	p.Until(`document.activeElement?.id === "reading"`)
 	require.NoError(t, s.Kill())
-	record(p, "24.70", "Open freely to 4")
+	record(p, "24.70", "Open freely to 44.60")
 	p.See("2 entries not yet sent")
 	record(p, "48.6o", "is not a number") // refused here, by the same core
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
@@ -185,7 +185,7 @@ func TestNetworkOffAndOn(t *testing.T) {
 	p.Reload()
 	p.See("3 entries not yet sent")
 	p.See("Trial 1")
-	record(p, "0.00", "Open freely to 2")
+	record(p, "0.00", "Open freely to 21.90")
 	record(p, "23.95", "2 titres agree")
 	shown := p.Text("[data-test=result-line]")
 	require.NoError(t, s.Start())

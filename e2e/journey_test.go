@@ -120,7 +120,7 @@ func TestFromBuretteToConcentration(t *testing.T) {
 	accessible(t, p, "a refused reading")
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
 	record(p, "24.40", "Rough: steers")
-	record(p, "0.00", "Open freely to 2")
+	record(p, "0.00", "Open freely to 21.40")
 	record(p, "32.85", "more than the rough trial")
 	// Correct the last reading with the number pad alone: /, value, reason 1.
 	p.Keys("/")
@@ -196,7 +196,7 @@ func TestStaleSessionAndWords(t *testing.T) {
 	p.Click("Record")
 	p.See("what you typed is kept on this device")
 	p.Click("Anouk Brill")
-	p.See("Open freely to 4")
+	p.See("Open freely to 44.60")
 	accessible(t, p, "bench on a phone")
 
 	p.Click("Anouk Brill")
@@ -342,7 +342,7 @@ func TestPlanToBench(t *testing.T) {
 	strength("0.9")
 	p.See("more than one fill")
 	accessible(t, p, "a titre out of range")
-	p.Click("Dilute the sample")
+	p.Click("Dilute the sample 5 times")
 	p.See("in its best part")
 	strength("ten")
 	p.See("practical")

@@ -2,6 +2,7 @@ package view
 
 import (
 	"exactflask/core/catalog"
+	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
@@ -99,7 +100,12 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	}
 	units := map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
 	for _, x := range a.Proposals {
-		s.Proposals = append(s.Proposals, Proposal{x, w.Text("plan.proposal."+x.What, "value", finding.Number(x.Value, 3, units[x.What]), "titre", finding.Number(x.Titre, 3, quantity.Millilitre))})
+		value := finding.Number(x.Value, 3, units[x.What])
+		if times, ok := decimal.FromFloat(x.Value); ok && x.What == "dilution" { // a number of times is exact
+			value = finding.Exact(times, quantity.One)
+		}
+		text := w.Text("plan.proposal."+x.What, "value", value, "titre", finding.Number(x.Titre, 3, quantity.Millilitre))
+		s.Proposals = append(s.Proposals, Proposal{x, text})
 	}
 	for i := range a.Indicators {
 		s.Indicators = append(s.Indicators, indicator(w, a.Indicators[i]))

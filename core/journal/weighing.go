@@ -46,10 +46,9 @@ func (w Weighing) Mass() decimal.Decimal {
 	return full.Sub(emptied)
 }
 
-// Said implements Part.
+// Said implements Part: the readings as they were written.
 func (w Weighing) Said() finding.Message {
-	full, emptied := w.Masses()
-	return weighingSaid.Message(finding.Text(w.What), finding.Exact(full, ""), finding.Exact(emptied, ""), finding.Exact(w.Mass(), quantity.Gram))
+	return weighingSaid.Message(finding.Text(w.What), finding.Text(w.Full), finding.Text(w.Emptied), finding.Exact(w.Mass(), quantity.Gram))
 }
 
 func (w Weighing) fold(c *folding, l *Line) {
