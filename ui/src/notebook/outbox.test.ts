@@ -89,6 +89,14 @@ describe('what was recorded', () => {
     expect(box.refused.flatMap((r) => r.entries.map((e) => e.id))).toEqual(['entry-1']);
   });
 
+  it('right after a send that had nothing to do is sent', async () => {
+    const box = await outbox();
+    post.mockResolvedValue(took as never);
+    void box.send();
+    await box.add('n1', [entry(1)]);
+    expect(box.pending).toBe(0);
+  });
+
   it('stays when the session has ended', async () => {
     const box = await outbox();
     post.mockResolvedValue(refused(401, 'sign in again') as never);

@@ -114,11 +114,21 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   function send(): Promise<void> {
-    sending ??= sendAll().finally(() => (sending = null));
+    if (waiting.value.length === 0) return Promise.resolve();
+    sending ??= sendAll();
     return sending;
   }
 
+  /** Sends all that waits, and is over in the same moment in which nothing waits. */
   async function sendAll() {
+    try {
+      await sendBatches();
+    } finally {
+      sending = null;
+    }
+  }
+
+  async function sendBatches() {
     clearTimeout(timer);
     while (waiting.value.length > 0) {
       const notebook = waiting.value[0]!.notebook;
