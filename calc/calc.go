@@ -24,15 +24,15 @@ var ErrUnknown = errors.New("there is no such computation")
 
 // Function is one computation.
 type Function struct {
-	Name    string `json:"name"`
-	Summary string `json:"summary"`
+	Name    string
+	about   finding.Code
 	in, out reflect.Type
 	run     func([]byte) (any, *finding.Fault)
 }
 
 // define makes a function of its typed form.
-func define[In, Out any](name, summary string, do func(In) (Out, *finding.Fault)) Function {
-	return Function{Name: name, Summary: summary, in: reflect.TypeFor[In](), out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
+func define[In, Out any](name string, do func(In) (Out, *finding.Fault)) Function {
+	return Function{Name: name, about: finding.Declare("calc.about." + name), in: reflect.TypeFor[In](), out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
 		var in In
 		if err := json.Unmarshal(text, &in); err != nil {
 			return nil, finding.FaultOf("", err)
@@ -40,6 +40,9 @@ func define[In, Out any](name, summary string, do func(In) (Out, *finding.Fault)
 		return do(in)
 	}}
 }
+
+// About says what the computation is for.
+func (f Function) About() finding.Message { return f.about.Message() }
 
 // Functions lists all computations by name.
 func Functions() []Function {
@@ -75,8 +78,9 @@ func (f Function) shapes() shapes {
 	return s
 }
 
-// Schema returns the JSON Schemas of a computation's input and output.
-func Schema(name string) ([]byte, error) {
+// Schema returns the JSON Schemas of a computation's input and output; about is
+// what it says of the computation.
+func Schema(name string, about func(finding.Message) string) ([]byte, error) {
 	f, err := find(name)
 	if err != nil {
 		return nil, err
@@ -89,7 +93,7 @@ func Schema(name string) ([]byte, error) {
 		Input   *huma.Schema            `json:"input"`
 		Output  *huma.Schema            `json:"output"`
 		Defs    map[string]*huma.Schema `json:"$defs"`
-	}{"https://json-schema.org/draft/2020-12/schema", f.Name, f.Summary, s.in, s.out, s.registry.Map()}, "", "  ")
+	}{"https://json-schema.org/draft/2020-12/schema", f.Name, about(f.About()), s.in, s.out, s.registry.Map()}, "", "  ")
 	if err != nil {
 		return nil, fmt.Errorf("writing the schema: %w", err)
 	}

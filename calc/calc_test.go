@@ -115,7 +115,7 @@ func TestRefusals(t *testing.T) {
 	_, err := calc.Run("nothing", []byte(`{}`))
 	assert.ErrorIs(t, err, calc.ErrUnknown)
 	for _, f := range calc.Functions() {
-		text, err := calc.Schema(f.Name)
+		text, err := calc.Schema(f.Name, wording.For().Say)
 		require.NoError(t, err)
 		assert.True(t, json.Valid(text), f.Name)
 	}

@@ -13,12 +13,12 @@ import (
 )
 
 var planning = []Function{
-	define("ph", "pH of a mixture at 25 degrees Celsius", doPH),
-	define("curve", "Titration curve of an acid-base titration: points, CSV or SVG", doCurve),
-	define("indicator", "Which indicators serve for a practical, with the whole plan", doIndicator),
-	define("prepare", "How a solution is made: mass or stock, steps, waiting times", prep.Make),
-	define("dilute", "Serial dilution with the pipettes and flasks there are", doSerial),
-	define("class-quantities", "What a class needs of each solution", doClass),
+	define("ph", doPH),
+	define("curve", doCurve),
+	define("indicator", doIndicator),
+	define("prepare", prep.Make),
+	define("dilute", doSerial),
+	define("class-quantities", doClass),
 }
 
 var notInWater = finding.Declare("calc.not-in-water", "formula")

@@ -12,20 +12,27 @@ import (
 	"exactflask/calc"
 	"exactflask/schema"
 	"exactflask/view"
+	"exactflask/wording"
 )
 
 // calculations are the computations of the core without a notebook, and the
 // catalogue.
 func (s *server) calculations(api huma.API) {
+	type function struct {
+		Name    string `json:"name"`
+		Summary string `json:"summary"`
+	}
 	type listOutput struct {
 		Body struct {
-			Functions []calc.Function `json:"functions"`
+			Functions []function `json:"functions"`
 		}
 	}
 	huma.Register(api, huma.Operation{OperationID: "calculations", Method: http.MethodGet, Path: "/calc", Summary: "The computations there are", Security: signedIn, Errors: []int{401}},
-		asked(s, func(context.Context, app.Person, *struct{}) (*listOutput, error) {
-			out := &listOutput{}
-			out.Body.Functions = calc.Functions()
+		asked(s, func(_ context.Context, who app.Person, _ *struct{}) (*listOutput, error) {
+			out, words := &listOutput{}, wording.For(who.Style())
+			for _, f := range calc.Functions() {
+				out.Body.Functions = append(out.Body.Functions, function{f.Name, words.Say(f.About())})
+			}
 			return out, nil
 		}))
 

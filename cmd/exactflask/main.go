@@ -236,11 +236,11 @@ func (c *calcCommand) Run() error {
 	switch {
 	case c.List:
 		for _, f := range calc.Functions() {
-			fmt.Printf("%-16s %s\n", f.Name, f.Summary)
+			fmt.Printf("%-16s %s\n", f.Name, wording.For().Say(f.About()))
 		}
 		return nil
 	case c.Schema != "":
-		text, err := calc.Schema(c.Schema)
+		text, err := calc.Schema(c.Schema, wording.For().Say)
 		if errors.Is(err, calc.ErrUnknown) {
 			return &inputError{err}
 		}
