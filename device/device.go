@@ -22,8 +22,9 @@ type Request struct {
 	Added     []journal.Entry `json:"added"`   // those it does not have yet
 	Style     practical.Style `json:"style"`
 	// Withheld leaves out the result and all that follows from it: it is not
-	// computed then.
+	// computed then. Judged says that own steps are judged all the same.
 	Withheld bool `json:"withheld"`
+	Judged   bool `json:"judged"`
 }
 
 // Answer is the sheet, or the fault of what was added, in the reader's words.
@@ -86,6 +87,9 @@ func (j *Judge) Answer(in Request) Answer {
 	parts := experiment.All &^ experiment.PartReference
 	if in.Withheld {
 		parts = experiment.Record
+		if in.Judged {
+			parts = experiment.PartVerdicts
+		}
 	}
 	sheet := view.Of(r, experiment.Evaluate(r, all, parts), in.Style)
 	return Answer{Sheet: &sheet}

@@ -33,6 +33,7 @@ type Sheet struct {
 	Work      []WorkStep       `json:"work"`
 	Attempted bool             `json:"attempted,omitempty" doc:"the student has given an own final answer"`
 	Withheld  bool             `json:"withheld,omitempty" doc:"results are kept back from this reader"`
+	Judged    bool             `json:"judged,omitempty" doc:"own steps are judged as they are given"`
 	Answer    *Answer          `json:"answer,omitempty"`
 	Units     UnitTexts        `json:"units"`
 	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
@@ -133,7 +134,7 @@ func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) 
 func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{}, places: map[string]string{}, brief: brief}
 	s := Sheet{Style: m.Style(), Setting: SettingOf(m.Writer, r), Stage: ev.Stage, StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
-		Attempted: ev.Attempted, Withheld: ev.Withheld, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
+		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)
 	s.Trials = m.trials()
 	s.Findings = make([]Sentence, len(ev.Findings))

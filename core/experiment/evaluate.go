@@ -54,6 +54,7 @@ type Evaluation struct {
 	Agreement  Agreement             `json:"agreement"`
 	Result     *Result               `json:"result,omitempty" doc:"left out until enough titres agree, or where it was not asked for"`
 	Withheld   bool                  `json:"withheld,omitempty" doc:"results are kept back from this reader"`
+	Judged     bool                  `json:"judged,omitempty" doc:"own steps are judged as they are given"`
 	Next       Next                  `json:"next"`
 	Findings   []finding.Finding     `json:"findings"`
 	Notes      []journal.Note        `json:"notes"`
@@ -240,7 +241,7 @@ func Of(r *practical.Ready, c journal.Contents, parts Parts) Evaluation {
 	j := judge(rec)
 	s := steer(rec, j)
 	ev := Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Setup: rec.setup, Cleanup: rec.cleanup, Log: rec.log,
-		Clock: c.Clock, Entries: c.Entries, Attempted: marking.Attempted(c.Answers), Withheld: !parts.Has(PartResult),
+		Clock: c.Clock, Entries: c.Entries, Attempted: marking.Attempted(c.Answers), Withheld: !parts.Has(PartResult), Judged: parts.Has(PartVerdicts),
 		Stage: stage(j), Blank: rec.meanBlank}
 	ev.Statistics, ev.Dixon = describe(rec, j)
 	if e, ok := s.expected(assay.Measured{Trial: next}); ok {

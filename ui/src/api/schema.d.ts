@@ -1672,6 +1672,8 @@ export interface components {
              */
             entries: number;
             findings: components["schemas"]["Sentence"][];
+            /** @description own steps are judged as they are given */
+            judged?: boolean;
             log: components["schemas"]["LogLine"][];
             next: components["schemas"]["Next"];
             notes: components["schemas"]["Note"][];

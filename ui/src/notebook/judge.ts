@@ -32,6 +32,7 @@ export function judge(notebook: Notebook, added: Entry[]): Promise<Judgement | u
     added,
     style: sheet.style,
     withheld: sheet.withheld ?? false,
+    judged: sheet.judged ?? false,
   });
   return new Promise((done) => {
     asked.set(++count, done);
