@@ -300,12 +300,14 @@ func TestBadInput(t *testing.T) {
 		assert.Equal(t, c.status, status, "%s: %s", c.name, body)
 		assert.Contains(t, body, c.says, c.name)
 	}
+	status, body := s.call(mira, "POST", "/api/notebooks/"+n.ID+"/partners", map[string]string{"username": "mira"})
+	assert.Equal(t, 422, status, "nobody is their own partner: %s", body)
 	after := s.notebook(mira, "buffer-dosing")
 	assert.Equal(t, before, after.Sheet.Entries, "nothing of a refused request is kept, nothing kept is lost")
 
 	// Odd but true is kept and flagged.
 	odd := run("odd-trial-1", 200, journal.Accurate, "24,40", "-0.15")
-	status, body := s.call(mira, "POST", path, entries{odd})
+	status, body = s.call(mira, "POST", path, entries{odd})
 	require.Equal(t, 200, status, body)
 	assert.Contains(t, body, "titre.end-before-start")
 	assert.Contains(t, body, "reading.below-scale")
@@ -539,4 +541,47 @@ func BenchmarkPlanPerKeystroke(b *testing.B) {
 			b.Fatal(text)
 		}
 	}
+}
+
+// The true value is the instructor's, also where students see their results: not
+// in the practical, and not as a difference from which it could be computed.
+func TestTheTrueValueStaysHidden(t *testing.T) {
+	s := newSchool(t, nil)
+	farrow, mira := s.client("farrow"), s.client("mira")
+	p := practicalOf(t)
+	p.Asked.Reference, p.Showing.Results = decimal.Must("0.0817"), practical.Always
+	status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/practicals", map[string]any{"practical": p})
+	require.Equal(t, 200, status, text)
+	n := s.notebook(mira, p.ID)
+	path := "/api/notebooks/" + n.ID
+	both := append(run("true-value-1", 10, journal.Accurate, "0.00", "23.40"), run("true-value-2", 20, journal.Accurate, "0.00", "23.45")...)
+	status, text = s.call(mira, "POST", path+"/entries", entries{both})
+	require.Equal(t, 200, status, text)
+	assert.Contains(t, text, `"statement"`, "she sees her result")
+	_, report := s.call(mira, "GET", path+"/report", nil)
+	_, document := s.call(mira, "GET", path+"/document", nil)
+	for what, seen := range map[string]string{"sheet": text, "report": report, "document": document} {
+		assert.NotContains(t, seen, "0.0817", what)
+		assert.NotRegexp(t, `(above|below) the true value`, seen, what)
+	}
+	_, text = s.call(farrow, "GET", path, nil)
+	assert.Contains(t, text, "the true value 0.0817")
+}
+
+// Limits on what is taken at once, and on what a notebook holds.
+func TestLimits(t *testing.T) {
+	s := newSchool(t, nil)
+	mira := s.client("mira")
+	path := "/api/notebooks/" + s.notebook(mira, "buffer-dosing").ID + "/entries"
+	notes := func(from, n int) entries {
+		out := make([]journal.Entry, n)
+		for i := range out {
+			out[i] = journal.Entry{ID: fmt.Sprintf("limit-%06d", from+i), Device: "d", Clock: int64(100 + from + i), At: time.Now(), Part: journal.Remark{Written: "swirled"}}
+		}
+		return entries{out}
+	}
+	status, text := s.call(mira, "POST", path, notes(0, app.MaxBatch+1))
+	assert.Equal(t, 422, status, text)
+	status, text = s.call(mira, "POST", path, notes(0, app.MaxBatch))
+	assert.Equal(t, 200, status, text)
 }

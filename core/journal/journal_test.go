@@ -241,3 +241,28 @@ func FuzzFold(f *testing.F) {
 		}
 	})
 }
+
+// What was withdrawn by mistake is taken back by saying what it should be; all
+// of it stays in ink.
+func TestWithdrawingIsTakenBack(t *testing.T) {
+	var n notebook
+	trial := n.open(journal.Accurate)
+	n.correct(trial, "", "opened by mistake")
+	require.True(t, journal.Fold(n.entries).Trials[0].Withdrawn)
+	n.correct(trial, "rough", "it was the rough one")
+	back := journal.Fold(n.entries).Trials[0]
+	assert.False(t, back.Withdrawn)
+	assert.Equal(t, journal.Rough, back.Type)
+	assert.Len(t, back.Struck.Type, 2)
+}
+
+func ExampleFold() {
+	contents := journal.Fold([]journal.Entry{
+		{ID: "trial-0001", Device: "bench-7", Clock: 1, Part: journal.Opening{Type: journal.Accurate}},
+		{ID: "start-0001", Device: "bench-7", Clock: 2, Part: journal.Scale{Of: "trial-0001", Place: journal.Start, Written: "0.00"}},
+		{ID: "end-000001", Device: "bench-7", Clock: 3, Part: journal.Scale{Of: "trial-0001", Place: journal.End, Written: "21,35"}},
+	})
+	titre, _ := contents.Trials[0].Titre()
+	fmt.Println(titre)
+	// Output: 21.35
+}

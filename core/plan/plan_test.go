@@ -226,3 +226,23 @@ func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
 		}
 	}
 }
+
+// A tolerance of more than 1 % of the expected titre is said before the class
+// meets: 0.10 mL of 10.00 mL is just not. Source: common practice, no source.
+func TestLooseTolerance(t *testing.T) {
+	for strength, want := range map[string]bool{"0.0200": false, "0.0199": true, "0.048": false} {
+		p := example(t, "buffer-dosing")
+		p.Chemistry.Analyte.Approximate = decimal.Must(strength)
+		loose := false
+		for _, f := range assess(t, p).Findings {
+			loose = loose || f.Code == "agreement.tolerance-loose"
+		}
+		assert.Equal(t, want, loose, strength)
+	}
+}
+
+func ExampleBest() {
+	from, to := plan.Best(50)
+	fmt.Printf("%.0f to %.0f mL", from, to)
+	// Output: 20 to 45 mL
+}

@@ -29,6 +29,9 @@ func main() {
 		log.Fatal(err)
 	}
 	defer os.RemoveAll(dir)
+	if out, err := exec.Command("go", append([]string{"test"}, packages...)...).CombinedOutput(); err != nil {
+		log.Fatalf("the tests do not pass as they are:\n%s", out)
+	}
 	survivors, tried := 0, 0
 	for i, m := range mutations {
 		if len(os.Args) > 1 && !strings.Contains(m.name, os.Args[1]) {
@@ -80,7 +83,7 @@ func try(dir string, m mutation) (killed bool, by string, err error) {
 	if err == nil {
 		return false, "", nil
 	}
-	if bytes.Contains(out, []byte("[build failed]")) {
+	if bytes.Contains(out, []byte("[build failed]")) || bytes.Contains(out, []byte("[setup failed]")) {
 		return false, "", fmt.Errorf("it does not build:\n%s", out)
 	}
 	for _, line := range strings.Split(string(out), "\n") {
