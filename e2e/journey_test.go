@@ -229,7 +229,7 @@ func TestEvaluateFile(t *testing.T) {
 	require.NoError(t, err)
 	var ev experiment.Evaluation
 	require.NoError(t, json.Unmarshal(out, &ev))
-	assert.Equal(t, "23.83", ev.Agreement.Mean.String())
+	assert.Equal(t, "22.53", ev.Agreement.Mean.String())
 	bad := filepath.Join(t.TempDir(), "bad.json")
 	text, err := os.ReadFile("../docs/examples/buffer-dosing.json")
 	require.NoError(t, err)

@@ -1,12 +1,12 @@
 // Package decimal holds the exact decimals of readings, masses and volumes.
 //
-// A burette reading of 24.40 is not 24.4: the zero was read. A Decimal keeps
+// A burette reading of 21.30 is not 21.3: the zero was read. A Decimal keeps
 // the digits that were written, adds and subtracts without error, and rounds
 // half up, as schools do.
 //
-//	end, _ := decimal.Parse("24,40")
+//	end, _ := decimal.Parse("21,30")
 //	start, _ := decimal.Parse("0.55")
-//	end.Sub(start).String() // "23.85"
+//	end.Sub(start).String() // "20.75"
 package decimal
 
 import (
@@ -118,7 +118,7 @@ func Whole(n int64) Decimal {
 // String writes the number with all its decimals and a decimal point.
 func (x Decimal) String() string { return x.d.Text('f') }
 
-// Places returns the number of decimals that were written: 2 for 24.40.
+// Places returns the number of decimals that were written: 2 for 21.30.
 func (x Decimal) Places() int {
 	if x.d.Exponent >= 0 {
 		return 0
@@ -127,7 +127,7 @@ func (x Decimal) Places() int {
 }
 
 // Figures returns the number of significant figures: every digit from the
-// first that is not zero. 0.0950 has 3, 24.40 has 4, 250 has 3 (a zero that
+// first that is not zero. 0.0950 has 3, 21.30 has 4, 250 has 3 (a zero that
 // was written was meant: common practice for volumes of glassware). Zero has
 // the figures of its decimals and one more: 0.00 has 3.
 func (x Decimal) Figures() int {
@@ -173,7 +173,7 @@ func (x Decimal) Div(y Decimal) (Decimal, bool) {
 }
 
 // Cmp returns -1, 0 or 1 as x is less than, equal to or greater than y by
-// value: 24.4 and 24.40 are equal here.
+// value: 21.3 and 21.30 are equal here.
 func (x Decimal) Cmp(y Decimal) int { return x.d.Cmp(&y.d) }
 
 // Sign returns -1, 0 or 1.

@@ -154,7 +154,7 @@ func CheckNumber(path, text string) *finding.Fault {
 var writtenUnits = [...]string{"mol/l", "cm3", "cm³", "ml", "cc", "g"}
 
 // ParseNumber reads a number as people write, paste or dictate a reading:
-// "24.40", "24,40", "24,40 ml", "24.40 cm3", "1.2345 g". The unit is dropped.
+// "21.30", "21,30", "21,30 ml", "21.30 cm3", "1.2345 g". The unit is dropped.
 // The error is a *decimal.ParseError.
 func ParseNumber(text string) (decimal.Decimal, error) {
 	d, err := decimal.Parse(text)
