@@ -7,8 +7,8 @@
 package finding
 
 import (
+	"encoding/json"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -101,7 +101,8 @@ type Speaker interface {
 // Faults of the packages below this one, and of an error that has no code of
 // its own.
 var (
-	other      = Declare("fault.other", "text")
+	other      = Declare("fault.other")
+	wrongType  = Declare("fault.type", "value")
 	conversion = Declare("quantity.conversion", "from", "to")
 	numbers    = map[error]Code{
 		decimal.ErrEmpty:      Declare("number.empty"),
@@ -130,5 +131,10 @@ func FaultOf(path string, err error) *Fault {
 	if errors.As(err, &unit) {
 		return conversion.Fault(path, Text(string(unit.From)), Text(string(unit.To)))
 	}
-	return other.Fault(path, Text(fmt.Sprint(err)))
+	var kind *json.UnmarshalTypeError
+	if errors.As(err, &kind) {
+		return wrongType.Fault(kind.Field, Text(kind.Value)).In(path)
+	}
+	// What nobody wrote a sentence for may hold what is nobody's business.
+	return other.Fault(path)
 }
