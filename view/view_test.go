@@ -42,6 +42,9 @@ func read(t testing.TB, visit func(name string, r *practical.Ready, doc formats.
 // value, a term in brackets, a code, a number that is none.
 var unsaid = regexp.MustCompile(`\{\w*\}|\[[a-zA-Z]+\]|NaN|\+Inf|%!|\b(cause|finding|next|step|origin|source|setup|cleanup)\.[a-z-]+`)
 
+// A unit that stands twice behind its number.
+var twice = regexp.MustCompile(`(mL|cm³|mol/L|mol/dm³|[^a-zA-Z]g|%)[ \x{a0}\x{202f}](mL|cm³|mol/L|mol/dm³|g|%)([^a-z/]|$)`)
+
 // texts are all strings of a value below keys that hold sentences.
 func texts(v any, key string, visit func(key, text string)) {
 	switch x := v.(type) {
@@ -81,6 +84,7 @@ func TestEverythingIsSaid(t *testing.T) {
 					if codes[key] {
 						return
 					}
+					assert.NotRegexp(t, twice, said, "%s, %s of %s in %v", key, what, name, style)
 					assert.NotRegexp(t, unsaid, said, "%s, %s of %s in %v", key, what, name, style)
 					if style.Words == "titer" && key == "text" {
 						assert.NotRegexp(t, regexp.MustCompile(`(?i)\b(titres?|burettes?|conical flask)\b`), said, "%s of %s", what, name)
