@@ -127,7 +127,13 @@ func (a *App) SetPractical(ctx context.Context, p Person, class string, written 
 			same.Revision = newest
 			if err == nil && reflect.DeepEqual(kept, same) {
 				written.Revision = newest
-			} else if owner, err := q.OwnerOf(ctx, written.ID); err == nil && !May(p, SetPractical, Thing{Class: owner}) {
+				return a.assign(ctx, q, class, written)
+			}
+			owner, err := q.OwnerOf(ctx, written.ID)
+			if err != nil && !errors.Is(err, store.ErrNotFound) {
+				return err
+			}
+			if err == nil && !May(p, SetPractical, Thing{Class: owner}) {
 				return ownedByOthers.Fault("practical.id")
 			}
 		}

@@ -59,6 +59,8 @@ type Preparation struct {
 	Name  string     `json:"name"`
 	Text  string     `json:"text" doc:"what is weighed or taken"`
 	Steps []PrepStep `json:"steps"`
+	// Cautions are about what is handled: the solid, or the stock.
+	Cautions []string `json:"cautions"`
 }
 
 // PrepStep is one thing to do; Seconds is a waiting time.
@@ -203,7 +205,7 @@ func volume(ml float64) finding.Value {
 }
 
 func preparation(w wording.Writer, m plan.Made) Preparation {
-	t := Preparation{Name: m.Name, Steps: []PrepStep{}}
+	t := Preparation{Name: m.Name, Steps: []PrepStep{}, Cautions: []string{}}
 	how := m.How
 	code := "prep.solid"
 	if how.Stock > 0 {
@@ -217,6 +219,9 @@ func preparation(w wording.Writer, m plan.Made) Preparation {
 		"strength", finding.Number(how.Strength, 3, quantity.MolePerL), "percent", finding.Number(how.Percent, 3, quantity.Percent))
 	for _, step := range how.Steps {
 		t.Steps = append(t.Steps, PrepStep{w.Say(step.Say), step.Seconds})
+	}
+	for _, c := range m.Cautions {
+		t.Cautions = append(t.Cautions, w.Text("caution."+c))
 	}
 	return t
 }

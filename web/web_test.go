@@ -527,6 +527,20 @@ func TestSettingAPractical(t *testing.T) {
 	assert.Contains(t, text, "diphenylamine sulfonate suits")
 	assert.Contains(t, text, "0.0817")
 	assert.NotContains(t, text, `"titre":0,`)
+	// Another class may set it, and revise it no more than it is.
+	colleague := s.client("colleague")
+	var me struct {
+		Person app.Person
+	}
+	_, text = s.call(colleague, "GET", "/api/me", nil)
+	require.NoError(t, json.Unmarshal([]byte(text), &me))
+	theirs := "/api/classes/" + me.Person.Classes[0].Class + "/practicals"
+	spoilt := p
+	spoilt.Title = "Spoilt by another class"
+	status, text = s.call(colleague, "POST", theirs, map[string]any{"practical": spoilt})
+	assert.Equal(t, 422, status, text)
+	assert.Contains(t, text, "belongs to another class")
+	assert.Equal(t, "Iron(II), once more", s.notebook(teo, p.ID).Practical.Title)
 	p.Chemistry.Equation = "Fe -> Gold"
 	set(422)
 }

@@ -33,6 +33,7 @@ type Made struct {
 	Concentration decimal.Decimal
 	Volume        float64 // mL
 	How           prep.Preparation
+	Cautions      []string // codes, of what is handled: the stock, or the solid
 }
 
 // Bottle is what goes on a bottle's label. The concentration of the unknown is
@@ -97,6 +98,9 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 	return out
 }
 
+// strongest is more concentrated than any solution, mol/L.
+var strongest = decimal.Whole(100)
+
 type solution struct {
 	practical.Solution
 	formula string
@@ -122,7 +126,17 @@ func (s solution) setOut(out *SetOut, volume float64, copies int) {
 		return
 	}
 	made, fault := prep.Make(prep.Solution{Formula: f.Plain(), Concentration: c.Float64(), Volume: volume, Purity: s.Purity.Float64()})
-	if fault == nil {
-		out.Made = append(out.Made, Made{s.Name, c, volume, made})
+	if fault != nil {
+		return
 	}
+	// A solid is handled as the strongest of its solutions.
+	handled := strongest
+	if made.Strength > 0 {
+		handled = number(made.Strength, 3)
+	}
+	cautions = []string{}
+	if substance, ok := catalog.BuiltIn().Substance(f); ok {
+		cautions = substance.CautionsAt(handled)
+	}
+	out.Made = append(out.Made, Made{s.Name, c, volume, made, cautions})
 }

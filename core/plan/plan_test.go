@@ -10,12 +10,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/catalog"
+	"exactflask/core/chem"
 	"exactflask/core/decimal"
 	"exactflask/core/equilibrium"
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
+	"exactflask/core/prep"
 	"exactflask/docs/examples"
 )
 
@@ -245,4 +247,16 @@ func ExampleBest() {
 	from, to := plan.Best(50)
 	fmt.Printf("%.0f to %.0f mL", from, to)
 	// Output: 20 to 45 mL
+}
+
+// Whoever prepares a class's acid handles the concentrated one: its cautions, and
+// not those of the dilute solution, stand with the preparation.
+func TestCautionsOfWhatIsHandled(t *testing.T) {
+	out := plan.ForClass(ready(t, example(t, "buffer-dosing")), prep.Class{Students: 12, Trials: 4})
+	require.Len(t, out.Made, 2)
+	acid, _ := catalog.BuiltIn().Substance(chem.MustFormula("HCl"))
+	assert.Equal(t, acid.CautionsAt(decimal.Must("12")), out.Made[0].Cautions)
+	assert.Greater(t, len(out.Made[0].Cautions), len(acid.CautionsAt(decimal.Must("0.1"))))
+	assert.NotEmpty(t, out.Made[1].Cautions, "the solid")
+	assert.Equal(t, acid.CautionsAt(decimal.Must("0.1")), out.Bottles[0].Cautions, "the bottle is labelled as what is in it")
 }

@@ -1365,6 +1365,7 @@ export interface components {
             text: string;
         };
         Preparation: {
+            cautions: string[];
             name: string;
             steps: components["schemas"]["PrepStep"][];
             /** @description what is weighed or taken */

@@ -27,6 +27,7 @@ const today = new Date().toLocaleDateString('en-GB', { dateStyle: 'medium' });
     <template v-for="s in plan.solutions" :key="s.name">
       <h3 class="mt-4 font-bold">{{ s.name }}</h3>
       <p class="font-semibold">{{ s.text }}</p>
+      <p v-for="c in s.cautions" :key="c" class="text-alarm">{{ c }}</p>
       <ol class="list-decimal pl-6">
         <li v-for="(step, i) in s.steps" :key="i">
           {{ step.text }}
