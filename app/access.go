@@ -11,25 +11,54 @@ import (
 // Role is what a person is in a class.
 type Role string
 
-// The roles.
+// The roles. An assistant prepares practicals and helps at the benches.
 const (
 	Student    Role = "student"
+	Assistant  Role = "assistant"
 	Instructor Role = "instructor"
 )
+
+// Known tells whether it is one of the roles.
+func (r Role) Known() bool { return r == Student || r.Teaches() }
+
+// Teaches tells whether nothing about the practicals of a class is hidden from it.
+func (r Role) Teaches() bool { return r == Assistant || r == Instructor }
+
+// Standing is what a person may do in the whole installation; in each class they
+// have a role beside it.
+type Standing string
+
+// The standings. An instructor makes classes; an administrator looks after people
+// and the installation, and reads no notebook for that.
+const (
+	NoStanding        Standing = ""
+	MayMakeClasses    Standing = "instructor"
+	AdministratesHere Standing = "administrator"
+)
+
+// Known tells whether it is one of the standings.
+func (s Standing) Known() bool {
+	return s == NoStanding || s == MayMakeClasses || s == AdministratesHere
+}
 
 // Action is something that a person may or may not do.
 type Action int
 
-// The actions. The first three are about a notebook, the others about a class.
+// The actions: about a notebook, about a class, about the installation.
 const (
 	ReadNotebook  Action = iota
 	WriteNotebook        // add entries
 	ShareNotebook        // let a partner write
 	SeeClass             // its practicals, each as far as the role goes
-	BeginNotebook        // an own one
+	BeginNotebook        // an own one; of those who teach, the reference titration
 	SeePlan              // with everything that answers the questions
 	SetPractical         // to the class, and revise the class's own
 	SeeRoll              // who is in the class, and their notebooks
+	ManageClass          // its people, codes, notices
+	ArchiveClass         // and take it up again
+	SeeActs              // who changed what in the class
+	MakeClass
+	Administrate // people of the whole installation
 )
 
 // Thing is what is acted on. For a notebook, its student and partners are
@@ -41,59 +70,99 @@ type Thing struct {
 }
 
 // May tells whether a person may do something with a thing. It is decided here
-// and nowhere else; what nobody may see is not there for them.
+// and nowhere else; what nobody may see is not there for them. In an archived class
+// nothing is changed.
 func May(p Person, a Action, t Thing) bool {
-	role := p.roleIn(t.Class)
-	if role == "" {
+	switch a {
+	case MakeClass:
+		return p.Standing != NoStanding
+	case Administrate:
+		return p.Standing == AdministratesHere
+	}
+	m := p.in(t.Class)
+	if m.Role == "" {
 		return false
 	}
-	owner := t.Student == p.ID && role == Student
+	open := !m.Archived
+	owner := t.Student == p.ID // those who teach run the reference titration
 	switch a {
 	case ReadNotebook:
-		return role == Instructor || owner || slices.Contains(t.Partners, p.ID)
+		return m.Role.Teaches() || owner || slices.Contains(t.Partners, p.ID)
 	case WriteNotebook:
-		return owner || role == Student && slices.Contains(t.Partners, p.ID)
+		return open && (owner || m.Role == Student && slices.Contains(t.Partners, p.ID))
 	case ShareNotebook:
-		return owner
+		return open && owner && m.Role == Student
 	case SeeClass:
 		return true
 	case BeginNotebook:
-		return role == Student
-	case SeePlan, SetPractical, SeeRoll:
-		return role == Instructor
+		return open
+	case SeePlan, SeeRoll:
+		return m.Role.Teaches()
+	case SetPractical, ManageClass:
+		return open && m.Role == Instructor
+	case ArchiveClass, SeeActs:
+		return m.Role == Instructor
 	}
 	return false
 }
 
+// allowed is May as an error: what a person may not see is not there.
+func allowed(p Person, a Action, class string) error {
+	t := Thing{Class: class}
+	switch {
+	case !May(p, SeeClass, t):
+		return ErrNotFound
+	case !May(p, a, t) && p.in(class).Archived && p.in(class).Role == Instructor:
+		return isArchived.Fault("")
+	case !May(p, a, t):
+		return ErrForbidden
+	}
+	return nil
+}
+
 // partsFor are the parts of an evaluation that a role is granted: what is
-// withheld is not computed. A student gets no result before marking, or before
-// an own attempt, where the practical says so, and never the true value.
+// withheld is not computed. A student gets no result and no verdict before
+// marking, or before an own attempt, where the practical says so, and never the
+// true value.
 func partsFor(role Role, show practical.When, attempted bool) experiment.Parts {
-	if role == Instructor {
+	if role.Teaches() {
 		return experiment.All
 	}
-	switch {
-	case show == practical.AfterMarking:
+	if show == practical.AfterMarking || show == practical.AfterAttempt && !attempted {
 		return experiment.Record
-	case show == practical.AfterAttempt && !attempted:
-		return experiment.PartVerdicts // own steps are judged as they are given
 	}
 	return experiment.All &^ experiment.PartReference
 }
 
-// visible is a practical without what a role must not see.
-func visible(p practical.Practical, role Role) practical.Practical {
-	if role != Instructor {
-		p.Asked.Reference = decimal.Decimal{}
+// visible is a practical without what a role must not see: the true value; and
+// while the expected end is hidden, or the results are withheld (not granted),
+// what they can be computed from.
+func visible(p practical.Practical, role Role, granted experiment.Parts) practical.Practical {
+	if role.Teaches() {
+		return p
+	}
+	withheld := !granted.Has(experiment.PartResult)
+	p.Asked.Reference = decimal.Decimal{}
+	if p.Showing.HideExpected || withheld {
+		p.Asked.Expected, p.Asked.Second, p.Asked.Titre = decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}
+		for _, s := range []*practical.Solution{&p.Chemistry.Titrant, &p.Chemistry.Analyte} {
+			s.Approximate = decimal.Decimal{}
+		}
+	}
+	if withheld {
+		p.Asked.Label = practical.Label{}
 	}
 	return p
 }
 
-func (p Person) roleIn(class string) Role {
+// in is what a person is in a class; without a role where they are not in it.
+func (p Person) in(class string) Membership {
 	for _, m := range p.Classes {
 		if m.Class == class {
-			return m.Role
+			return m
 		}
 	}
-	return ""
+	return Membership{}
 }
+
+func (p Person) roleIn(class string) Role { return p.in(class).Role }

@@ -2,16 +2,23 @@ package app
 
 import (
 	"bytes"
+	"context"
 	"fmt"
+	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/decimal"
 	"exactflask/core/experiment"
+	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
+	"exactflask/docs/examples"
 	"exactflask/formats"
+	"exactflask/store"
 )
 
 // Everybody and everything: what is not allowed here is not allowed anywhere.
@@ -19,23 +26,32 @@ func TestMay(t *testing.T) {
 	in := func(id string, role Role, class string) Person {
 		return Person{ID: id, Classes: []Membership{{Class: class, Role: role}}}
 	}
-	people := []Person{in("owner", Student, "c"), in("partner", Student, "c"), in("mate", Student, "c"), in("teacher", Instructor, "c"),
-		in("owner", Instructor, "c"), in("owner", Student, "d"), in("teacher", Instructor, "d"), {ID: "owner"}}
+	archived := func(p Person) Person { p.Classes[0].Archived = true; return p }
+	people := []Person{in("owner", Student, "c"), in("partner", Student, "c"), in("mate", Student, "c"),
+		in("teacher", Instructor, "c"), in("helper", Assistant, "c"),
+		in("owner", Instructor, "c"), in("owner", Student, "d"), in("teacher", Instructor, "d"), {ID: "owner"},
+		{ID: "head", Standing: AdministratesHere}, {ID: "new", Standing: MayMakeClasses},
+		archived(in("owner", Student, "c")), archived(in("teacher", Instructor, "c"))}
 	thing := Thing{Class: "c", Student: "owner", Partners: []string{"partner"}}
 	for _, c := range []struct {
 		name   string
 		action Action
 		want   string // one sign for each of people
 	}{
-		{"read a notebook", ReadNotebook, "++-++---"},
-		{"write in it", WriteNotebook, "++------"},
-		{"let a partner write", ShareNotebook, "+-------"},
-		{"see the class", SeeClass, "+++++---"},
-		{"begin a notebook", BeginNotebook, "+++-----"},
-		{"see the whole plan", SeePlan, "---++---"},
-		{"set a practical", SetPractical, "---++---"},
-		{"see the roll", SeeRoll, "---++---"},
-		{"anything else", Action(99), "--------"},
+		{"read a notebook", ReadNotebook, "++-+++-----++"},
+		{"write in it", WriteNotebook, "++---+-------"},
+		{"let a partner write", ShareNotebook, "+------------"},
+		{"see the class", SeeClass, "++++++-----++"},
+		{"begin a notebook", BeginNotebook, "++++++-------"},
+		{"see the whole plan", SeePlan, "---+++------+"},
+		{"set a practical", SetPractical, "---+-+-------"},
+		{"see the roll", SeeRoll, "---+++------+"},
+		{"manage the class", ManageClass, "---+-+-------"},
+		{"archive it", ArchiveClass, "---+-+------+"},
+		{"read its log", SeeActs, "---+-+------+"},
+		{"make a class", MakeClass, "---------++--"},
+		{"administrate", Administrate, "---------+---"},
+		{"anything else", Action(99), "-------------"},
 	} {
 		got := ""
 		for _, p := range people {
@@ -54,11 +70,12 @@ func TestPartsFor(t *testing.T) {
 		want      experiment.Parts
 	}{
 		{Student, practical.Always, false, own},
-		{Student, practical.AfterAttempt, false, experiment.PartVerdicts},
+		{Student, practical.AfterAttempt, false, experiment.Record},
 		{Student, practical.AfterAttempt, true, own},
 		{Student, practical.AfterMarking, false, experiment.Record},
 		{Student, practical.AfterMarking, true, experiment.Record},
 		{Instructor, practical.AfterMarking, false, experiment.All},
+		{Assistant, practical.AfterMarking, false, experiment.All},
 		{Instructor, practical.Always, true, experiment.All},
 	} {
 		assert.Equal(t, c.want, partsFor(c.role, c.show, c.attempted), "%s, %s, attempted: %v", c.role, c.show, c.attempted)
@@ -69,7 +86,8 @@ func TestPartsFor(t *testing.T) {
 // not new; another content under a known id is refused.
 func TestUnseen(t *testing.T) {
 	note := func(i int, text string) journal.Entry {
-		return journal.Entry{ID: fmt.Sprintf("entry-%06d", i), Device: "d", Clock: int64(i + 1), Part: journal.Remark{Written: text}}
+		return journal.Entry{ID: fmt.Sprintf("entry-%06d", i), Device: "d", Clock: int64(i + 1),
+			Part: journal.Remark{Written: text}}
 	}
 	kept := make([]journal.Entry, formats.MaxEntries-1)
 	for i := range kept {
@@ -95,4 +113,104 @@ func TestSafely(t *testing.T) {
 	got, err := safely(log, "notebook-1", func() int { return 7 })
 	require.NoError(t, err)
 	assert.Equal(t, 7, got)
+}
+
+// What the answer can be computed from goes with the answer.
+func TestVisible(t *testing.T) {
+	full := practical.Practical{}
+	full.Asked.Reference, full.Asked.Expected, full.Asked.Second, full.Asked.Titre = decimal.Must("1"), decimal.Must("2"), decimal.Must("3"), decimal.Must("4")
+	full.Asked.Label.Value = decimal.Must("5")
+	full.Chemistry.Titrant.Concentration, full.Chemistry.Analyte.Approximate = decimal.Must("0.1"), decimal.Must("0.2")
+	granted := experiment.All &^ experiment.PartReference
+	for _, c := range []struct {
+		name                                string
+		role                                Role
+		hidden                              bool
+		parts                               experiment.Parts
+		reference, expected, label, roughly bool
+	}{
+		{"instructor", Instructor, true, experiment.All, true, true, true, true},
+		{"shown", Student, false, granted, false, true, true, true},
+		{"end hidden", Student, true, granted, false, false, true, false},
+		{"withheld", Student, false, experiment.Record, false, false, false, false},
+	} {
+		full.Showing.HideExpected = c.hidden
+		got := visible(full, c.role, c.parts)
+		assert.Equal(t, []bool{c.reference, c.expected, c.expected, c.expected, c.label, c.roughly},
+			[]bool{!got.Asked.Reference.IsZero(), !got.Asked.Expected.IsZero(), !got.Asked.Second.IsZero(),
+				!got.Asked.Titre.IsZero(), !got.Asked.Label.Value.IsZero(), !got.Chemistry.Analyte.Approximate.IsZero()}, c.name)
+		assert.Equal(t, "0.1", got.Chemistry.Titrant.Concentration.String(), c.name)
+		assert.Equal(t, "0.2", full.Chemistry.Analyte.Approximate.String(), "the practical itself stays")
+	}
+}
+
+// What is left of any practical is still a practical.
+func TestVisibleIsAPractical(t *testing.T) {
+	files, err := examples.Files.ReadDir(".")
+	require.NoError(t, err)
+	for _, f := range files {
+		text, err := examples.Files.Open(f.Name())
+		require.NoError(t, err)
+		doc, err := formats.Read(text)
+		require.NoError(t, err)
+		for _, hidden := range []bool{false, true} {
+			doc.Practical.Showing.HideExpected = hidden
+			_, fault := visible(doc.Practical, Student, experiment.Record).Check()
+			assert.Nil(t, fault, f.Name())
+		}
+	}
+}
+
+// A sign-in that is used lasts; one that is not ends, and can be ended at once.
+func TestSignInsEnd(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "signins.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	a, err := New(s, true)
+	require.NoError(t, err)
+	id, err := a.AddPerson(ctx, NewPerson{Username: "teo", Name: "Teodor", Password: "quiet harbour crane"})
+	require.NoError(t, err)
+	teo, err := a.Person(ctx, id)
+	require.NoError(t, err)
+	now := time.Now().UTC()
+	a.now = func() time.Time { return now }
+	first, err := a.BeginSignIn(ctx, teo, "a browser")
+	require.NoError(t, err)
+	for range 4 {
+		now = now.Add(Idle - time.Minute)
+		_, err = a.PersonOf(ctx, first)
+		require.NoError(t, err, "it is used")
+	}
+	second, err := a.BeginSignIn(ctx, teo, "another")
+	require.NoError(t, err)
+	all, err := a.SignIns(ctx, teo, second)
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+	assert.True(t, all[0].Mine)
+	require.NoError(t, a.EndSignIn(ctx, teo, first))
+	_, err = a.PersonOf(ctx, first)
+	assert.ErrorIs(t, err, ErrNotFound)
+	assert.ErrorIs(t, a.EndSignIn(ctx, Person{ID: "another"}, second), ErrNotFound, "not one's own")
+	now = now.Add(Idle + time.Second)
+	_, err = a.PersonOf(ctx, second)
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
+// More than a person writes is held back, and taken later; what was refused costs
+// nothing.
+func TestQuotas(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "quota.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	a, err := New(s, true)
+	require.NoError(t, err)
+	require.NoError(t, a.afford("mira", entriesAtOnce-1, 1000))
+	var held *finding.Fault
+	require.ErrorAs(t, a.afford("mira", 200, 1000), &held)
+	assert.Equal(t, "app.too-much", string(held.Code))
+	require.NoError(t, a.afford("mira", 1, 1000), "what was refused was not taken off")
+	require.ErrorAs(t, a.afford("teo", 1, kilobytesAtOnce<<10+1), &held, "bytes count by themselves")
+	require.NoError(t, a.afford("teo", 1, 1000))
 }

@@ -5,6 +5,7 @@
 package app
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -26,6 +27,8 @@ var (
 	ErrNotFound = errors.New("not there, or not for this person")
 	// ErrForbidden: it is there and visible, but this is not for this role.
 	ErrForbidden = errors.New("not for this role")
+	// ErrKept: what was sent is on the disk; what follows from it cannot be told.
+	ErrKept = errors.New("it was kept")
 	// ErrSignIn: wrong name or password; which of them is not said.
 	ErrSignIn = errors.New("user name or password is wrong")
 )
@@ -41,21 +44,25 @@ type App struct {
 	// books are the notebooks used last. Only this process writes entries, and
 	// each write puts the new state here while it holds the notebook's lock, so
 	// what is here is what the file holds.
-	books *lru.Cache[string, *book]
+	books *books
 	locks locks
+	// shown are the sheets that readers were sent last, by their prints.
+	shown *lru.Cache[string, shown]
 	// practicals are those used last, ready; a revision is never changed.
 	practicals *lru.Cache[string, *practical.Ready]
 	// people are those who asked last. The command line may change a class
 	// while the server runs, so they are asked for again after freshness.
-	people    *expirable.LRU[string, Person]
+	people *expirable.LRU[string, Person]
+	// quotas are what those who wrote last may still write.
+	quotas *expirable.LRU[string, quota]
+	// signIns are those used last; ended ones are taken out at once.
+	signIns   *expirable.LRU[string, store.SignIn]
 	listeners listeners
+	setup     string // what the first person shows (SetupToken)
 }
 
 // freshness is how long a person's classes are believed without looking.
 const freshness = 10 * time.Second
-
-// maxBooks is how many notebooks are kept in memory: a large school's benches.
-const maxBooks = 1000
 
 // New returns an App over an open store. cheap passwords are for tests and
 // the demo, where seven people are made at every start.
@@ -69,17 +76,31 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("hashing passwords: %w", err)
 	}
-	books, err := lru.New[string, *book](maxBooks)
+	books, err := newBooks()
 	if err != nil {
 		return nil, fmt.Errorf("making room for notebooks: %w", err)
+	}
+	sheets, err := lru.New[string, shown](4 * maxBooks)
+	if err != nil {
+		return nil, fmt.Errorf("making room for sheets: %w", err)
 	}
 	practicals, err := lru.New[string, *practical.Ready](maxBooks)
 	if err != nil {
 		return nil, fmt.Errorf("making room for practicals: %w", err)
 	}
-	return &App{store: s, books: books, practicals: practicals, people: expirable.NewLRU[string, Person](maxBooks, nil, freshness), hash: &params, decoy: decoy,
+	return &App{store: s, books: books, practicals: practicals, shown: sheets,
+		quotas:  expirable.NewLRU[string, quota](10*maxBooks, nil, time.Hour),
+		signIns: expirable.NewLRU[string, store.SignIn](10*maxBooks, nil, freshness),
+		people:  expirable.NewLRU[string, Person](10*maxBooks, nil, freshness), hash: &params, decoy: decoy,
 		hashes: make(chan struct{}, 2), now: func() time.Time { return time.Now().UTC() }, log: slog.Error}, nil
 }
+
+// Ready tells whether the data file can be read, and whether the last write to it
+// failed for a reason that lasts.
+func (a *App) Ready(ctx context.Context) error { return a.store.Ready(ctx) }
+
+// Commits is how many transactions were committed, and how many writes they held.
+func (a *App) Commits() (transactions, writes uint64) { return a.store.Commits() }
 
 func newID() string { return uuid.Must(uuid.NewV7()).String() }
 

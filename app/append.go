@@ -10,45 +10,97 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
+	"exactflask/core/practical"
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
 )
 
-// Append adds entries to a notebook, all of them or none, and returns it
-// evaluated, in brief (view.Brief). Entries that are there already are passed
-// over, so that a request can be repeated. The author is the person who asks,
-// whatever the entries say.
+// Appended is what has changed by entries that were added.
+type Appended struct {
+	ID     string            `json:"id" doc:"of the notebook"`
+	Base   int               `json:"base" doc:"number of entries of the sheet that this changes; 0: it is whole"`
+	Sheet  view.SheetChange  `json:"sheet"`
+	Offer  *journal.Known    `json:"offer,omitempty" doc:"as of a Notebook"`
+	Bottle *view.Bottle      `json:"bottle,omitempty" doc:"as of a Notebook"`
+	People map[string]string `json:"people" doc:"as of a Notebook"`
+}
+
+// shown is the sheet that a reader was sent last of a notebook.
+type shown struct {
+	entries int
+	style   practical.Style
+	print   view.SheetPrint
+}
+
+// Append adds entries to a notebook, all of them or none, and returns what of its
+// sheet, in brief (view.Brief), differs from the one of base entries that the
+// reader holds: all of it where that is not known here. Entries that are there
+// already are passed over, so that a request can be repeated. The author is the
+// person who asks; an entry that names another is refused.
 //
 // Errors: ErrNotFound, ErrForbidden (an instructor does not write in a
 // student's notebook), *finding.Fault with a path such as
 // entries[2].reading.text.
-func (a *App) Append(ctx context.Context, p Person, id string, added []journal.Entry) (Notebook, error) {
+func (a *App) Append(ctx context.Context, p Person, id string, base int, added []journal.Entry) (Appended, error) {
 	if len(added) == 0 || len(added) > MaxBatch {
-		return Notebook{}, tooManyEntries.Fault("entries", finding.Count(MaxBatch), finding.Count(len(added)))
+		return Appended{}, tooManyEntries.Fault("entries", finding.Count(MaxBatch), finding.Count(len(added)))
 	}
 	o, err := a.open(ctx, p, id)
 	if err != nil {
-		return Notebook{}, err
+		return Appended{}, err
 	}
 	if !o.write {
-		return Notebook{}, fmt.Errorf("writing in a student's notebook: %w", ErrForbidden)
+		return Appended{}, fmt.Errorf("writing in a student's notebook: %w", ErrForbidden)
 	}
 	for i := range added {
+		if by := added[i].Author; by != "" && by != p.ID {
+			return Appended{}, otherAuthor.Fault(fmt.Sprintf("entries[%d].author", i))
+		}
 		added[i].Author, added[i].At = p.ID, added[i].At.UTC()
 		if fault := added[i].Check(); fault != nil {
-			return Notebook{}, fault.In(fmt.Sprintf("entries[%d]", i))
+			return Appended{}, fault.In(fmt.Sprintf("entries[%d]", i))
 		}
 	}
-	if o.book, err = a.add(ctx, id, added); err != nil {
-		return Notebook{}, err
+	var out Appended
+	var now shown
+	unshown, err := a.add(ctx, id, added, func(after *book, basis *experiment.Basis) error {
+		o.book, o.basis = after, basis
+		n, err := a.present(ctx, p, o, view.Brief)
+		if err != nil {
+			return err
+		}
+		out, now, err = a.changed(p, n, base)
+		return err
+	})
+	if err != nil {
+		return Appended{}, err
 	}
-	return a.present(ctx, p, o, view.Brief)
+	if unshown != nil {
+		return Appended{}, errors.Join(ErrKept, unshown)
+	}
+	a.shown.Add(shownKey(p, id), now)
+	return out, nil
+}
+
+func shownKey(p Person, notebook string) string { return notebook + " " + p.ID }
+
+// changed compares a sheet with the one that this reader was sent last, and returns
+// what that one is from now on.
+func (a *App) changed(p Person, n Notebook, base int) (Appended, shown, error) {
+	last, known := a.shown.Get(shownKey(p, n.ID))
+	if !known || last.entries != base || last.style != n.Sheet.Style {
+		base, last.print = 0, nil
+	}
+	change, print, err := view.Changes(n.Sheet, last.print)
+	return Appended{n.ID, base, change, n.Offer, n.Bottle, n.People}, shown{n.Sheet.Entries, n.Sheet.Style, print}, err
 }
 
 // add writes entries that are not in a notebook yet, with its summary. It holds
-// that notebook's lock and no other.
-func (a *App) add(ctx context.Context, id string, added []journal.Entry) (*book, error) {
+// that notebook's lock and no other. While the disk is waited for, meanwhile works on
+// what the notebook will be: nothing of that is told or remembered before the commit.
+// Its error is returned beside that of the writing.
+func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhile func(*book, *experiment.Basis) error) (unshown, err error) {
 	unlock := a.locks.lock(id)
 	defer unlock()
 	b, err := a.readLocked(ctx, id)
@@ -56,21 +108,40 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry) (*book,
 		return nil, err
 	}
 	fresh, err := unseen(b.Entries, added)
-	if err != nil || len(fresh) == 0 {
-		return b, err
+	if err != nil {
+		return nil, err
+	}
+	if len(fresh) == 0 {
+		return meanwhile(b, nil), nil
+	}
+	bytes := size(fresh)
+	if b.Size+bytes > MaxNotebook {
+		return nil, notebookLarge.Fault("entries", finding.Count(MaxNotebook>>20))
+	}
+	if err := a.afford(fresh[0].Author, len(fresh), bytes); err != nil {
+		return nil, err
 	}
 	after := *b
+	after.Size += bytes
 	after.Entries = append(slices.Clip(after.Entries), fresh...)
+	var basis *experiment.Basis // nil where it cannot be laid
 	summary, failed := safely(a.log, id, func() experiment.Summary {
-		return experiment.Summarise(experiment.Evaluate(after.ready, after.Entries, experiment.Record), after.Entries)
+		basis = experiment.Begin(after.ready, journal.Fold(after.Entries))
+		return basis.Summary(after.Entries)
 	})
 	now := a.now()
-	err = a.store.Write(ctx, func(q store.Queries) error {
+	done := make(chan error, 1)
+	go func() {
+		told, crashed := safely(a.log, id, func() error { return meanwhile(&after, basis) })
+		done <- errors.Join(told, crashed)
+	}()
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		if err := q.AddEntries(ctx, id, fresh, now); err != nil || failed != nil {
 			return err // what was written is kept, also where it cannot be judged
 		}
 		return q.KeepSummary(ctx, id, summary)
 	})
+	unshown = <-done
 	if err != nil {
 		a.books.Remove(id)
 		if errors.Is(err, store.ErrTaken) {
@@ -81,7 +152,7 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry) (*book,
 	a.books.Add(id, &after)
 	last := after.Entries[len(after.Entries)-1]
 	a.listeners.tell(Change{Notebook: id, Entries: len(after.Entries), Clock: last.Clock}, id, after.Class)
-	return &after, nil
+	return unshown, nil
 }
 
 // maxClockLead is how far an entry's clock may run ahead of the notebook's. A
@@ -114,6 +185,7 @@ func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
 			return nil, fault.In(at)
 		}
 		known[e.ID] = e
+		frugal(&e)
 		fresh = append(fresh, e)
 	}
 	if len(kept)+len(fresh) > formats.MaxEntries {

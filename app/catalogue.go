@@ -48,7 +48,7 @@ func (a *App) AddReaction(ctx context.Context, p Person, name, equation string) 
 		return view.Reaction{}, finding.FaultOf("equation", err)
 	}
 	own := store.OwnReaction{ID: newID(), Name: name, Equation: eq.Plain()}
-	err = a.store.Write(ctx, func(q store.Queries) error {
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		n, err := q.CountOwnReactions(ctx, p.ID)
 		if err != nil {
 			return err
@@ -63,5 +63,5 @@ func (a *App) AddReaction(ctx context.Context, p Person, name, equation string) 
 
 // DropReaction takes a reaction of one's own out.
 func (a *App) DropReaction(ctx context.Context, p Person, id string) error {
-	return a.store.Write(ctx, func(q store.Queries) error { return notFound(q.DropReaction(ctx, p.ID, id)) })
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error { return notFound(q.DropReaction(ctx, p.ID, id)) })
 }

@@ -1,6 +1,12 @@
 package app
 
-import "sync"
+import (
+	"context"
+	"slices"
+	"sync"
+
+	"exactflask/store"
+)
 
 // locks has a lock for each notebook that is in use, and none for the others.
 type locks struct {
@@ -35,4 +41,19 @@ func (l *locks) lock(id string) (unlock func()) {
 			delete(l.by, id)
 		}
 	}
+}
+
+// changing writes what is true of notebooks as a whole: while it does, nobody adds to
+// them, and afterwards they are read again.
+func (a *App) changing(ctx context.Context, notebooks []string, do func(context.Context, store.Queries) error) error {
+	ids := slices.Compact(slices.Sorted(slices.Values(notebooks))) // in one order, so that two do not wait for each other
+	for _, id := range ids {
+		defer a.locks.lock(id)()
+	}
+	defer func() {
+		for _, id := range ids {
+			a.books.Remove(id)
+		}
+	}()
+	return a.store.Write(ctx, do)
 }

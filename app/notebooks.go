@@ -7,11 +7,11 @@ import (
 	"runtime/debug"
 	"strings"
 	"time"
+	"unique"
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
 	"exactflask/formats"
@@ -31,6 +31,7 @@ type Notebook struct {
 	MayWrite  bool                `json:"mayWrite" doc:"whether this reader may add entries"`
 	Partners  []string            `json:"partners" doc:"names of those who write beside the student"`
 	Offer     *journal.Known      `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
+	Bottle    *view.Bottle        `json:"bottle,omitempty" doc:"one's own solution that this notebook uses, where it was prepared"`
 	Entries   []journal.Entry     `json:"entries,omitempty" doc:"the journal itself; left out of the answer to added entries"`
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string   `json:"people" doc:"names of the authors, by id"`
@@ -57,12 +58,14 @@ type opened struct {
 	*book
 	role  Role
 	write bool
+	basis *experiment.Basis // of its evaluation, where that was begun already
 }
 
 var (
 	tooManyEntries  = finding.Declare("app.batch", "most", "given")
 	notebookFull    = finding.Declare("app.notebook-full", "most")
 	clockAhead      = finding.Declare("app.clock-ahead")
+	otherAuthor     = finding.Declare("app.other-author")
 	idTaken         = finding.Declare("app.id-taken")
 	noClassmate     = finding.Declare("app.no-classmate", "username")
 	unusable        = finding.Declare("app.unusable-practical", "problem")
@@ -98,11 +101,20 @@ func (a *App) load(ctx context.Context, id string) (*book, error) {
 	if err != nil {
 		return nil, notFound(err)
 	}
-	ready, err := a.ready(n.Practical)
+	ready, err := a.withUnknown(ctx, n)
 	if err != nil {
 		return nil, err
 	}
+	n.Practical = ready.Practical // one for all
+	for i := range n.Entries {
+		frugal(&n.Entries[i])
+	}
 	return &book{n, ready}, nil
+}
+
+// frugal lets entries share what most of them have in common.
+func frugal(e *journal.Entry) {
+	e.Author, e.Device = unique.Make(e.Author).Value(), unique.Make(e.Device).Value()
 }
 
 // ready checks a practical once and keeps it.
@@ -130,16 +142,31 @@ func (a *App) open(ctx context.Context, p Person, id string) (opened, error) {
 	if !May(p, ReadNotebook, t) {
 		return opened{}, ErrNotFound
 	}
-	return opened{b, p.roleIn(b.Class), May(p, WriteNotebook, t)}, nil
+	return opened{book: b, role: p.roleIn(b.Class), write: May(p, WriteNotebook, t)}, nil
 }
 
 // evaluate evaluates the notebook for its reader. Whatever goes wrong in it
 // stays with it.
 func (o opened) evaluate(log func(string, ...any)) (ev experiment.Evaluation, err error) {
-	c := journal.Fold(o.Entries)
 	return safely(log, o.ID, func() experiment.Evaluation {
-		return experiment.Of(o.ready, c, partsFor(o.role, o.ready.Showing.Results, marking.Attempted(c.Answers)))
+		basis := o.basis
+		if basis == nil {
+			basis = experiment.Begin(o.ready, journal.Fold(o.Entries))
+		}
+		return basis.Of(o.granted(basis))
 	})
+}
+
+// granted are the parts of the evaluation that the reader may have.
+func (o opened) granted(basis *experiment.Basis) experiment.Parts {
+	show := o.ready.Showing.Results
+	attempted := !o.role.Teaches() && show == practical.AfterAttempt && basis.Attempted()
+	return partsFor(o.role, show, attempted)
+}
+
+// grantedSafely is granted for a caller that evaluates nothing else.
+func (o opened) grantedSafely(log func(string, ...any)) (experiment.Parts, error) {
+	return safely(log, o.ID, func() experiment.Parts { return o.granted(experiment.Begin(o.ready, journal.Fold(o.Entries))) })
 }
 
 // safely turns a panic over one notebook into an error about that notebook.
@@ -174,11 +201,12 @@ func (a *App) offer(ctx context.Context, o opened) (*journal.Known, error) {
 		}
 	}
 	ev, err := opened{book: from, role: o.role}.evaluate(a.log)
-	if err != nil || ev.Result == nil || ev.Result.Budget == nil || ev.Result.Answer.Unit != quantity.MolePerL {
+	if err != nil || ev.Result == nil || ev.Result.Single || ev.Result.Budget == nil || ev.Result.Answer.Unit != quantity.MolePerL {
 		return nil, nil
 	}
 	r := ev.Result
-	return &journal.Known{Written: r.Answer.String(), Uncertainty: quantity.Show(r.Budget.Standard, 2), From: from.Practical.Title}, nil
+	return &journal.Known{Written: r.Answer.String(), Uncertainty: quantity.Show(r.Budget.Standard, 2),
+		From: from.Practical.Title}, nil
 }
 
 // Notebook returns a notebook, evaluated, in the reader's words.
@@ -200,6 +228,14 @@ func (a *App) present(ctx context.Context, p Person, o opened, speak speaking) (
 	if err != nil {
 		return Notebook{}, err
 	}
+	granted := experiment.All
+	if ev.Withheld {
+		granted = experiment.Record
+	}
+	shown, err := a.seen(o.ready, o.role, granted)
+	if err != nil {
+		return Notebook{}, err
+	}
 	people, err := a.authors(ctx, p, o)
 	if err != nil {
 		return Notebook{}, err
@@ -210,16 +246,24 @@ func (a *App) present(ctx context.Context, p Person, o opened, speak speaking) (
 	}
 	partners := make([]string, len(o.Partners))
 	for i, r := range o.Partners {
-		partners[i] = r.Name
+		partners[i] = nameFor(p, r.Name)
 	}
-	return Notebook{Partners: partners, Offer: offer, ID: o.ID, Class: o.ClassName, Student: o.StudentName, Started: o.Started,
-		MayWrite: o.write, Practical: visible(o.Practical, o.role), People: people, Sheet: speak(o.ready, ev, p.Style())}, nil
+	bottle, err := a.bottle(ctx, o, ev)
+	if err != nil {
+		return Notebook{}, err
+	}
+	return Notebook{Partners: partners, Offer: offer, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: nameFor(p, o.StudentName),
+		Started:  o.Started,
+		MayWrite: o.write, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
 }
 
 // authors returns the names of those who wrote in a notebook. Its student and
 // the reader are known already; others are looked up.
 func (a *App) authors(ctx context.Context, p Person, o opened) (map[string]string, error) {
-	names := map[string]string{o.Student: o.StudentName, p.ID: p.Name}
+	names := map[string]string{o.Student: nameFor(p, o.StudentName), p.ID: p.Name}
+	for _, r := range o.Partners { // also who has left the class since
+		names[r.ID] = nameFor(p, r.Name)
+	}
 	used := map[string]string{}
 	asked := false
 	for _, e := range o.Entries {
@@ -260,7 +304,7 @@ func (a *App) addPartner(ctx context.Context, p Person, o opened, username strin
 	unlock := a.locks.lock(o.ID)
 	defer unlock()
 	defer a.books.Remove(o.ID)
-	return a.store.Write(ctx, func(q store.Queries) error {
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		mate, _, err := q.Classmate(ctx, o.Class, username)
 		if errors.Is(err, store.ErrNotFound) || err == nil && mate == p.ID {
 			return noClassmate.Fault("username", finding.Text(username))
@@ -272,17 +316,30 @@ func (a *App) addPartner(ctx context.Context, p Person, o opened, username strin
 	})
 }
 
-// Journal returns the notebook's entries as lines to read, in order.
-func (a *App) Journal(ctx context.Context, p Person, id string) ([]view.JournalLine, error) {
+// JournalPage is how many lines of a journal are read at once.
+const JournalPage = 500
+
+// Journal returns a page of the notebook's entries as lines to read, in order, and
+// how many pages there are. Pages count from 1; 0 is the last one.
+func (a *App) Journal(ctx context.Context, p Person, id string, page int) (lines []view.JournalLine, at, pages int, err error) {
 	o, err := a.open(ctx, p, id)
 	if err != nil {
-		return nil, err
+		return nil, 0, 0, err
 	}
 	n, err := a.present(ctx, p, o, view.Brief)
 	if err != nil {
-		return nil, err
+		return nil, 0, 0, err
 	}
-	return view.Journal(o.Entries, n.Sheet, n.People), nil
+	chain, err := a.chain(ctx, o)
+	if err != nil {
+		return nil, 0, 0, err
+	}
+	lines = view.Journal(o.Entries, chain, n.Sheet, n.People)
+	pages = max(1, (len(lines)+JournalPage-1)/JournalPage)
+	if page < 1 || page > pages {
+		page = pages
+	}
+	return lines[(page-1)*JournalPage : min(page*JournalPage, len(lines))], page, pages, nil
 }
 
 // Report returns the notebook as a page of a report.
@@ -295,7 +352,16 @@ func (a *App) Report(ctx context.Context, p Person, id string) (view.Report, err
 	if err != nil {
 		return view.Report{}, err
 	}
-	return view.ReportOf(o.ready, n.Sheet, view.About{Student: n.Student, Class: n.Class, Partners: n.Partners, Begun: n.Started, People: n.People}), nil
+	chain, err := a.chain(ctx, o)
+	if err != nil {
+		return view.Report{}, err
+	}
+	seal := ""
+	if len(chain) > 0 {
+		seal = chain[len(chain)-1].Hash
+	}
+	return view.ReportOf(o.ready, n.Sheet, view.About{Seal: seal, Far: journal.CountFar(chain, o.Entries), Student: n.Student, Class: n.Class, Partners: n.Partners,
+		Begun: n.Started, People: n.People}), nil
 }
 
 // Listen tells of changes of a notebook until the context is done. A listener
@@ -315,43 +381,36 @@ func (a *App) ListenToClass(ctx context.Context, p Person, class string) (<-chan
 	return a.listeners.add(ctx, class), nil
 }
 
+// Reads tells whether a person may read a notebook now.
+func (a *App) Reads(ctx context.Context, p Person, id string) bool {
+	_, err := a.open(ctx, p, id)
+	return err == nil
+}
+
 // Document returns a notebook as an open file, without what the reader must
-// not see.
-func (a *App) Document(ctx context.Context, p Person, id string) (formats.Document, error) {
+// not see, and the name of its student.
+func (a *App) Document(ctx context.Context, p Person, id string) (formats.Document, string, error) {
 	o, err := a.open(ctx, p, id)
 	if err != nil {
-		return formats.Document{}, err
+		return formats.Document{}, "", err
 	}
 	people, err := a.authors(ctx, p, o)
 	if err != nil {
-		return formats.Document{}, err
+		return formats.Document{}, "", err
 	}
-	doc := formats.New(visible(o.Practical, o.role), journal.Sort(o.Entries), people)
+	granted, err := o.grantedSafely(a.log)
+	if err != nil {
+		return formats.Document{}, "", err
+	}
+	doc := formats.New(visible(o.Practical, o.role, granted), journal.Sort(o.Entries), people)
 	doc.Written = a.now()
-	return doc, nil
+	doc.Chain, err = a.chain(ctx, o)
+	return doc, nameFor(p, o.StudentName), err
 }
 
-// Begin starts the person's own notebook of a practical that is set to one of
-// their classes, under its present revision, and returns its id. Beginning
-// again returns the same notebook.
-func (a *App) Begin(ctx context.Context, p Person, class, practicalID string) (string, error) {
-	t := Thing{Class: class}
-	if !May(p, SeeClass, t) {
-		return "", ErrNotFound
-	}
-	var id string
-	return id, a.store.Write(ctx, func(q store.Queries) error {
-		revision, err := q.Assignment(ctx, class, practicalID)
-		if err != nil {
-			return notFound(err)
-		}
-		if !May(p, BeginNotebook, t) {
-			return fmt.Errorf("keeping a notebook: %w", ErrForbidden)
-		}
-		if err := q.AddNotebook(ctx, newID(), class, practicalID, revision, p.ID, a.now()); err != nil {
-			return fmt.Errorf("starting a notebook: %w", err)
-		}
-		id, err = q.NotebookOf(ctx, class, practicalID, p.ID)
-		return err
-	})
+// chain reads what binds the entries of an opened notebook together. It is asked for
+// seldom, and large: it is not kept in memory.
+func (a *App) chain(ctx context.Context, o opened) ([]journal.Link, error) {
+	links, err := a.store.Read().Chain(ctx, o.ID)
+	return links[:min(len(links), len(o.Entries))], err
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/alexedwards/argon2id"
 
 	"exactflask/core/finding"
+	"exactflask/core/plaintext"
 	"exactflask/core/practical"
 	"exactflask/store"
 )
@@ -32,6 +33,8 @@ type Person struct {
 	Name        string       `json:"name"`
 	Preferences Preferences  `json:"preferences"`
 	Classes     []Membership `json:"classes"`
+	Standing    Standing     `json:"standing" enum:",instructor,administrator" doc:"in the whole installation: instructor makes classes, administrator looks after people"`
+	MustChange  bool         `json:"mustChange,omitempty" doc:"the password was made by somebody else and has to be changed first"`
 }
 
 // Preferences are a person's own words, units and theme.
@@ -48,9 +51,12 @@ func (p Person) Style() practical.Style {
 
 // Membership is a class a person belongs to.
 type Membership struct {
-	Class string `json:"class" doc:"id of the class"`
-	Name  string `json:"name"`
-	Role  Role   `json:"role" enum:"student,instructor"`
+	Class    string `json:"class" doc:"id of the class"`
+	Name     string `json:"name"`
+	Term     string `json:"term"`
+	Role     Role   `json:"role" enum:"student,assistant,instructor"`
+	Archived bool   `json:"archived,omitempty" doc:"it is read only"`
+	Pair     string `json:"-"`
 }
 
 // SignIn returns the person with this user name and password, or ErrSignIn.
@@ -66,12 +72,11 @@ func (a *App) SignIn(ctx context.Context, username, password string) (Person, er
 	} else if err != nil {
 		return Person{}, fmt.Errorf("looking for a person: %w", err)
 	}
-	select {
-	case a.hashes <- struct{}{}:
-		defer func() { <-a.hashes }()
-	case <-ctx.Done():
-		return Person{}, ctx.Err()
+	release, err := a.mayHash(ctx)
+	if err != nil {
+		return Person{}, err
 	}
+	defer release()
 	match, err := argon2id.ComparePasswordAndHash(password, hash)
 	if err != nil || !match || row.ID == "" {
 		return Person{}, ErrSignIn
@@ -97,9 +102,10 @@ func (a *App) readPerson(ctx context.Context, id string) (Person, error) {
 		return Person{}, notFound(err)
 	}
 	p := Person{ID: row.ID, Username: row.Username, Name: row.Name, Classes: []Membership{},
-		Preferences: Preferences{practical.Words(row.Words), practical.Units(row.Units), row.Theme}}
+		Preferences: Preferences{practical.Words(row.Words), practical.Units(row.Units), row.Theme}, MustChange: row.Once,
+		Standing: Standing(row.Standing)}
 	for _, m := range row.Memberships {
-		p.Classes = append(p.Classes, Membership{m.Class, m.Name, Role(m.Role)})
+		p.Classes = append(p.Classes, Membership{m.Class, m.Name, m.Term, Role(m.Role), m.Archived, m.Pair})
 	}
 	return p, nil
 }
@@ -115,7 +121,7 @@ func (a *App) SetPreferences(ctx context.Context, p Person, wanted Preferences) 
 	if t := wanted.Theme; t != "system" && t != "light" && t != "dark" {
 		return Person{}, badPreference.Fault("theme", finding.Text(t))
 	}
-	err := a.store.Write(ctx, func(q store.Queries) error {
+	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		return q.SetPreferences(ctx, p.ID, string(wanted.Words), string(wanted.Units), wanted.Theme)
 	})
 	if err != nil {
@@ -129,7 +135,7 @@ func (a *App) SetPreferences(ctx context.Context, p Person, wanted Preferences) 
 type DemoPerson struct {
 	Username string `json:"username"`
 	Name     string `json:"name"`
-	Role     Role   `json:"role" enum:"student,instructor"`
+	Role     Role   `json:"role" enum:",student,assistant,instructor" doc:"empty: in no class"`
 	Class    string `json:"class"`
 }
 
@@ -146,51 +152,136 @@ func (a *App) DemoPeople(ctx context.Context) ([]DemoPerson, error) {
 	return out, nil
 }
 
-// Empty reports whether nobody is in the store yet.
-func (a *App) Empty(ctx context.Context) (bool, error) {
-	n, err := a.store.Read().CountPeople(ctx)
-	return n == 0, err
+// Usernames lists everyone's. For whoever runs the program; no route reaches it.
+func (a *App) Usernames(ctx context.Context) ([]string, error) { return a.store.Read().Usernames(ctx) }
+
+// NewPerson is someone who is to be added.
+type NewPerson struct {
+	Username, Name, Password string
+	Standing                 Standing
+	Once                     bool // the password has to be changed at the first sign-in
+	Class                    string
+	Role                     Role // in the class; both may be empty
 }
 
-// AddPerson adds a person and returns the id. For the administrator at the
-// command line and for the demo; no route reaches it.
-func (a *App) AddPerson(ctx context.Context, username, name, password string) (string, error) {
-	if err := checkUsername(username); err != nil {
-		return "", err
-	}
-	if n := utf8.RuneCountInString(strings.TrimSpace(name)); n == 0 || n > 80 {
-		return "", nameLength.Fault("name", finding.Count(n))
-	}
-	hash, err := a.passwordHash(password)
+// AddPerson adds a person, with their place in a class, or neither; it returns the
+// id. For whoever runs the program and for the demo; no route reaches it.
+func (a *App) AddPerson(ctx context.Context, n NewPerson) (string, error) {
+	person, err := a.newPerson(ctx, n)
 	if err != nil {
 		return "", err
 	}
-	id := newID()
-	return id, a.store.Write(ctx, func(q store.Queries) error {
-		if _, err := q.PersonByUsername(ctx, username); err == nil {
-			return nameTaken.Fault("username", finding.Text(username))
+	return person.ID, a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		if err := a.addPerson(ctx, q, person); err != nil || n.Class == "" {
+			return err
 		}
-		return q.AddPerson(ctx, store.Person{ID: id, Username: username, Name: strings.TrimSpace(name), Password: hash}, a.now())
+		class, err := a.classNamed(ctx, q, n.Class)
+		if err != nil {
+			return err
+		}
+		return q.Join(ctx, class, person.ID, string(n.Role), a.now())
 	})
 }
 
-// SetPassword gives a person a new password. For the administrator.
+// newPerson is a person as they will be kept, once what was given is found good.
+func (a *App) newPerson(ctx context.Context, n NewPerson) (store.Person, error) {
+	if err := checkUsername(n.Username); err != nil {
+		return store.Person{}, err
+	}
+	name, err := cleanName(n.Name)
+	if err != nil {
+		return store.Person{}, err
+	}
+	hash, err := a.hashOf(ctx, n.Username, n.Password)
+	if err != nil {
+		return store.Person{}, err
+	}
+	return store.Person{ID: newID(), Username: n.Username, Name: name, Password: hash, Standing: string(n.Standing), Once: n.Once}, nil
+}
+
+func (a *App) addPerson(ctx context.Context, q store.Queries, p store.Person) error {
+	switch _, err := q.PersonByUsername(ctx, p.Username); {
+	case err == nil:
+		return nameTaken.Fault("username", finding.Text(p.Username))
+	case !errors.Is(err, store.ErrNotFound):
+		return err
+	}
+	return q.AddPerson(ctx, p, a.now())
+}
+
+func cleanName(name string) (string, error) {
+	name = strings.Join(strings.Fields(plaintext.Clean(name)), " ")
+	if n := utf8.RuneCountInString(name); n == 0 || n > 80 {
+		return "", nameLength.Fault("name", finding.Count(n))
+	}
+	return name, nil
+}
+
+// SetPassword gives a person a new password, which they have to change, and ends
+// their sign-ins. For whoever runs the program.
 func (a *App) SetPassword(ctx context.Context, username, password string) error {
-	hash, err := a.passwordHash(password)
+	hash, err := a.hashOf(ctx, username, password)
 	if err != nil {
 		return err
 	}
-	return a.store.Write(ctx, func(q store.Queries) error {
-		row, err := q.PersonByUsername(ctx, username)
+	var row store.Person
+	defer func() { a.forgetPerson(row.ID) }()
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		row, err = q.PersonByUsername(ctx, username)
 		if errors.Is(err, store.ErrNotFound) {
 			return noUser.Fault("username", finding.Text(username))
 		}
 		if err != nil {
 			return err
 		}
-		return q.SetPassword(ctx, row.ID, hash)
+		return errors.Join(q.SetPassword(ctx, row.ID, hash, true), q.EndOtherSignIns(ctx, row.ID, ""))
 	})
 }
+
+// SetStandingOf gives a person a standing. For whoever runs the program.
+func (a *App) SetStandingOf(ctx context.Context, username string, standing Standing) error {
+	var row store.Person
+	defer func() { a.people.Remove(row.ID) }()
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) (err error) {
+		row, err = q.PersonByUsername(ctx, username)
+		if errors.Is(err, store.ErrNotFound) {
+			return noUser.Fault("username", finding.Text(username))
+		}
+		if err != nil {
+			return err
+		}
+		return q.SetStanding(ctx, row.ID, string(standing))
+	})
+}
+
+// forgetPerson lets a person and their sign-ins be looked for again.
+func (a *App) forgetPerson(id string) {
+	a.forget(id, "")
+	a.people.Remove(id)
+}
+
+// SetName changes what the person is called.
+func (a *App) SetName(ctx context.Context, p Person, name string) (Person, error) {
+	name, err := cleanName(name)
+	if err != nil {
+		return p, err
+	}
+	kept, err := a.store.Read().NotebooksOf(ctx, p.ID) // they show it
+	if err != nil {
+		return p, fmt.Errorf("looking for notebooks: %w", err)
+	}
+	err = a.changing(ctx, kept, func(ctx context.Context, q store.Queries) error {
+		return errors.Join(q.SetName(ctx, p.ID, name), a.did(ctx, q, actNamed, p, "", p.ID, ""))
+	})
+	if err != nil {
+		return p, err
+	}
+	a.people.Remove(p.ID)
+	return a.Person(ctx, p.ID)
+}
+
+// IsUsername tells whether a text could be a user name.
+func IsUsername(text string) bool { return checkUsername(text) == nil }
 
 func checkUsername(username string) error {
 	if len(username) < 2 || len(username) > 40 {
@@ -204,37 +295,41 @@ func checkUsername(username string) error {
 	return nil
 }
 
-func (a *App) passwordHash(password string) (string, error) {
-	if n := len(password); n < 8 || n > 256 {
-		return "", passwordLength.Fault("password", finding.Count(n))
-	}
-	hash, err := argon2id.CreateHash(password, a.hash)
-	if err != nil {
-		return "", fmt.Errorf("hashing a password: %w", err)
-	}
-	return hash, nil
+// AddClass adds a class, or finds the one with this name, and returns its id. For
+// whoever runs the program and for the demo.
+func (a *App) AddClass(ctx context.Context, name string) (id string, err error) {
+	return id, a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		id, err = a.classNamed(ctx, q, name)
+		return err
+	})
 }
 
-// AddClass adds a class, or finds the one with this name, and returns its id.
-func (a *App) AddClass(ctx context.Context, name string) (string, error) {
-	if n := utf8.RuneCountInString(strings.TrimSpace(name)); n == 0 || n > 80 {
-		return "", classLength.Fault("class", finding.Count(n))
+func (a *App) classNamed(ctx context.Context, q store.Queries, name string) (string, error) {
+	name, err := cleanClass("class", name)
+	if err != nil {
+		return "", err
+	}
+	if known, err := q.ClassByName(ctx, name); err == nil {
+		return known, nil
 	}
 	id := newID()
-	err := a.store.Write(ctx, func(q store.Queries) error {
-		if known, err := q.ClassByName(ctx, strings.TrimSpace(name)); err == nil {
-			id = known
-			return nil
-		}
-		return q.AddClass(ctx, id, strings.TrimSpace(name), a.now())
-	})
-	return id, err
+	return id, q.AddClass(ctx, id, name, "", a.now())
 }
 
-// Join puts a person into a class with a role.
+// Join puts a person into a class with a role. For whoever runs the program and for
+// the demo.
 func (a *App) Join(ctx context.Context, classID, personID string, role Role) error {
 	defer a.people.Remove(personID)
-	return a.store.Write(ctx, func(q store.Queries) error {
-		return q.Join(ctx, classID, personID, string(role))
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return q.Join(ctx, classID, personID, string(role), a.now())
 	})
+}
+
+// IsDemo tells whether the data file is the demo's.
+func (a *App) IsDemo(ctx context.Context) (bool, error) { return a.store.Read().IsDemo(ctx) }
+
+// MarkDemo notes that the data file is the demo's: who is in it now may be chosen on
+// the sign-in page.
+func (a *App) MarkDemo(ctx context.Context) error {
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error { return q.DemoFilled(ctx, a.now()) })
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"reflect"
 
+	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
@@ -17,6 +18,7 @@ import (
 var (
 	otherRevision = finding.Declare("app.other-revision")
 	ownedByOthers = finding.Declare("app.owned-by-others")
+	noMoreTries   = finding.Declare("app.no-more-tries", "count")
 	answerLength  = finding.Declare("app.answer-length", "most")
 )
 
@@ -28,7 +30,7 @@ func (a *App) Assign(ctx context.Context, class string, p practical.Practical) e
 	if _, fault := p.Check(); fault != nil {
 		return fault.In("practical")
 	}
-	return a.store.Write(ctx, func(q store.Queries) error { return a.assign(ctx, q, class, p) })
+	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error { return a.assign(ctx, q, class, p) })
 }
 
 func (a *App) assign(ctx context.Context, q store.Queries, class string, p practical.Practical) error {
@@ -54,6 +56,7 @@ type Planned struct {
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	Plan      view.Plan           `json:"plan"`
 	MaySet    bool                `json:"maySet" doc:"whether this reader may set practicals to the class"`
+	Given     []view.Given        `json:"given" doc:"answers to the questions: a student's own, or for the instructor those of the class"`
 }
 
 // Plan looks at a practical that is set to one of the person's classes. A
@@ -63,11 +66,52 @@ func (a *App) Plan(ctx context.Context, p Person, class, id string, group prep.C
 	if err != nil {
 		return Planned{}, err
 	}
-	seen := visible(ready.Practical, p.roleIn(class))
-	if !May(p, SeePlan, Thing{Class: class}) {
-		return Planned{seen, view.Exercise(ready, p.Style()), false}, nil
+	shown, err := a.before(ready, p.roleIn(class))
+	if err != nil {
+		return Planned{}, err
 	}
-	return Planned{seen, view.PlanOf(ready, group, p.Style()), true}, nil
+	out := Planned{Practical: shown.Practical}
+	var given []store.ExerciseAnswer
+	if May(p, SeePlan, Thing{Class: class}) {
+		out.Plan, out.MaySet = view.PlanOf(ready, group, p.Style()), true
+		given, err = a.store.Read().ExerciseOfClass(ctx, class, id)
+	} else {
+		out.Plan = view.Exercise(shown, p.Style())
+		given, err = a.store.Read().ExerciseAnswers(ctx, class, id, p.ID)
+	}
+	if err != nil {
+		return Planned{}, fmt.Errorf("reading the answers: %w", err)
+	}
+	out.Given = make([]view.Given, len(given))
+	for i, g := range given {
+		out.Given[i] = view.Given{Name: g.Name, Code: g.Code, Answer: g.Answer, Right: g.Right, Tries: g.Tries}
+	}
+	view.SayGiven(ready, out.Given, p.Style())
+	return out, nil
+}
+
+// before is a practical as a role sees it before it is done; the questions are
+// about what is seen.
+func (a *App) before(r *practical.Ready, role Role) (*practical.Ready, error) {
+	return a.seen(r, role, partsFor(role, r.Showing.Results, false))
+}
+
+// seen is a practical as a role sees it with these parts granted (visible), made
+// ready once.
+func (a *App) seen(r *practical.Ready, role Role, granted experiment.Parts) (*practical.Ready, error) {
+	if role.Teaches() {
+		return r, nil
+	}
+	key := fmt.Sprintf("%s/%d %t", r.ID, r.Revision, granted.Has(experiment.PartResult))
+	if shown, ok := a.practicals.Get(key); ok {
+		return shown, nil
+	}
+	shown, fault := visible(r.Practical, role, granted).Check()
+	if fault != nil {
+		return nil, unusable.Fault("practical", finding.Said(fault.Message))
+	}
+	a.practicals.Add(key, shown)
+	return shown, nil
 }
 
 // assigned is the practical that is set to a class.
@@ -76,9 +120,12 @@ func (a *App) assigned(ctx context.Context, p Person, class, id string) (*practi
 		return nil, ErrNotFound
 	}
 	q := a.store.Read()
-	revision, err := q.Assignment(ctx, class, id)
+	revision, times, err := q.Assignment(ctx, class, id)
 	if err != nil {
 		return nil, notFound(err)
+	}
+	if !p.roleIn(class).Teaches() && !a.isOpen(times) {
+		return nil, ErrNotFound
 	}
 	written, err := q.Practical(ctx, id, revision)
 	if err != nil {
@@ -87,32 +134,20 @@ func (a *App) assigned(ctx context.Context, p Person, class, id string) (*practi
 	return a.ready(written)
 }
 
-// TryPlan looks at a practical that is being written. Whoever is signed in may.
-func (a *App) TryPlan(p Person, written practical.Practical, group prep.Class) (view.Plan, error) {
-	r, fault := written.Check()
-	if fault != nil {
-		return view.Plan{}, fault.In("practical")
-	}
-	return view.PlanOf(r, group, p.Style()), nil
-}
-
 // SetPractical sets a practical to a class, for its instructor: notebooks that
 // are begun from now on are under it. What is new becomes a new revision;
 // notebooks that were begun keep theirs. A practical belongs to the class that
 // wrote it, and only that class's instructors revise it; others set it as it is.
-func (a *App) SetPractical(ctx context.Context, p Person, class string, written practical.Practical) (practical.Practical, error) {
-	t := Thing{Class: class}
-	if !May(p, SeeClass, t) {
-		return written, ErrNotFound
-	}
-	if !May(p, SetPractical, t) {
-		return written, fmt.Errorf("setting a practical: %w", ErrForbidden)
+func (a *App) SetPractical(ctx context.Context, p Person, class string,
+	written practical.Practical) (practical.Practical, error) {
+	if err := allowed(p, SetPractical, class); err != nil {
+		return written, err
 	}
 	written.Revision = max(written.Revision, 1)
 	if _, fault := written.Check(); fault != nil {
 		return written, fault.In("practical")
 	}
-	err := a.store.Write(ctx, func(q store.Queries) error {
+	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		newest, err := q.NewestRevision(ctx, written.ID)
 		if err != nil {
 			return fmt.Errorf("looking for revisions: %w", err)
@@ -127,7 +162,7 @@ func (a *App) SetPractical(ctx context.Context, p Person, class string, written 
 			same.Revision = newest
 			if err == nil && reflect.DeepEqual(kept, same) {
 				written.Revision = newest
-				return a.assign(ctx, q, class, written)
+				return a.setBy(ctx, q, p, class, written)
 			}
 			owner, err := q.OwnerOf(ctx, written.ID)
 			if err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -137,9 +172,14 @@ func (a *App) SetPractical(ctx context.Context, p Person, class string, written 
 				return ownedByOthers.Fault("practical.id")
 			}
 		}
-		return a.assign(ctx, q, class, written)
+		return a.setBy(ctx, q, p, class, written)
 	})
 	return written, err
+}
+
+func (a *App) setBy(ctx context.Context, q store.Queries, p Person, class string, written practical.Practical) error {
+	return errors.Join(a.assign(ctx, q, class, written),
+		a.did(ctx, q, actPractical, p, class, "", fmt.Sprintf("%s, %d", written.Title, written.Revision)))
 }
 
 // Answered is the judgement of an answer to a pre-laboratory question.
@@ -150,7 +190,8 @@ type Answered struct {
 
 const maxAnswer = 60
 
-// AnswerQuestion judges an answer to a question of a practical's exercise.
+// AnswerQuestion judges an answer to a question of a practical's exercise, and
+// keeps it where a student gave it.
 func (a *App) AnswerQuestion(ctx context.Context, p Person, class, id, code, answer string) (Answered, error) {
 	ready, err := a.assigned(ctx, p, class, id)
 	if err != nil {
@@ -159,9 +200,28 @@ func (a *App) AnswerQuestion(ctx context.Context, p Person, class, id, code, ans
 	if len(answer) > maxAnswer {
 		return Answered{}, answerLength.Fault("answer", finding.Count(maxAnswer))
 	}
+	if ready, err = a.before(ready, p.roleIn(class)); err != nil {
+		return Answered{}, err
+	}
 	checked, fault := plan.Check(ready, code, answer)
 	if fault != nil {
 		return Answered{}, fault
+	}
+	if p.roleIn(class) == Student {
+		err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+			tries, right, err := q.ExerciseTries(ctx, class, id, p.ID, code)
+			if err != nil {
+				return err
+			}
+			if most := ready.Showing.Tries; !right && tries >= most {
+				return noMoreTries.Fault("answer", finding.Count(most))
+			}
+			return q.KeepExerciseAnswer(ctx, class, id, store.ExerciseAnswer{Person: p.ID, Code: code, Answer: answer,
+				Right: checked.Right}, a.now())
+		})
+		if err != nil {
+			return Answered{}, fmt.Errorf("keeping the answer: %w", err)
+		}
 	}
 	return Answered{checked.Right, view.Checked(ready, checked, p.Style())}, nil
 }

@@ -2,9 +2,12 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
 
 	"exactflask/core/experiment"
+	"exactflask/core/journal"
 	"exactflask/core/practical"
 	"exactflask/store"
 	"exactflask/view"
@@ -20,7 +23,10 @@ type Shelf struct {
 type ClassShelf struct {
 	Class      string      `json:"class" doc:"id of the class"`
 	Name       string      `json:"name"`
-	Role       Role        `json:"role" enum:"student,instructor"`
+	Term       string      `json:"term"`
+	Archived   bool        `json:"archived,omitempty" doc:"it is read only"`
+	Role       Role        `json:"role" enum:"student,assistant,instructor"`
+	Notices    []Notice    `json:"notices"`
 	Practicals []ShelfItem `json:"practicals"`
 }
 
@@ -31,6 +37,11 @@ type ShelfItem struct {
 	Purpose   string              `json:"purpose"`
 	Setting   view.Setting        `json:"setting"`
 	Broken    string              `json:"broken,omitempty" doc:"said where this practical cannot be used; the others can"`
+	Ended     bool                `json:"ended,omitempty" doc:"it is not set to the class any more: nobody begins it"`
+	Times     Times               `json:"times"`
+	Over      bool                `json:"over,omitempty" doc:"nobody begins it any more: its time is over"`
+	Sample    string              `json:"sample,omitempty" doc:"code of the unknown that a student was given"`
+	Reference *view.ShelfSummary  `json:"reference,omitempty" doc:"the reader's own run of it, for those who teach"`
 	Notebooks []view.ShelfSummary `json:"notebooks" doc:"the student's own, if begun; or those of the whole class, for an instructor"`
 }
 
@@ -39,7 +50,11 @@ type ShelfItem struct {
 func (a *App) Shelf(ctx context.Context, p Person) (Shelf, error) {
 	out := Shelf{Shelves: []ClassShelf{}}
 	for _, m := range p.Classes {
-		shelf := ClassShelf{Class: m.Class, Name: m.Name, Role: m.Role, Practicals: []ShelfItem{}}
+		shelf := ClassShelf{Class: m.Class, Name: m.Name, Term: m.Term, Archived: m.Archived, Role: m.Role, Practicals: []ShelfItem{}}
+		var err error
+		if shelf.Notices, err = a.notices(ctx, m.Class); err != nil {
+			return Shelf{}, err
+		}
 		assigned, err := a.store.Read().AssignmentsOfClass(ctx, m.Class)
 		if err != nil {
 			return Shelf{}, fmt.Errorf("reading practicals: %w", err)
@@ -49,6 +64,18 @@ func (a *App) Shelf(ctx context.Context, p Person) (Shelf, error) {
 			if err != nil {
 				return Shelf{}, err
 			}
+			if !m.Role.Teaches() && !a.isOpen(item.Times) {
+				shelved.begunOnly()
+				if len(shelved.Notebooks) == 0 {
+					continue // not there for them yet
+				}
+			}
+			if !item.Set {
+				shelved.begunOnly()
+				if len(shelved.Notebooks) == 0 {
+					continue
+				}
+			}
 			shelf.Practicals = append(shelf.Practicals, shelved)
 		}
 		out.Shelves = append(out.Shelves, shelf)
@@ -56,8 +83,15 @@ func (a *App) Shelf(ctx context.Context, p Person) (Shelf, error) {
 	return out, nil
 }
 
+// begunOnly leaves out who has not begun a practical that nobody begins any more.
+func (i *ShelfItem) begunOnly() {
+	i.Ended = true
+	i.Notebooks = slices.DeleteFunc(i.Notebooks, func(n view.ShelfSummary) bool { return n.ID == "" })
+}
+
 func (a *App) shelfItem(ctx context.Context, p Person, m Membership, item store.Assigned) (ShelfItem, error) {
-	out := ShelfItem{Practical: item.ID, Title: item.Practical.Title, Purpose: item.Practical.Purpose, Notebooks: []view.ShelfSummary{}}
+	out := ShelfItem{Practical: item.ID, Title: item.Practical.Title, Purpose: item.Practical.Purpose,
+		Notebooks: []view.ShelfSummary{}}
 	out.Setting = view.NoSetting()
 	ready, err := a.ready(item.Practical)
 	if item.Err != nil {
@@ -68,8 +102,13 @@ func (a *App) shelfItem(ctx context.Context, p Person, m Membership, item store.
 		out.Broken = view.Broken(p.Style())
 		return out, nil
 	}
+	out.Times, out.Over = timesOf(item.Times), a.isOver(item.Times)
 	words := view.Writer(ready, p.Style())
-	out.Setting = view.SettingOf(words, ready)
+	shown, err := a.before(ready, m.Role)
+	if err != nil {
+		return ShelfItem{}, err
+	}
+	out.Setting = view.SettingOf(words, shown)
 	q := a.store.Read()
 	roll, err := q.RollOfClass(ctx, m.Class, item.ID)
 	if err != nil {
@@ -82,7 +121,13 @@ func (a *App) shelfItem(ctx context.Context, p Person, m Membership, item store.
 		}
 	}
 	if everyone {
-		return out, nil
+		out.Reference, err = a.ownRun(ctx, p, m, ready, item.ID)
+		return out, err
+	}
+	if u, err := q.UnknownOf(ctx, m.Class, item.ID, p.ID); err == nil {
+		out.Sample = u.Code
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return ShelfItem{}, fmt.Errorf("reading the unknown of a student: %w", err)
 	}
 	beside, err := q.PartnerNotebooks(ctx, p.ID, m.Class, item.ID) // those of others, in which this person writes
 	if err != nil {
@@ -94,10 +139,24 @@ func (a *App) shelfItem(ctx context.Context, p Person, m Membership, item store.
 	return out, nil
 }
 
+// ownRun is the reference titration of somebody who teaches, where they began it.
+func (a *App) ownRun(ctx context.Context, p Person, m Membership, ready *practical.Ready, id string) (*view.ShelfSummary, error) {
+	own, err := a.store.Read().NotebookOf(ctx, m.Class, id, p.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, fmt.Errorf("looking for a reference titration: %w", err)
+	}
+	run := a.shelved(ctx, ready, store.Summarised{Notebook: own, Name: p.Name}, p, false)
+	return &run, nil
+}
+
 // shelved says where a notebook stands, from its summary. A notebook of another
 // revision is spoken of by the rules of its own.
-func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarised, p Person, partner bool) view.ShelfSummary {
-	out := view.ShelfSummary{ID: n.Notebook, Student: n.Name, Partner: partner}
+func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarised, p Person,
+	partner bool) view.ShelfSummary {
+	out := view.ShelfSummary{ID: n.Notebook, Student: nameFor(p, n.Name), Partner: partner, Former: n.Former}
 	s := n.Summary
 	switch {
 	case n.Notebook == "":
@@ -120,14 +179,14 @@ func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarise
 }
 
 func (a *App) untouched(r *practical.Ready) *experiment.Summary {
-	s := experiment.Summarise(experiment.Evaluate(r, nil, experiment.Record), nil)
+	s := experiment.Begin(r, journal.Fold(nil)).Summary(nil)
 	return &s
 }
 
 // summarise makes the summary of a notebook that has none in today's form.
 func (a *App) summarise(ctx context.Context, b *book) (*experiment.Summary, error) {
 	s, err := safely(a.log, b.ID, func() experiment.Summary {
-		return experiment.Summarise(experiment.Evaluate(b.ready, b.Entries, experiment.Record), b.Entries)
+		return experiment.Begin(b.ready, journal.Fold(b.Entries)).Summary(b.Entries)
 	})
 	if err != nil || len(b.Entries) == 0 {
 		return &s, err
@@ -137,6 +196,6 @@ func (a *App) summarise(ctx context.Context, b *book) (*experiment.Summary, erro
 	if now, ok := a.books.Get(b.ID); ok && len(now.Entries) != len(b.Entries) {
 		return &s, nil // somebody wrote meanwhile, and kept a newer one
 	}
-	err = a.store.Write(ctx, func(q store.Queries) error { return q.KeepSummary(ctx, b.ID, s) })
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error { return q.KeepSummary(ctx, b.ID, s) })
 	return &s, err
 }

@@ -21,14 +21,15 @@ type hydrateOut struct {
 }
 
 func doHydrate(in hydrateIn) (hydrateOut, *finding.Fault) {
-	f, fault := parse("anhydrous", in.Anhydrous)
+	f, fault := parseNamed("anhydrous", in.Anhydrous)
 	if fault != nil {
 		return hydrateOut{}, fault
 	}
 	m := in.Mass / in.Amount
 	x := (m - f.MolarMass().Float64()) / chem.MustFormula("H2O").MolarMass().Float64()
 	if x < -0.5 || math.Abs(x) > 1e6 {
-		return hydrateOut{}, tooMuchSalt.Fault("amount", finding.Formula(f.Plain()), finding.Number(m, 4, quantity.GramPerMole))
+		return hydrateOut{}, tooMuchSalt.Fault("amount", finding.Formula(f.Plain()),
+			finding.Number(m, 4, quantity.GramPerMole))
 	}
 	return hydrateOut{m, x, int(math.Round(x))}, nil
 }
@@ -71,7 +72,8 @@ func doDilution(in dilutionIn) (dilutionOut, *finding.Fault) {
 		in.V2 = in.C1 * in.V1 / in.C2
 	}
 	if in.C2 > in.C1*(1+1e-9) {
-		return dilutionOut{}, notStronger.Fault("c2", finding.Number(in.C2, 4, quantity.MolePerL), finding.Number(in.C1, 4, quantity.MolePerL))
+		return dilutionOut{}, notStronger.Fault("c2", finding.Number(in.C2, 4, quantity.MolePerL),
+			finding.Number(in.C1, 4, quantity.MolePerL))
 	}
 	return dilutionOut{in, in.C1 / in.C2}, nil
 }
@@ -82,6 +84,8 @@ type weighingIn struct {
 	Purity        float64 `json:"purity,omitempty" minimum:"0" maximum:"1" doc:"fraction; 1 when left out"`
 	Concentration float64 `json:"concentration,omitempty" minimum:"0" doc:"mol/L: how much is to be weighed?"`
 	Mass          float64 `json:"mass,omitempty" minimum:"0" doc:"g: which concentration did it give?"`
+	Full          float64 `json:"full,omitempty" minimum:"0" doc:"g, vessel and solid; with emptied, in the place of mass"`
+	Emptied       float64 `json:"emptied,omitempty" minimum:"0" doc:"g, the emptied vessel with what stayed in it"`
 }
 
 type weighingOut struct {
@@ -91,9 +95,15 @@ type weighingOut struct {
 }
 
 func doWeighing(in weighingIn) (weighingOut, *finding.Fault) {
-	f, fault := parse("formula", in.Formula)
+	f, fault := parseNamed("formula", in.Formula)
 	if fault != nil {
 		return weighingOut{}, fault
+	}
+	if in.Full > 0 || in.Emptied > 0 {
+		if in.Mass > 0 || in.Full <= in.Emptied {
+			return weighingOut{}, notLess.Fault("emptied")
+		}
+		in.Mass = in.Full - in.Emptied
 	}
 	purity := in.Purity
 	if purity == 0 {
@@ -137,7 +147,7 @@ func doConvert(in convertIn) (convertOut, *finding.Fault) {
 	// Through g/L: every concentration leads there.
 	m := 0.0
 	if in.Formula != "" {
-		f, fault := parse("formula", in.Formula)
+		f, fault := parseNamed("formula", in.Formula)
 		if fault != nil {
 			return convertOut{}, fault
 		}

@@ -25,6 +25,7 @@ var ErrUnknown = errors.New("there is no such computation")
 // Function is one computation.
 type Function struct {
 	Name    string
+	Answers bool // it answers a titration, or plans one: closed while a practical withholds its result
 	about   finding.Code
 	in, out reflect.Type
 	run     func([]byte) (any, *finding.Fault)
@@ -32,13 +33,14 @@ type Function struct {
 
 // define makes a function of its typed form.
 func define[In, Out any](name string, do func(In) (Out, *finding.Fault)) Function {
-	return Function{Name: name, about: finding.Declare("calc.about." + name), in: reflect.TypeFor[In](), out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
-		var in In
-		if err := json.Unmarshal(text, &in); err != nil {
-			return nil, finding.FaultOf("", err)
-		}
-		return do(in)
-	}}
+	return Function{Name: name, about: finding.Declare("calc.about." + name), in: reflect.TypeFor[In](),
+		out: reflect.TypeFor[Out](), run: func(text []byte) (any, *finding.Fault) {
+			var in In
+			if err := json.Unmarshal(text, &in); err != nil {
+				return nil, finding.FaultOf("", err)
+			}
+			return do(in)
+		}}
 }
 
 // About says what the computation is for.
@@ -49,6 +51,18 @@ func Functions() []Function {
 	out := slices.Concat(functions, planning)
 	slices.SortFunc(out, func(a, b Function) int { return bytes.Compare([]byte(a.Name), []byte(b.Name)) })
 	return out
+}
+
+// answering marks a function that answers or plans a titration.
+func answering(f Function) Function {
+	f.Answers = true
+	return f
+}
+
+// Answering tells whether a computation answers or plans a titration.
+func Answering(name string) bool {
+	f, err := find(name)
+	return err == nil && f.Answers
 }
 
 func find(name string) (Function, error) {
@@ -120,8 +134,15 @@ func Run(name string, input []byte) ([]byte, error) {
 		return nil, schema.Faults{fault}
 	}
 	text, err := json.Marshal(out)
+	var beyond *json.UnsupportedValueError
+	if errors.As(err, &beyond) {
+		return nil, schema.Faults{notFinite.Fault("")}
+	}
 	if err != nil {
 		return nil, fmt.Errorf("writing the answer: %w", err)
 	}
 	return text, nil
 }
+
+// notFinite is for inputs so large or small that the answer is no number.
+var notFinite = finding.Declare("calc.not-finite")

@@ -20,18 +20,23 @@ import (
 func TestRun(t *testing.T) {
 	for _, c := range []struct{ name, in, path, want, source string }{
 		{"formula", `{"formula":"H2C2O4*2H2O"}`, "molarMass", "126.064", "IUPAC/CIAAW 2021, abridged (from memory)"},
-		{"balance", `{"equation":"MnO4- + Fe^2+ + H+ -> Mn^2+ + Fe^3+ + H2O"}`, "equation", "MnO₄⁻ + 5 Fe²⁺ + 8 H⁺ → Mn²⁺ + 5 Fe³⁺ + 4 H₂O", ""},
+		{"balance", `{"equation":"MnO4- + Fe^2+ + H+ -> Mn^2+ + Fe^3+ + H2O"}`, "equation",
+			"MnO₄⁻ + 5 Fe²⁺ + 8 H⁺ → Mn²⁺ + 5 Fe³⁺ + 4 H₂O", ""},
 		{"half-reactions", `{"reduction":"MnO4- -> Mn^2+","oxidation":"C2O4^2- -> CO2"}`, "electrons", "10", ""},
-		{"agreement", `{"titres":["23.85","24.40","23.80","23.80"],"rule":{"tolerance":"0.10","need":2}}`, "spread", "0.05", ""},
+		{"agreement", `{"titres":["23.85","24.40","23.80","23.80"],"rule":{"tolerance":"0.10","need":2}}`, "spread", "0.05",
+			""},
 		{"hydrate", `{"anhydrous":"Na2CO3","mass":1.08,"amount":0.00854}`, "whole", "1", ""},
-		{"uncertainty", `{"scale":1000,"factors":[{"name":"m","value":0.3888,"standard":0.00013},{"name":"P","value":1,"standard":0.00029},{"name":"M","value":204.2212,"standard":0.0038,"power":-1},{"name":"V","value":18.64,"standard":0.013,"power":-1},{"name":"rep","value":1,"standard":0.0005}]}`, "value", "0.10213618", "EURACHEM/CITAC CG4 A2 (from memory)"},
+		{"uncertainty", `{"scale":1000,"factors":[{"name":"m","value":0.3888,"standard":0.00013},{"name":"P","value":1,
+			"standard":0.00029},{"name":"M","value":204.2212,"standard":0.0038,"power":-1},{"name":"V","value":18.64,
+			"standard":0.013,"power":-1},{"name":"rep","value":1,"standard":0.0005}]}`, "value", "0.10213618", "EURACHEM/CITAC CG4 A2 (from memory)"},
 		{"dilution", `{"c1":6,"v1":8.5,"v2":485}`, "c2", "0.10515", ""},
 		{"dilution", `{"c1":0.250,"v1":25,"v2":250}`, "c2", "0.025", ""},
 		{"weighing", `{"formula":"Na2CO3","volume":250,"mass":6.63}`, "concentration", "0.25021", ""},
 		{"weighing", `{"formula":"KHC8H4O4","volume":250,"concentration":0.1}`, "mass", "5.1055", ""},
 		{"convert", `{"value":0.888,"unit":"mol/L","to":"g/L","formula":"CH3COOH"}`, "value", "53.326", ""},
 		{"convert", `{"value":5,"unit":"% w/v","to":"mol/L","formula":"CH3COOH"}`, "value", "0.8326", ""},
-		{"ph", `{"mixture":[{"formula":"CH3COOH","concentration":0.1}]}`, "pH", "2.88", "OpenStax Chemistry 2e, ch. 14 (from memory): 2.87 with Ka 1.8e-5"},
+		{"ph", `{"mixture":[{"formula":"CH3COOH","concentration":0.1}]}`, "pH", "2.88",
+			"OpenStax Chemistry 2e, ch. 14 (from memory): 2.87 with Ka 1.8e-5"},
 		{"prepare", `{"formula":"Na2CO3","concentration":0.05,"volume":250}`, "mass", "1.3249", ""},
 		{"convert", `{"value":37,"unit":"% w/w","to":"mol/L","formula":"HCl","density":1.19}`, "value", "12.077", ""},
 	} {
@@ -57,7 +62,8 @@ func TestTitration(t *testing.T) {
 	var doc struct{ Practical map[string]any }
 	require.NoError(t, json.Unmarshal(text, &doc))
 	doc.Practical["route"].([]any)[0].(map[string]any)["mass"] = "1.2511"
-	in := map[string]any{"practical": doc.Practical, "titres": []map[string]any{{"titre": "24.15"}, {"start": "24.15", "end": "48.25"}}, "draws": 2000}
+	in := map[string]any{"practical": doc.Practical, "titres": []map[string]any{{"titre": "24.15"},
+		{"start": "24.15", "end": "48.25"}}, "draws": 2000}
 	input, err := json.Marshal(in)
 	require.NoError(t, err)
 	for _, name := range []string{"titration", "back"} {
@@ -79,10 +85,13 @@ func TestTitration(t *testing.T) {
 }
 
 func TestCurveFiles(t *testing.T) {
-	for as, says := range map[string]string{"csv": "volume/mL,pH\\n0.0000,", "svg": "</svg>", "points": `"points":[{"v":0,`} {
-		out, err := calc.Run("curve", []byte(`{"sample":[{"formula":"HCl","concentration":0.1}],"volume":25,"titrant":[{"formula":"NaOH","concentration":0.1}],"to":50,"points":100,"as":"`+as+`"}`))
+	for as, says := range map[string]string{"csv": "volume/mL,pH\\n0.0000,", "svg": "</svg>",
+		"points": `"points":[{"v":0,`} {
+		out, err := calc.Run("curve", []byte(`{"sample":[{"formula":"HCl","concentration":0.1}],"volume":25,
+			"titrant":[{"formula":"NaOH","concentration":0.1}],"to":50,"points":100,"as":"`+as+`"}`))
 		require.NoError(t, err)
-		assert.Contains(t, strings.ReplaceAll(string(out), `\u003c`, "<")+strings.ReplaceAll(string(out), `\u003e`, ">"), strings.TrimSuffix(says, ">"), as)
+		assert.Contains(t, strings.ReplaceAll(string(out), `\u003c`, "<")+strings.ReplaceAll(string(out), `\u003e`, ">"),
+			strings.TrimSuffix(says, ">"), as)
 	}
 }
 

@@ -18,14 +18,15 @@ var functions = []Function{
 	define("balance", doBalance),
 	define("half-reactions", doHalf),
 	define("agreement", doAgreement),
-	define("titration", doTitration),
-	define("direct", titrationOf(practical.Direct)),
-	define("indirect", titrationOf(practical.Indirect)),
-	define("back", titrationOf(practical.Back)),
-	define("standardisation", titrationOf(practical.Standardisation)),
-	define("two-end-points", titrationOf(practical.TwoEndPoints)),
-	define("hydrate", doHydrate),
+	answering(define("titration", doTitration)),
+	answering(define("direct", titrationOf(practical.Direct))),
+	answering(define("indirect", titrationOf(practical.Indirect))),
+	answering(define("back", titrationOf(practical.Back))),
+	answering(define("standardisation", titrationOf(practical.Standardisation))),
+	answering(define("two-end-points", titrationOf(practical.TwoEndPoints))),
+	answering(define("hydrate", doHydrate)),
 	define("uncertainty", doUncertainty),
+	define("propagate", doPropagate),
 	define("dilution", doDilution),
 	define("weighing", doWeighing),
 	define("convert", doConvert),
@@ -53,12 +54,25 @@ func parse(path, text string) (chem.Formula, *finding.Fault) {
 	return f, nil
 }
 
+// parseNamed is parse for a formula that has to have a molar mass.
+func parseNamed(path, text string) (chem.Formula, *finding.Fault) {
+	f, fault := parse(path, text)
+	if fault != nil {
+		return f, fault
+	}
+	if letter, is := f.Unnamed(); is {
+		return f, noMolarMass.Fault(path, finding.Text(letter), finding.Formula(f.Plain()))
+	}
+	return f, nil
+}
+
 func doFormula(in formulaIn) (formulaOut, *finding.Fault) {
-	f, fault := parse("formula", in.Formula)
+	f, fault := parseNamed("formula", in.Formula)
 	if fault != nil {
 		return formulaOut{}, fault
 	}
-	return formulaOut{f.String(), f.LaTeX(), f.Charge(), f.Atoms(), f.MolarMass().Float64(), f.MolarMassUncertainty(), chem.WeightSource}, nil
+	return formulaOut{f.String(), f.LaTeX(), f.Charge(), f.Atoms(), f.MolarMass().Float64(), f.MolarMassUncertainty(),
+		chem.WeightSource}, nil
 }
 
 type balanceIn struct {
@@ -128,23 +142,17 @@ func doHalf(in halfIn) (halfOut, *finding.Fault) {
 	if a.Electrons <= 0 {
 		return halfOut{}, noReduction.Fault("reduction", finding.Count(a.Electrons))
 	}
-	whole, err := chem.Join(a, b)
+	whole, electrons, err := chem.Join(a, b)
 	if err != nil {
 		return halfOut{}, finding.FaultOf("oxidation", err)
 	}
-	lost := -b.Electrons
-	gcd := func(x, y int) int {
-		for y != 0 {
-			x, y = y, x%y
-		}
-		return x
-	}
-	return halfOut{equationOf(a.Equation), equationOf(b.Equation), a.Electrons * lost / gcd(a.Electrons, lost), equationOf(whole)}, nil
+	return halfOut{equationOf(a.Equation), equationOf(b.Equation), electrons, equationOf(whole)}, nil
 }
 
 type agreementIn struct {
 	Titres []decimal.Decimal `json:"titres" minItems:"1" maxItems:"100" doc:"mL, in the order they were measured"`
 	Rule   agreement.Rule    `json:"rule"`
+	Step   float64           `json:"step,omitempty" minimum:"0" maximum:"10" doc:"smallest difference of two readings, mL; Dixon's Q says nothing of a gap no larger"`
 }
 
 type agreementOut struct {
@@ -181,7 +189,7 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 	if s, ok := agreement.Describe(averaged); ok {
 		out.Statistics = &s
 	}
-	if d, ok := agreement.DixonQ(values); ok {
+	if d, ok := agreement.DixonQ(values, in.Step); ok {
 		d.Trial = fmt.Sprint(d.Index)
 		out.Dixon = &d
 	}
@@ -193,6 +201,8 @@ var (
 	titrePositive = finding.Declare("calc.titre-positive", "titre")
 	tooMuchSalt   = finding.Declare("calc.too-much-salt", "formula", "molar")
 	twice         = finding.Declare("calc.twice", "name")
+	noMolarMass   = finding.Declare("chem.unnamed", "letter", "formula")
+	notLess       = finding.Declare("calc.not-less")
 	zeroDivisor   = finding.Declare("calc.zero-divisor")
 	threeNeeded   = finding.Declare("calc.three-needed", "one", "other")
 	leaveOne      = finding.Declare("calc.leave-one")
@@ -213,8 +223,9 @@ type uncertaintyIn struct {
 type factorIn struct {
 	Name     string       `json:"name" minLength:"1" maxLength:"60"`
 	Value    float64      `json:"value"`
-	Standard float64      `json:"standard" minimum:"0" doc:"standard uncertainty"`
-	Shape    budget.Shape `json:"shape,omitempty" enum:"normal,rectangular,triangular" doc:"normal when left out"`
+	Standard float64      `json:"standard,omitempty" minimum:"0" doc:"standard uncertainty; or give the half width"`
+	Half     float64      `json:"halfWidth,omitempty" minimum:"0" doc:"of a tolerance or a resolution"`
+	Shape    budget.Shape `json:"shape,omitempty" enum:"normal,rectangular,triangular" doc:"rectangular for a half width when left out, else normal"`
 	Power    int          `json:"power,omitempty" minimum:"-1" maximum:"1" doc:"1 (when left out) multiplies, -1 divides"`
 }
 
@@ -245,7 +256,11 @@ func doUncertainty(in uncertaintyIn) (uncertaintyOut, *finding.Fault) {
 			return uncertaintyOut{}, twice.Fault(path+".name", finding.Text(f.Name))
 		}
 		seen[f.Name] = true
-		op, shape := derivation.Product, f.Shape
+		op := derivation.Product
+		u, shape, fault := standard(path, f.Standard, f.Half, f.Shape)
+		if fault != nil {
+			return uncertaintyOut{}, fault
+		}
 		if f.Power == -1 {
 			op = derivation.Quotient
 		}
@@ -257,12 +272,11 @@ func doUncertainty(in uncertaintyIn) (uncertaintyOut, *finding.Fault) {
 		} else {
 			value *= f.Value
 		}
-		if shape == "" {
-			shape = budget.Normal
-		}
 		leaf := put(derivation.Node{ID: f.Name, Operation: derivation.Given, Quantity: quantity.Quantity{Value: f.Value}})
-		at = put(derivation.Node{ID: fmt.Sprintf("product-%d", i), Operation: op, Inputs: []int{at, leaf}, Quantity: quantity.Quantity{Value: value}})
-		inputs = append(inputs, budget.Input{Code: f.Name, Standard: f.Standard, Shape: shape, Effects: []budget.Effect{{Node: leaf, Gain: 1}}})
+		at = put(derivation.Node{ID: fmt.Sprintf("product-%d", i), Operation: op, Inputs: []int{at, leaf},
+			Quantity: quantity.Quantity{Value: value}})
+		inputs = append(inputs, budget.Input{Code: f.Name, Standard: u, Shape: shape,
+			Effects: []budget.Effect{{Node: leaf, Gain: 1}}})
 	}
 	p := d.Program()
 	out := uncertaintyOut{Value: value, Budget: budget.Of(p, inputs, at)}

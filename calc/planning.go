@@ -5,6 +5,8 @@ import (
 	"math"
 	"strings"
 
+	"exactflask/core/catalog"
+	"exactflask/core/curve"
 	eq "exactflask/core/equilibrium"
 	"exactflask/core/finding"
 	"exactflask/core/plan"
@@ -14,18 +16,19 @@ import (
 
 var planning = []Function{
 	define("ph", doPH),
-	define("curve", doCurve),
-	define("indicator", doIndicator),
+	answering(define("curve", doCurve)),
+	answering(define("indicator", doIndicator)),
 	define("prepare", prep.Make),
 	define("dilute", doSerial),
-	define("class-quantities", doClass),
+	answering(define("class-quantities", doClass)),
 }
 
 var notInWater = finding.Declare("calc.not-in-water", "formula")
 
 type partIn struct {
-	Formula       string  `json:"formula" minLength:"1" maxLength:"200"`
-	Concentration float64 `json:"concentration" minimum:"0" maximum:"20" doc:"mol/L"`
+	Formula       string         `json:"formula" minLength:"1" maxLength:"200"`
+	Concentration float64        `json:"concentration" minimum:"0" maximum:"20" doc:"mol/L"`
+	Own           *practical.Own `json:"own,omitempty" doc:"pKa values of one's own, in the place of the catalogue's"`
 }
 
 type phIn struct {
@@ -52,11 +55,14 @@ func mixture(path string, in []partIn) (eq.Mixture, *finding.Fault) {
 		if fault != nil {
 			return nil, fault
 		}
-		s, ok := plan.InWater(f)
+		w, ok := catalog.BuiltIn().InWater(f)
+		if p.Own != nil && len(p.Own.PKa) > 0 {
+			w, ok = p.Own.InWater(f), true
+		}
 		if !ok {
 			return nil, notInWater.Fault(at, finding.Formula(f.Plain()))
 		}
-		out[i] = eq.Part{Substance: s, Concentration: p.Concentration}
+		out[i] = eq.Part{Substance: curve.Substance(w), Concentration: p.Concentration}
 	}
 	return out, nil
 }
@@ -194,5 +200,7 @@ type classOut struct {
 }
 
 func doClass(in classIn) (classOut, *finding.Fault) {
-	return classOut{prep.Quantities([]prep.Wanted{{What: "titrant", Name: in.Titrant, Each: in.Titre}, {What: "analyte", Name: in.Analyte, Each: in.Aliquot}, {What: "indicator", Name: in.Indicator, Each: in.Drops}}, in.Class)}, nil
+	return classOut{prep.Quantities([]prep.Wanted{{What: "titrant", Name: in.Titrant, Each: in.Titre},
+		{What: "analyte", Name: in.Analyte, Each: in.Aliquot}, {What: "indicator", Name: in.Indicator,
+			Each: in.Drops}}, in.Class)}, nil
 }

@@ -99,6 +99,7 @@ func doTitration(in titrationIn) (titrationOut, *finding.Fault) {
 		if fault != nil {
 			return titrationOut{}, fault
 		}
+		m.Rising = r.Glass.Burette.Rising && t.Titre == ""
 		switch {
 		case t.Blank:
 			held.Blanks = append(held.Blanks, m)

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"context"
 	_ "embed"
+	"errors"
 	"fmt"
 	"strings"
 	"time"
@@ -24,7 +25,7 @@ const Password = "tide-pool"
 const Class = "Tide Laboratory, Tuesday group"
 
 //go:embed buffer-dosing.json
-var practical []byte
+var bufferDosing []byte
 
 // student is a made-up student with a notebook, written as lines:
 //
@@ -46,11 +47,14 @@ var students = []student{
 	{"mira", "Mira Quillon", true, []string{
 		"rough 0.00 23.10", "accurate 0.00 22.55", "accurate 22.55 45.15", "correct end 45.05: read the top of the meniscus", "accurate 0.10 22.65",
 		"note: Swirled until the fizzing stopped before going drop by drop."}},
-	{"teo", "Teodor Vask", true, []string{"rough 0.00 23.60", "accurate 0.00 22.75", "accurate 22.75 45.15", "accurate 0.00 23.00"}},
+	{"teo", "Teodor Vask", true, []string{"rough 0.00 23.60", "accurate 0.00 22.75", "accurate 22.75 45.15",
+		"accurate 0.00 23.00"}},
 	{"anouk", "Anouk Brill", true, []string{"rough 0.50 23.40"}},
-	{"jory", "Jory Pellam", true, []string{"done goggles", "done rinse-water", "done rinse-solution", "done fill-low", "done funnel-out", "done jet-filled", "done no-bubble", "done leak-wait", "done white-tile", "done indicator",
+	{"jory", "Jory Pellam", true, []string{"done goggles", "done rinse-water", "done rinse-solution", "done fill-low",
+		"done funnel-out", "done jet-filled", "done no-bubble", "done leak-wait", "done white-tile", "done indicator",
 		"rough 0.00 22.80", "colour pale", "accurate 0.00 22.55", "colour pale", "accurate 0.20 23.65", "colour deep", "aside: Overshot: deep red before I closed the tap", "accurate 0.05 22.55", "drop 22.45", "drop 22.50"}},
-	{"sanna", "Sanna Odell", true, []string{"rough 0.00 23.20", "accurate 0.00 22.5", "correct end 22.50: the last zero was read but not written", "accurate 0.00"}},
+	{"sanna", "Sanna Odell", true, []string{"rough 0.00 23.20", "accurate 0.00 22.5",
+		"correct end 22.50: the last zero was read but not written", "accurate 0.00"}},
 	{"bevan", "Bevan Thrale", false, nil},
 }
 
@@ -65,11 +69,79 @@ var further = []struct {
 	{"shell-chalk.json", []string{"mira", "jory"}},
 	{"pond-bleach.json", []string{"sanna"}},
 	{"naoh-by-mass.json", []string{"jory"}},
+	{"rosehip-storage.json", []string{"sanna"}},
 }
 
-// Fill puts the demo into an empty store.
+// instructorName is the user name of the demo's instructor.
+const instructorName = "farrow"
+
+// staff are those of the college who are no students.
+var staff = []app.NewPerson{
+	{Username: instructorName, Name: "Dr Ondine Farrow", Standing: app.MayMakeClasses, Class: Class, Role: app.Instructor},
+	{Username: "moor", Name: "Wystan Moor", Class: Class, Role: app.Assistant},
+	{Username: "hale", Name: "Corvina Hale", Standing: app.AdministratesHere},
+}
+
+// ErrRealPeople is returned where the demo would open a file with other people in
+// it to everyone.
+var ErrRealPeople = errors.New("there are people in this file who are not of the demo, and --demo would let everyone sign in as any of them: start it without --demo, or choose another file with --data")
+
+// ErrDemoFile is returned where a file with the demo's people, whose password is
+// published, would be served as a school's own.
+var ErrDemoFile = errors.New("this is a file of the demo, whose people all have a published password: start it with --demo, or choose another file with --data")
+
+// Guard keeps the demo and a school apart, and fills an empty file with the demo
+// where it is wanted.
+func Guard(ctx context.Context, a *app.App, wanted bool) error {
+	ofDemo, err := a.IsDemo(ctx)
+	if err != nil {
+		return err
+	}
+	if !wanted {
+		if ofDemo {
+			return ErrDemoFile
+		}
+		_, err := a.SignIn(ctx, instructorName, Password) // a file that an earlier program filled
+		switch {
+		case err == nil:
+			return ErrDemoFile
+		case errors.Is(err, app.ErrSignIn):
+			return nil
+		}
+		return err
+	}
+	if ofDemo {
+		return nil // also with people who came later
+	}
+	ours := map[string]bool{}
+	for _, s := range staff {
+		ours[s.Username] = true
+	}
+	for _, s := range students {
+		ours[s.username] = true
+	}
+	people, err := a.Usernames(ctx)
+	if err != nil {
+		return err
+	}
+	for _, username := range people {
+		if !ours[username] {
+			return ErrRealPeople
+		}
+	}
+	if len(people) > 0 {
+		return a.MarkDemo(ctx)
+	}
+	if err := Fill(ctx, a); err != nil {
+		return err
+	}
+	return FillWhole(ctx, a)
+}
+
+// Fill puts the demo's first class into an empty store: what most pages are looked at
+// with.
 func Fill(ctx context.Context, a *app.App) error {
-	doc, err := formats.Read(bytes.NewReader(practical))
+	doc, err := formats.Read(bytes.NewReader(bufferDosing))
 	if err != nil {
 		return fmt.Errorf("demo practical: %w", err)
 	}
@@ -77,12 +149,11 @@ func Fill(ctx context.Context, a *app.App) error {
 	if err != nil {
 		return fmt.Errorf("demo class: %w", err)
 	}
-	instructor, err := a.AddPerson(ctx, "farrow", "Dr Ondine Farrow", Password)
-	if err != nil {
-		return fmt.Errorf("demo instructor: %w", err)
-	}
-	if err := a.Join(ctx, class, instructor, app.Instructor); err != nil {
-		return fmt.Errorf("demo instructor: %w", err)
+	for _, s := range staff {
+		s.Password = Password
+		if _, err := a.AddPerson(ctx, s); err != nil {
+			return fmt.Errorf("demo %s: %w", s.Username, err)
+		}
 	}
 	if err := a.Assign(ctx, class, doc.Practical); err != nil {
 		return fmt.Errorf("demo practical: %w", err)
@@ -97,7 +168,7 @@ func Fill(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo practical %s: %w", f.file, err)
 		}
 	}
-	return nil
+	return a.MarkDemo(ctx)
 }
 
 func fillFurther(ctx context.Context, a *app.App, class, file string, done []string) error {
@@ -117,15 +188,38 @@ func fillFurther(ctx context.Context, a *app.App, class, file string, done []str
 		if err != nil {
 			return err
 		}
-		notebook, err := a.Begin(ctx, person, class, doc.Practical.ID)
+		notebook, err := a.Begin(ctx, person, class, doc.Practical.ID, "")
 		if err != nil {
 			return err
 		}
-		if _, err := a.Append(ctx, person, notebook, renamed(doc.Journal, username)); err != nil {
+		if _, err := a.Append(ctx, person, notebook, 0, justNow(anonymous(renamed(doc.Journal, username)))); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// justNow dates a journal as one whose last entry is made now.
+func justNow(in []journal.Entry) []journal.Entry {
+	var last time.Time
+	for _, e := range in {
+		if e.At.After(last) {
+			last = e.At
+		}
+	}
+	shift := time.Now().Truncate(time.Second).Sub(last)
+	for i := range in {
+		in[i].At = in[i].At.Add(shift)
+	}
+	return in
+}
+
+// anonymous takes the authors of an example's entries out: here another writes them.
+func anonymous(in []journal.Entry) []journal.Entry {
+	for i := range in {
+		in[i].Author = ""
+	}
+	return in
 }
 
 // renamed gives entries ids of their own for each student.
@@ -146,6 +240,9 @@ func renamed(in []journal.Entry, username string) []journal.Entry {
 		case journal.Weighing:
 			p.Of = name(p.Of)
 			e.Part = p
+		case journal.Belonging:
+			p.Of = name(p.Of)
+			e.Part = p
 		}
 		out[i] = e
 	}
@@ -153,11 +250,8 @@ func renamed(in []journal.Entry, username string) []journal.Entry {
 }
 
 func (s student) fill(ctx context.Context, a *app.App, class, practical string) error {
-	id, err := a.AddPerson(ctx, s.username, s.name, Password)
+	id, err := a.AddPerson(ctx, app.NewPerson{Username: s.username, Name: s.name, Password: Password, Class: Class, Role: app.Student})
 	if err != nil {
-		return err
-	}
-	if err := a.Join(ctx, class, id, app.Student); err != nil {
 		return err
 	}
 	if !s.begun {
@@ -167,7 +261,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 	if err != nil {
 		return err
 	}
-	notebook, err := a.Begin(ctx, person, class, practical)
+	notebook, err := a.Begin(ctx, person, class, practical, "")
 	if err != nil {
 		return err
 	}
@@ -175,7 +269,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 	if err != nil || len(entries) == 0 {
 		return err
 	}
-	_, err = a.Append(ctx, person, notebook, entries)
+	_, err = a.Append(ctx, person, notebook, 0, justNow(entries))
 	return err
 }
 
@@ -188,7 +282,7 @@ func (s student) entries() ([]journal.Entry, error) {
 		e.Clock = int64(len(out) + 1)
 		e.ID = fmt.Sprintf("demo-%s-%04d", s.username, e.Clock)
 		e.Device = "demo-" + s.username
-		e.At = time.Date(2026, 11, 24, 9, 20, 0, 0, time.UTC).Add(time.Duration(len(out)) * time.Minute)
+		e.At = time.Unix(0, 0).UTC().Add(time.Duration(len(out)) * time.Minute)
 		out = append(out, e)
 		return e.ID
 	}
@@ -207,7 +301,8 @@ func (s student) entries() ([]journal.Entry, error) {
 		case "note":
 			add(journal.Entry{Part: journal.Remark{Written: rest}})
 		case "correct":
-			add(journal.Entry{Part: journal.Correction{Replaces: readings[journal.Place(words[1])], Value: words[2], Reason: rest}})
+			add(journal.Entry{Part: journal.Correction{Replaces: readings[journal.Place(words[1])], Value: words[2],
+				Reason: rest}})
 		case "rough", "accurate":
 			trial = add(journal.Entry{Part: journal.Opening{Type: journal.TrialType(words[0])}})
 			for i, mark := range []journal.Place{journal.Start, journal.End} {

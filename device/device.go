@@ -4,8 +4,8 @@
 package device
 
 import (
-	"bytes"
 	"encoding/json"
+	"slices"
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
@@ -15,11 +15,24 @@ import (
 	"exactflask/wording"
 )
 
-// Request is a notebook and what was added on the device.
+// Request is what became of a notebook since the last one about it.
 type Request struct {
+	Notebook string `json:"notebook"` // id
+	// Basis begins anew, whatever was held of the notebook. The first request about a
+	// notebook needs it.
+	Basis *Basis `json:"basis,omitempty"`
+	// Entries are new to the judge: first those that the server has.
+	Entries []journal.Entry `json:"entries,omitempty"`
+	Sent    int             `json:"sent"` // how many of them the server has: they are not checked
+	// Try asks only whether the entries could be taken; they are not held.
+	Try bool `json:"try,omitempty"`
+	// Brief leaves out what the bench does not show (view.Brief).
+	Brief bool `json:"brief,omitempty"`
+}
+
+// Basis is a notebook without its entries.
+type Basis struct {
 	Practical json.RawMessage `json:"practical"`
-	Entries   []journal.Entry `json:"entries"` // those the server has
-	Added     []journal.Entry `json:"added"`   // those it does not have yet
 	Style     practical.Style `json:"style"`
 	// Withheld leaves out the result and all that follows from it: it is not
 	// computed then. Judged says that own steps are judged all the same.
@@ -27,25 +40,35 @@ type Request struct {
 	Judged   bool `json:"judged"`
 }
 
-// Answer is the sheet, or the fault of what was added, in the reader's words.
+// Answer is what differs of the sheet from the one that was answered last, or the
+// fault of an entry, in the reader's words. What is at fault is not held.
 type Answer struct {
-	Sheet *view.Sheet `json:"sheet,omitempty"`
-	Fault string      `json:"fault,omitempty"`
-	At    int         `json:"at"` // which of the added entries it is about; -1 for none
+	Sheet view.SheetChange `json:"sheet,omitempty"`
+	Fault string           `json:"fault,omitempty"`
+	At    int              `json:"at"`             // which of the entries it is about; -1 for none
+	Lost  bool             `json:"lost,omitempty"` // nothing is held of this notebook: a basis is needed
 }
 
-// Judge keeps the practical that it was asked about last, ready. It is for one
-// goroutine.
+// Judge holds the notebooks that it was asked about last. It is for one goroutine.
 type Judge struct {
-	text  []byte
-	ready *practical.Ready
+	held map[string]*held
+	ages []string // of the notebooks, the one that was asked about last at the end
 }
 
-func (j *Judge) practical(text []byte) (*practical.Ready, *finding.Fault) {
-	if j.ready != nil && bytes.Equal(text, j.text) {
-		return j.ready, nil
-	}
-	p, err := practical.Decode(text)
+// most is how many notebooks a judge holds.
+const most = 4
+
+type held struct {
+	basis   Basis
+	ready   *practical.Ready
+	known   map[string]journal.Entry
+	entries []journal.Entry
+	print   view.SheetPrint
+	sheet   view.Sheet // of the print
+}
+
+func begin(b Basis) (*held, *finding.Fault) {
+	p, err := practical.Decode(b.Practical)
 	if err != nil {
 		return nil, finding.FaultOf("practical", err)
 	}
@@ -53,50 +76,99 @@ func (j *Judge) practical(text []byte) (*practical.Ready, *finding.Fault) {
 	if fault != nil {
 		return nil, fault
 	}
-	j.text, j.ready = bytes.Clone(text), r
-	return r, nil
+	return &held{basis: b, ready: r, known: map[string]journal.Entry{}}, nil
 }
 
-// Answer evaluates a notebook with the entries added to it. An added entry that
-// the server would refuse is reported and not judged.
+func (j *Judge) hold(id string, h *held) {
+	if j.held == nil {
+		j.held = map[string]*held{}
+	}
+	j.held[id] = h
+	j.ages = append(slices.DeleteFunc(j.ages, func(old string) bool { return old == id }), id)
+	if len(j.ages) > most {
+		delete(j.held, j.ages[0])
+		j.ages = j.ages[1:]
+	}
+}
+
+// Answer takes the entries and evaluates the notebook.
 func (j *Judge) Answer(in Request) Answer {
-	words := wording.For(in.Style)
-	r, fault := j.practical(in.Practical)
-	if fault != nil {
-		return Answer{Fault: words.Say(fault.Message), At: -1}
+	if in.Basis != nil {
+		h, fault := begin(*in.Basis)
+		if fault != nil {
+			return Answer{Fault: wording.For(in.Basis.Style).Say(fault.Message), At: -1}
+		}
+		j.hold(in.Notebook, h)
 	}
-	known := make(map[string]journal.Entry, len(in.Entries)+len(in.Added))
-	for _, e := range in.Entries {
-		known[e.ID] = e
+	h := j.held[in.Notebook]
+	if h == nil {
+		return Answer{At: -1, Lost: true}
 	}
-	all := append([]journal.Entry(nil), in.Entries...)
-	for i, e := range in.Added {
-		if _, there := known[e.ID]; there {
+	if at, fault := h.add(in); fault != nil {
+		return Answer{Fault: wording.For(h.basis.Style).Say(fault.Message), At: at}
+	}
+	if in.Try {
+		return Answer{At: -1}
+	}
+	now := h.evaluated(in.Brief)
+	change, print, err := view.ChangesFrom(now, &h.sheet, h.print)
+	if err != nil {
+		return Answer{At: -1, Lost: true}
+	}
+	h.print, h.sheet = print, now
+	return Answer{Sheet: change, At: -1}
+}
+
+// add holds the entries that are new; the first one that the server would refuse is
+// reported, and that and what follows it is not held.
+func (h *held) add(in Request) (int, *finding.Fault) {
+	for i, e := range in.Entries {
+		if _, there := h.known[e.ID]; there {
 			continue
 		}
-		fault := e.Check()
-		if fault == nil {
-			fault = e.CheckAgainst(known)
+		if i >= in.Sent {
+			fault := e.Check()
+			if fault == nil {
+				fault = e.CheckAgainst(h.known)
+			}
+			if fault != nil {
+				return i, fault
+			}
 		}
-		if fault != nil {
-			return Answer{Fault: words.Say(fault.Message), At: i}
+		h.known[e.ID] = e
+		if in.Try { // until the end of the request, for those that follow
+			defer delete(h.known, e.ID)
+		} else {
+			h.entries = append(h.entries, e)
 		}
-		known[e.ID] = e
-		all = append(all, e)
 	}
+	return -1, nil
+}
+
+func (h *held) evaluated(brief bool) view.Sheet {
 	parts := experiment.All &^ experiment.PartReference
-	if in.Withheld {
+	if h.basis.Withheld {
 		parts = experiment.Record
-		if in.Judged {
+		if h.basis.Judged {
 			parts = experiment.PartVerdicts
 		}
 	}
-	sheet := view.Of(r, experiment.Evaluate(r, all, parts), in.Style)
-	return Answer{Sheet: &sheet}
+	speak := view.Of
+	if brief {
+		speak = view.Brief
+	}
+	return speak(h.ready, experiment.Evaluate(h.ready, h.entries, parts), h.basis.Style)
 }
 
-// JSON is Answer for a Request in JSON; the answer is an Answer in JSON.
-func (j *Judge) JSON(request []byte) []byte {
+// JSON is Answer for a Request in JSON; the answer is an Answer in JSON. Whatever goes
+// wrong over one notebook is over for the next.
+func (j *Judge) JSON(request []byte) (answer []byte) {
+	defer func() {
+		if recover() != nil {
+			j.held, j.ages = nil, nil
+			answer = []byte(`{"at":-1,"lost":true}`)
+		}
+	}()
 	var in Request
 	out := Answer{At: -1}
 	if err := json.Unmarshal(request, &in); err != nil {

@@ -26,6 +26,49 @@ func load(t testing.TB, name string) (json.RawMessage, []journal.Entry) {
 	return doc.Practical, doc.Journal
 }
 
+// fieldsOf puts the changes of a sheet together.
+func fieldsOf(t testing.TB, changes ...view.SheetChange) map[string]string {
+	fields := view.SheetChange{}
+	for _, change := range changes {
+		for name, text := range change {
+			var list []json.RawMessage
+			if old := fields[name]; len(old) > 0 && old[0] == '[' && text[0] == '{' {
+				var some view.ListChange
+				require.NoError(t, json.Unmarshal(old, &list))
+				require.NoError(t, json.Unmarshal(text, &some))
+				list = append(list, make([]json.RawMessage, max(0, some.Length-len(list)))...)[:some.Length]
+				for i, item := range some.Items {
+					list[i] = item
+				}
+				var err error
+				text, err = json.Marshal(list)
+				require.NoError(t, err)
+			}
+			fields[name] = text
+		}
+	}
+	out := map[string]string{}
+	for name, text := range fields {
+		if string(text) != "null" {
+			out[name] = string(text)
+		}
+	}
+	return out
+}
+
+func sheetOf(t testing.TB, changes ...view.SheetChange) (out struct {
+	Answer   *struct{}
+	Withheld bool
+	Work     []view.WorkStep
+}) {
+	for name, text := range fieldsOf(t, changes...) {
+		if name == "answer" || name == "withheld" || name == "work" {
+			require.NoError(t, json.Unmarshal([]byte(`{"`+name+`":`+text+`}`), &out))
+		}
+	}
+	return out
+}
+
 // Whatever of a notebook the server has already, the device says of the whole
 // what the server will say; nothing counts twice.
 func TestTheDeviceSaysWhatTheServerSays(t *testing.T) {
@@ -39,13 +82,21 @@ func TestTheDeviceSaysWhatTheServerSays(t *testing.T) {
 		r, fault := p.Check()
 		require.Nil(t, fault)
 		style := practical.Style{Words: "titer", Units: "cm3"}
-		want := view.Of(r, experiment.Evaluate(r, entries, experiment.All&^experiment.PartReference), style)
+		want, _, err := view.Changes(view.Of(r, experiment.Evaluate(r, entries, experiment.All&^experiment.PartReference), style), nil)
+		require.NoError(t, err)
 		for _, cut := range []int{0, len(entries) / 2, len(entries)} {
-			got := j.Answer(device.Request{Practical: text, Entries: entries[:cut], Added: entries[max(0, cut-1):], Style: style})
-			require.Empty(t, got.Fault, n.Name())
-			assert.Equal(t, want, *got.Sheet, "%s, %d entries of which are with the server", n.Name(), cut)
+			first := j.Answer(device.Request{Notebook: n.Name(), Basis: &device.Basis{Practical: text, Style: style},
+				Entries: entries[:cut], Sent: cut})
+			require.Empty(t, first.Fault, n.Name())
+			then := j.Answer(device.Request{Notebook: n.Name(), Entries: entries[max(0, cut-1):]})
+			require.Empty(t, then.Fault, n.Name())
+			assert.Equal(t, fieldsOf(t, want), fieldsOf(t, first.Sheet, then.Sheet), "%s, in two steps", n.Name())
+			again := j.Answer(device.Request{Notebook: n.Name(), Basis: &device.Basis{Practical: text, Style: style}, Entries: entries, Sent: cut})
+			require.Empty(t, again.Fault)
+			assert.Equal(t, want, again.Sheet, "%s, %d entries of which are with the server", n.Name(), cut)
 		}
 	}
+	assert.True(t, j.Answer(device.Request{Notebook: names[0].Name()}).Lost, "only the last notebooks are held")
 }
 
 // What is withheld from a student is not computed on the device either; own
@@ -53,16 +104,17 @@ func TestTheDeviceSaysWhatTheServerSays(t *testing.T) {
 func TestWithheldOnTheDevice(t *testing.T) {
 	text, entries := load(t, "buffer-dosing.json")
 	var j device.Judge
-	plain := j.Answer(device.Request{Practical: text, Entries: entries})
-	require.NotNil(t, plain.Sheet.Answer)
-	steps := plain.Sheet.Work
-	own := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900, Part: journal.Answer{Step: steps[0].Step.Step, Written: "99.9", Unit: "mL"}}
+	plain := sheetOf(t, j.Answer(device.Request{Notebook: "n", Basis: &device.Basis{Practical: text}, Entries: entries}).Sheet)
+	require.NotNil(t, plain.Answer)
+	own := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900,
+		Part: journal.Answer{Step: plain.Work[0].Step.Step, Written: "99.9", Unit: "mL"}}
 	for _, judged := range []bool{true, false} {
-		got := j.Answer(device.Request{Practical: text, Entries: entries, Added: []journal.Entry{own}, Withheld: true, Judged: judged})
-		require.NotNil(t, got.Sheet)
-		assert.Nil(t, got.Sheet.Answer)
-		assert.True(t, got.Sheet.Withheld)
-		assert.Equal(t, judged, got.Sheet.Work[0].Verdict != "")
+		basis := &device.Basis{Practical: text, Withheld: true, Judged: judged}
+		before := j.Answer(device.Request{Notebook: "n", Basis: basis, Entries: entries, Sent: len(entries)})
+		got := sheetOf(t, before.Sheet, j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{own}}).Sheet)
+		assert.Nil(t, got.Answer)
+		assert.True(t, got.Withheld)
+		assert.Equal(t, judged, got.Work[0].Verdict != "")
 	}
 }
 
@@ -71,13 +123,22 @@ func TestWithheldOnTheDevice(t *testing.T) {
 func TestRefusedOnTheDevice(t *testing.T) {
 	text, entries := load(t, "buffer-dosing.json")
 	var j device.Judge
-	bad := journal.Entry{ID: "reading-bad-1", Device: "d", Clock: 901, Part: journal.Scale{Of: entries[0].ID, Place: journal.End, Written: "2.4.4"}}
+	bad := journal.Entry{ID: "reading-bad-1", Device: "d", Clock: 901,
+		Part: journal.Scale{Of: entries[0].ID, Place: journal.End, Written: "2.4.4"}}
 	good := journal.Entry{ID: "note-good-01", Device: "d", Clock: 900, Part: journal.Remark{Written: "swirled"}}
-	got := j.Answer(device.Request{Practical: text, Entries: entries, Added: []journal.Entry{good, bad}})
-	assert.Nil(t, got.Sheet)
-	assert.Equal(t, 1, got.At)
-	assert.Contains(t, got.Fault, "two decimal points")
-	got = j.Answer(device.Request{Practical: json.RawMessage(`{"id":"x"}`)})
+	first := j.Answer(device.Request{Notebook: "n", Basis: &device.Basis{Practical: text}, Entries: entries, Sent: len(entries)})
+	require.Empty(t, first.Fault)
+	tried := j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{good}, Try: true})
+	assert.Equal(t, device.Answer{At: -1}, tried, "what is only tried is not held")
+	for _, try := range []bool{true, false} {
+		got := j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{good, bad}, Try: try})
+		assert.Nil(t, got.Sheet)
+		assert.Equal(t, 1, got.At)
+		assert.Contains(t, got.Fault, "two decimal points")
+	}
+	held := j.Answer(device.Request{Notebook: "n"})
+	assert.Contains(t, held.Sheet, "notes", "what is not at fault is held")
+	got := j.Answer(device.Request{Notebook: "m", Basis: &device.Basis{Practical: json.RawMessage(`{"id":"x"}`)}})
 	assert.Equal(t, -1, got.At)
 	assert.NotEmpty(t, got.Fault)
 	assert.Contains(t, string(j.JSON([]byte(`{`))), `"fault"`)

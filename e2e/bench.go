@@ -3,9 +3,11 @@
 package e2e
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net"
@@ -27,6 +29,7 @@ type Bench struct {
 	clock    int64
 	trial    string
 	sent     int
+	held     int // entries of the sheet that was sent last, of which the server sends what differs
 }
 
 // SignIn signs a person of the demo in and finds their notebook of the first
@@ -41,8 +44,10 @@ func SignIn(url, from, username, password, device string) (*Bench, error) {
 	if from != "" { // every device has an address of its own, as in a school
 		transport.DialContext = (&net.Dialer{LocalAddr: &net.TCPAddr{IP: net.ParseIP(from)}}).DialContext
 	}
-	b := &Bench{URL: url, Device: device, Client: &http.Client{Jar: jar, Timeout: 20 * time.Second, Transport: transport}, clock: 1000}
-	if err := b.call("POST", "/api/session", map[string]string{"username": username, "password": password}, nil); err != nil {
+	b := &Bench{URL: url, Device: device, Client: &http.Client{Jar: jar, Timeout: 20 * time.Second,
+		Transport: transport}, clock: 1000}
+	if err := b.call("POST", "/api/session", map[string]string{"username": username, "password": password},
+		nil); err != nil {
 		return nil, fmt.Errorf("signing %s in: %w", username, err)
 	}
 	var shelf struct {
@@ -66,7 +71,8 @@ func SignIn(url, from, username, password, device string) (*Bench, error) {
 		return b, nil
 	}
 	var notebook struct{ ID string }
-	if err := b.call("POST", "/api/classes/"+at.Class+"/practicals/"+at.Practicals[0].Practical+"/notebook", nil, &notebook); err != nil {
+	if err := b.call("POST", "/api/classes/"+at.Class+"/practicals/"+at.Practicals[0].Practical+"/notebook", nil,
+		&notebook); err != nil {
 		return nil, err
 	}
 	b.Notebook = notebook.ID
@@ -98,7 +104,12 @@ func (b *Bench) Write() ([]string, error) {
 	for i, e := range entries {
 		ids[i] = e.ID
 	}
-	return ids, b.call("POST", "/api/notebooks/"+b.Notebook+"/entries", map[string]any{"entries": entries}, nil)
+	var fresh struct{ Sheet struct{ Entries int } }
+	err := b.call("POST", "/api/notebooks/"+b.Notebook+"/entries", map[string]any{"entries": entries, "base": b.held}, &fresh)
+	if err == nil && fresh.Sheet.Entries > 0 {
+		b.held = fresh.Sheet.Entries
+	}
+	return ids, err
 }
 
 // Entries returns how often each entry of this device is in the notebook.
@@ -118,6 +129,34 @@ func (b *Bench) Entries() (map[string]int, error) {
 
 // Look reads the shelf, as the board of a class does.
 func (b *Bench) Look() error { return b.call("GET", "/api/shelf", nil, nil) }
+
+// Listen keeps the event stream of the notebook open until the context is done,
+// and returns how many messages came.
+func (b *Bench) Listen(ctx context.Context) (messages int, err error) {
+	req, err := http.NewRequestWithContext(ctx, "GET", b.URL+"/api/notebooks/"+b.Notebook+"/events", nil)
+	if err != nil {
+		return 0, err
+	}
+	patient := *b.Client
+	patient.Timeout = 0
+	res, err := patient.Do(req)
+	if err != nil {
+		return 0, err
+	}
+	defer res.Body.Close()
+	if res.StatusCode != http.StatusOK {
+		return 0, fmt.Errorf("a stream was answered with %s", res.Status)
+	}
+	for lines := bufio.NewScanner(res.Body); lines.Scan(); {
+		if strings.HasPrefix(lines.Text(), "event: change") {
+			messages++
+		}
+	}
+	if ctx.Err() == nil {
+		return messages, errors.New("a stream ended before its time")
+	}
+	return messages, nil
+}
 
 func (b *Bench) call(method, path string, body, into any) error {
 	var in io.Reader

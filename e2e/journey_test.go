@@ -46,7 +46,7 @@ func TestMain(m *testing.M) {
 }
 
 func serve(t *testing.T) *browser.Server {
-	s, err := browser.StartServer(binary, filepath.Join(t.TempDir(), "journey.db"))
+	s, err := browser.StartDemo(binary, filepath.Join(t.TempDir(), "journey.db"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Stop() })
 	return s
@@ -70,7 +70,8 @@ func accessible(t *testing.T, p *browser.Page, state string) {
 	assert.Empty(t, found, "axe-core, %s", state)
 	size := browser.Evaluate[[]int](p, `[innerWidth, innerHeight]`)
 	p.Resize(390, 844)
-	assert.LessOrEqual(t, browser.Evaluate[int](p, `document.documentElement.scrollWidth`), 390, "width on a phone, %s", state)
+	assert.LessOrEqual(t, browser.Evaluate[int](p, `document.documentElement.scrollWidth`), 390, "width on a phone, %s",
+		state)
 	p.Resize(size[0], size[1])
 }
 
@@ -105,6 +106,7 @@ func withoutLinks(t *testing.T, text string) string {
 // The journey of a student: from nothing to a concentration, by number pad,
 // with a wrong reading, its correction, a lost connection and a power cut.
 func TestFromBuretteToConcentration(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Bevan Thrale")
@@ -116,14 +118,15 @@ func TestFromBuretteToConcentration(t *testing.T) {
 
 	record(p, "0,00", "Run in about 1")
 	record(p, "twenty", "is not a number")
-	assert.Equal(t, "twenty", browser.Evaluate[string](p, `document.querySelector("#reading").value`), "what was typed is kept")
+	assert.Equal(t, "twenty", browser.Evaluate[string](p, `document.querySelector("#reading").value`),
+		"what was typed is kept")
 	accessible(t, p, "a refused reading")
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
 	record(p, "24.40", "Rough: steers")
 	record(p, "0.00", "Open freely to 21.40")
 	record(p, "32.85", "more than the rough trial")
 	// Correct the last reading with the number pad alone: /, value, reason 1.
-	p.Keys("/")
+	choose(p, "Correct last")
 	p.See("Written: 32.85")
 	accessible(t, p, "correction dialog")
 	p.Keys("23.85\r")
@@ -139,14 +142,14 @@ func TestFromBuretteToConcentration(t *testing.T) {
 	// A power cut with a trial running, and a reading typed meanwhile.
 	require.NoError(t, s.Kill())
 	p.Keys("47.65\r")
-	p.See("1 entry not yet sent")
+	p.See("1 not sent, kept here")
 	p.Leave()
 	require.NoError(t, s.Start())
 	p.Visit("/shelf")
 	p.See("Open the bench")
 	p.Click("Open the bench")
 	p.See("2 titres agree")
-	p.Lose("not yet sent")
+	p.Lose("not sent, kept here")
 
 	p.Reload()
 	p.See("2 titres agree: spread 0.05")
@@ -154,7 +157,7 @@ func TestFromBuretteToConcentration(t *testing.T) {
 	p.See("Open freely")
 	p.Keys("24.90\r")
 	p.See("2 titres agree, mean 23.83")
-	p.Keys("-")
+	choose(p, "Set aside Trial 3")
 	p.See("Set aside trial 3")
 	p.Keys("1")
 	p.See("Set aside: Overshot the end point")
@@ -165,7 +168,7 @@ func TestFromBuretteToConcentration(t *testing.T) {
 	require.NotNil(t, ev.Result)
 	assert.Len(t, ev.Trials, 4)
 	p.Click("Result")
-	p.See("Working in steps")
+	p.See("Calculation in steps")
 	assert.Contains(t, p.Text("[data-test=answer]"), ev.Result.Answer.String(), "the screen shows what the core says")
 	assert.Equal(t, "0.0477", ev.Result.Answer.String())
 	accessible(t, p, "result")
@@ -183,6 +186,7 @@ func TestFromBuretteToConcentration(t *testing.T) {
 
 // Sessions end; work does not. And words follow the person.
 func TestStaleSessionAndWords(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	p := page(t, s, 390, 844)
 	p.SignIn("Anouk Brill")
@@ -194,7 +198,7 @@ func TestStaleSessionAndWords(t *testing.T) {
 		p.Click(key)
 	}
 	p.Click("Record")
-	p.See("what you typed is kept on this device")
+	p.See("typed is kept on this device")
 	p.Click("Anouk Brill")
 	p.See("Open freely to 44.60")
 	accessible(t, p, "bench on a phone")
@@ -225,6 +229,7 @@ func TestStaleSessionAndWords(t *testing.T) {
 
 // The command line: malformed files say where and what, with status 2.
 func TestEvaluateFile(t *testing.T) {
+	t.Parallel()
 	out, err := exec.Command(binary, "evaluate", "../docs/examples/buffer-dosing.json").Output()
 	require.NoError(t, err)
 	var ev experiment.Evaluation
@@ -259,6 +264,7 @@ func TestEvaluateFile(t *testing.T) {
 // A student's own calculation, in a practical that shows the result only
 // after it; and the catalogue.
 func TestOwnWorkAndCatalogue(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Mira Quillon")
@@ -266,8 +272,8 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 	p.See("Journal")
 	p.Click("Result")
 	p.See("Results of this practical are shown later")
-	p.Click("Work it out yourself")
-	p.See("Your own working")
+	p.Click("To your own working")
+	p.Until(`document.querySelector("#step-1") !== null`)
 	give := func(step int, value, unit, says string) {
 		field := fmt.Sprintf("#step-%d", step)
 		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const i = document.querySelector(%q); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`, field))
@@ -276,26 +282,34 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 		p.Keys("\r")
 		p.Until(fmt.Sprintf(`document.querySelector(%q).closest("li").innerText.includes(%q)`, field, says))
 	}
-	give(1, "24,13", "mL", "Right.")
-	give(2, "2.497", "mol", "were millilitres taken for litres?")
-	give(2, "0.0024969", "mol", "Right.")
-	give(3, "0.0024969", "mol", "Right.")
-	give(4, "0.0024969", "mol", "dilution factor seems to be left out")
-	accessible(t, p, "own working")
-	// From the wrong figure on: right by the student's own.
-	give(5, "0.04935", "mol", "Right.")
-	give(6, "0.04685", "mol", "Right with your own earlier figure.")
+	// Until every step has an answer, none is judged. From the wrong figure on:
+	// right by the student's own.
+	for i, own := range []string{"24,13", "0.0024969", "0.0024969", "0.0024969", "0.04935", "0.04685", "0.023425", "2.3445", "1.874"} {
+		give(i+1, own, []string{"mL", "mol", "mol", "mol", "mol", "mol", "mol", "g", "1"}[i], "It is judged later.")
+	}
+	accessible(t, p, "own working, not judged")
 	p.Click("Result")
 	p.See("shown later")
-	p.Click("Work")
+	p.Click("Own working")
+	p.Until(`document.querySelector("#step-10") !== null`)
 	give(10, "187.5", "%", "Right with your own earlier figure.")
+	says := func(step int, text string) {
+		p.Until(fmt.Sprintf(`document.querySelector("#step-%d").closest("li").innerText.includes(%q)`, step, text))
+	}
+	says(1, "Right.")
+	says(4, "dilution factor seems to be left out")
+	says(5, "Right.")
+	says(6, "Right with your own earlier figure.")
+	give(2, "2.497", "mol", "were millilitres taken for litres?")
+	give(2, "0.0024969", "mol", "Right.")
+	accessible(t, p, "own working")
 	p.Click("Result")
 	p.See("97.52")
 	p.See("How sure is it?")
 	accessible(t, p, "result with uncertainty and causes")
 	for _, way := range []string{"Unit factors", "One formula"} {
 		p.Click(way)
-		p.See("Working in one")
+		p.See("Calculation in one")
 	}
 	accessible(t, p, "working in one formula")
 
@@ -319,10 +333,12 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 // The week before: an instructor plans, mends a bad indicator and a titre out
 // of range, sets the practical; a student prepares and runs it on the bench.
 func TestPlanToBench(t *testing.T) {
+	t.Parallel()
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Dr Ondine Farrow")
 	p.Click("Plan a new practical")
+	p.Click("Begin with an empty one")
 	p.See("Expected titre 25.00")
 	choose := func(id string) {
 		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const s = document.querySelector("#plan-reaction"); s.value = %q; s.dispatchEvent(new Event("change")); return true })()`, id))
@@ -332,9 +348,9 @@ func TestPlanToBench(t *testing.T) {
 	p.See("methyl red suits")
 	accessible(t, p, "a plan")
 	p.Click("Show all indicators")
-	p.Click("Take it phenolphthalein")
+	p.Click("Use this phenolphthalein")
 	p.See("phenolphthalein is unsuitable")
-	p.Click("Take it methyl red")
+	p.Click("Use this methyl red")
 	p.See("methyl red suits")
 	strength := func(value string) {
 		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const i = document.querySelector("#plan-analyte"); i.value = %q; i.dispatchEvent(new Event("input")); return true })()`, value))
@@ -345,8 +361,7 @@ func TestPlanToBench(t *testing.T) {
 	p.Click("Dilute the sample 5 times")
 	p.See("in its best part")
 	strength("ten")
-	p.See("practical")
-	p.See("analyte.approximate")
+	p.See("The approximate concentration: a number such as 21.35 is wanted")
 	strength("0.09")
 	p.See("in its best part")
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-title"); i.value = "Ammonia in the window cleaner"; i.dispatchEvent(new Event("input")); return true })()`)

@@ -42,6 +42,7 @@ type Document struct {
 	Practical practical.Practical `json:"practical"`
 	People    map[string]string   `json:"people,omitempty" doc:"names of the authors of entries, by id"`
 	Journal   []journal.Entry     `json:"journal" maxItems:"10000" doc:"entries in any order"`
+	Chain     []journal.Link      `json:"chain,omitempty" maxItems:"10000" doc:"when each entry came in, in that order, and the hash that binds it to those before"`
 }
 
 // document1 is a document of version 1.
@@ -93,7 +94,8 @@ func Read(r io.Reader) (Document, error) {
 		return Document{}, schema.Faults{noDocument.Fault("")}
 	}
 	if top["format"] != Format {
-		return Document{}, schema.Faults{otherFormat.Fault("format", finding.Text(schema.Short(top["format"])), finding.Text(Format))}
+		return Document{}, schema.Faults{otherFormat.Fault("format", finding.Text(schema.Short(top["format"])),
+			finding.Text(Format))}
 	}
 	version, _ := top["version"].(float64)
 	if version > Version {

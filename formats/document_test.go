@@ -2,6 +2,7 @@ package formats_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"strings"
@@ -11,8 +12,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/experiment"
+	"exactflask/core/practical"
 	"exactflask/formats"
 	"exactflask/schema"
+	"exactflask/view"
 	"exactflask/wording"
 )
 
@@ -121,12 +124,18 @@ func TestReadSaysWhereAndWhat(t *testing.T) {
 
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(example(f, "buffer-dosing.json")))
+	f.Add([]byte(example(f, "rosehip-storage.json")))
+	f.Add([]byte(example(f, "shell-chalk.json")))
 	f.Add([]byte(`{"format":"exactflask.notebook","version":1,"practical":{},"journal":[]}`))
 	f.Fuzz(func(t *testing.T, text []byte) {
 		doc, err := formats.Read(bytes.NewReader(text))
 		if err != nil {
 			return
 		}
-		evaluate(t, doc)
+		ev := evaluate(t, doc)
+		r, fault := doc.Practical.Check()
+		require.Nil(t, fault)
+		_, err = json.Marshal(view.Of(r, ev, practical.Style{}))
+		assert.NoError(t, err)
 	})
 }

@@ -108,6 +108,8 @@ func namer(t reflect.Type, hint string) string {
 		return "AnswerEntry"
 	case reflect.TypeFor[practical.Step]():
 		return "RouteStep"
+	case reflect.TypeFor[practical.Sample]():
+		return "ComparedSample"
 	}
 	name := huma.DefaultSchemaNamer(t, hint)
 	if path := t.PkgPath(); strings.HasSuffix(path, "/core/plan") && name != "Assessment" {

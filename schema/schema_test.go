@@ -39,8 +39,10 @@ func TestFaultsInWords(t *testing.T) {
 		{"too short", "title", "at least 1 characters", func(p map[string]any) { p["title"] = "" }},
 		{"sign that is not taken", "id", "this does not look as it should", func(p map[string]any) { p["id"] = "a b" }},
 		{"too small", "revision", "at least 1 is wanted", func(p map[string]any) { p["revision"] = 0 }},
-		{"no decimal", "route[0].volume", "a decimal number in quotes", func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["volume"] = "much" }},
-		{"one of", "route[0].kind", "one of weigh, tablets, pipette", func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["kind"] = "spoon" }},
+		{"no decimal", "route[0].volume", "a decimal number in quotes",
+			func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["volume"] = "much" }},
+		{"one of", "route[0].kind", "one of weigh, tablets, pipette",
+			func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["kind"] = "spoon" }},
 		{"nothing in a list", "route", "at least 1 are wanted", func(p map[string]any) { p["route"] = []any{} }},
 		{"no list", "route", "a list is wanted", func(p map[string]any) { p["route"] = "25 mL" }},
 	} {
@@ -54,7 +56,8 @@ func TestFaultsInWords(t *testing.T) {
 
 // A text that is no JSON is told by line and column, counted from 1.
 func TestSyntax(t *testing.T) {
-	for text, want := range map[string]string{"{\n  \"a\": 1,,\n}": "line 2, column 10", "[1 2]": "line 1, column 4", "": "line 1, column 1"} {
+	for text, want := range map[string]string{"{\n  \"a\": 1,,\n}": "line 2, column 10", "[1 2]": "line 1, column 4",
+		"": "line 1, column 1"} {
 		var v any
 		err := json.Unmarshal([]byte(text), &v)
 		require.Error(t, err)

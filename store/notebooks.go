@@ -2,11 +2,13 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
 
+	"exactflask/core/chain"
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
@@ -27,7 +29,8 @@ var ErrTaken = errors.New("this id was used before for something else")
 // decodePractical is the one place where stored practicals are read.
 func decodePractical(id string, version int64, text string) (practical.Practical, error) {
 	if version > practicalVersion {
-		return practical.Practical{}, fmt.Errorf("practical %s is of version %d, this program reads up to %d: %w", id, version, practicalVersion, ErrUnreadable)
+		return practical.Practical{}, fmt.Errorf("practical %s is of version %d, this program reads up to %d: %w", id,
+			version, practicalVersion, ErrUnreadable)
 	}
 	p, err := practical.Decode([]byte(text))
 	if err != nil {
@@ -51,7 +54,8 @@ func (q Queries) AddPractical(ctx context.Context, p practical.Practical, at tim
 	if err != nil {
 		return fmt.Errorf("writing the practical: %w", err)
 	}
-	return q.q.AddPractical(ctx, db.AddPracticalParams{ID: p.ID, Revision: int64(p.Revision), Version: practicalVersion, Document: string(text), Created: stamp(at)})
+	return q.q.AddPractical(ctx, db.AddPracticalParams{ID: p.ID, Revision: int64(p.Revision), Version: practicalVersion,
+		Document: string(text), Created: stamp(at)})
 }
 
 // NewestRevision is the highest revision of a practical; 0 where there is none.
@@ -73,13 +77,14 @@ func (q Queries) Own(ctx context.Context, practical, class string) error {
 
 // Assign sets a revision of a practical to a class.
 func (q Queries) Assign(ctx context.Context, class, practical string, revision int, at time.Time) error {
-	return q.q.Assign(ctx, db.AssignParams{ClassID: class, PracticalID: practical, Revision: int64(revision), Created: stamp(at)})
+	return q.q.Assign(ctx, db.AssignParams{ClassID: class, PracticalID: practical, Revision: int64(revision),
+		Created: stamp(at)})
 }
 
-// Assignment is the revision of a practical that is set to a class.
-func (q Queries) Assignment(ctx context.Context, class, practical string) (int, error) {
-	n, err := q.q.Assignment(ctx, db.AssignmentParams{ClassID: class, PracticalID: practical})
-	return int(n), found(err)
+// Assignment is the revision of a practical that is set to a class, and when.
+func (q Queries) Assignment(ctx context.Context, class, practical string) (int, Times, error) {
+	r, err := q.q.Assignment(ctx, db.AssignmentParams{ClassID: class, PracticalID: practical})
+	return int(r.Revision), Times{moment(r.Opens), moment(r.Due), moment(r.Late)}, found(err)
 }
 
 // Assigned is a practical that is set to a class. Err is set where it cannot be
@@ -88,15 +93,18 @@ type Assigned struct {
 	ID        string
 	Practical practical.Practical
 	Err       error
+	Times     Times
+	Set       bool // false: it is not set any more, and there are notebooks of it
 }
 
-// AssignmentsOfClass are the practicals of a class, the oldest first.
+// AssignmentsOfClass are the practicals of a class, the oldest first, with those
+// that are not set to it but of which there are notebooks in it.
 func (q Queries) AssignmentsOfClass(ctx context.Context, class string) ([]Assigned, error) {
 	rows, err := q.q.AssignmentsOfClass(ctx, class)
 	out := make([]Assigned, len(rows))
 	for i, r := range rows {
 		p, err := decodePractical(r.PracticalID, r.Version, r.Document)
-		out[i] = Assigned{r.PracticalID, p, err}
+		out[i] = Assigned{r.PracticalID, p, err, Times{moment(r.Opens), moment(r.Due), moment(r.Late)}, r.IsSet > 0}
 	}
 	return out, err
 }
@@ -108,6 +116,7 @@ type Notebook struct {
 	Started              time.Time
 	Practical            practical.Practical
 	Entries              []journal.Entry
+	Size                 int // of the entries as they are kept, bytes
 	Partners             []Partner
 }
 
@@ -127,15 +136,16 @@ func (q Queries) Notebook(ctx context.Context, id string) (Notebook, error) {
 	if n.Practical, err = decodePractical(r.PracticalID, r.Version, r.Practical); err != nil {
 		return n, err
 	}
-	texts, err := q.q.Entries(ctx, id)
+	rows, err := q.q.Entries(ctx, id)
 	if err != nil {
 		return n, fmt.Errorf("reading entries: %w", err)
 	}
-	n.Entries = make([]journal.Entry, len(texts))
-	for i, text := range texts {
+	n.Entries = make([]journal.Entry, len(rows))
+	for i, text := range rows {
 		if err := json.Unmarshal([]byte(text), &n.Entries[i]); err != nil {
 			return n, fmt.Errorf("entry %d of notebook %s: %w: %w", i+1, id, ErrUnreadable, err)
 		}
+		n.Size += len(text)
 	}
 	partners, err := q.q.Partners(ctx, id)
 	for _, p := range partners {
@@ -144,9 +154,29 @@ func (q Queries) Notebook(ctx context.Context, id string) (Notebook, error) {
 	return n, err
 }
 
-// AddNotebook begins a notebook; one that the student has already stays.
-func (q Queries) AddNotebook(ctx context.Context, id, class, practical string, revision int, student string, at time.Time) error {
-	return q.q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: class, PracticalID: practical, Revision: int64(revision), StudentID: student, Started: stamp(at)})
+// Chain reads what binds the entries of a notebook together, in their order.
+func (q Queries) Chain(ctx context.Context, id string) ([]journal.Link, error) {
+	rows, err := q.q.Chain(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the chain: %w", err)
+	}
+	out := make([]journal.Link, len(rows))
+	for i, row := range rows {
+		received, err := time.Parse(time.RFC3339Nano, row.Received)
+		if err != nil {
+			return nil, fmt.Errorf("entry %d of notebook %s: %w: %w", i+1, id, ErrUnreadable, err)
+		}
+		out[i] = journal.Link{Entry: row.ID, Received: received, Hash: row.Hash}
+	}
+	return out, nil
+}
+
+// AddNotebook begins a notebook; one that the student has already stays, and so does
+// another of this id: NotebookOf tells.
+func (q Queries) AddNotebook(ctx context.Context, id, class, practical string, revision int, student string,
+	at time.Time) error {
+	return q.q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: class, PracticalID: practical,
+		Revision: int64(revision), StudentID: student, Started: stamp(at)})
 }
 
 // NotebookOf finds a student's notebook of a practical.
@@ -155,15 +185,21 @@ func (q Queries) NotebookOf(ctx context.Context, class, practical, student strin
 	return id, found(err)
 }
 
-// AddEntries adds entries to a notebook, or returns ErrTaken where one of them
-// stands in another.
+// AddEntries adds entries to a notebook, each bound to the one before it; ErrTaken
+// where one of them stands in another notebook.
 func (q Queries) AddEntries(ctx context.Context, notebook string, entries []journal.Entry, at time.Time) error {
+	before, err := q.q.LastHash(ctx, notebook)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return fmt.Errorf("reading the end of the chain: %w", err)
+	}
 	for _, e := range entries {
-		text, err := json.Marshal(e)
+		link, text, err := chain.Follow(before, e, at)
 		if err != nil {
-			return fmt.Errorf("writing entry %s: %w", e.ID, err)
+			return err
 		}
-		n, err := q.q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: notebook, Document: string(text), Received: stamp(at)})
+		before = link.Hash
+		n, err := q.q.AddEntry(ctx, db.AddEntryParams{ID: e.ID, NotebookID: notebook, Document: string(text),
+			Received: stamp(at), Hash: before})
 		if err != nil {
 			return fmt.Errorf("keeping entry %s: %w", e.ID, err)
 		}
@@ -185,7 +221,8 @@ func (q Queries) KeepSummary(ctx context.Context, notebook string, s experiment.
 	if err != nil {
 		return fmt.Errorf("writing the summary: %w", err)
 	}
-	return q.q.KeepSummary(ctx, db.KeepSummaryParams{NotebookID: notebook, Version: experiment.SummaryVersion, Document: string(text)})
+	return q.q.KeepSummary(ctx, db.KeepSummaryParams{NotebookID: notebook, Version: experiment.SummaryVersion,
+		Document: string(text)})
 }
 
 // Summarised is a student's notebook as a list shows it. Notebook is empty where
@@ -195,6 +232,7 @@ type Summarised struct {
 	Notebook     string
 	Revision     int
 	Summary      *experiment.Summary
+	Former       bool // has left the class; the notebook stays in it
 }
 
 func summary(version int64, text string) *experiment.Summary {
@@ -205,22 +243,51 @@ func summary(version int64, text string) *experiment.Summary {
 	return &s
 }
 
-// RollOfClass lists the students of a class with their notebooks of a practical.
+// RollOfClass lists the students of a class with their notebooks of a practical, and
+// behind them those who left and whose notebooks stay.
 func (q Queries) RollOfClass(ctx context.Context, class, practical string) ([]Summarised, error) {
 	rows, err := q.q.RollOfClass(ctx, db.RollOfClassParams{ClassID: class, PracticalID: practical})
 	out := make([]Summarised, len(rows))
 	for i, r := range rows {
-		out[i] = Summarised{r.PersonID, r.Name, r.NotebookID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
+		out[i] = Summarised{r.PersonID, r.Name, r.NotebookID, int(r.Revision), summary(r.SummaryVersion, r.Summary), r.Former > 0}
+	}
+	return out, err
+}
+
+// Own is a notebook of one student.
+type Own struct {
+	ID, Practical string
+	Revision      int
+	Summary       *experiment.Summary // nil where none is kept in today's form
+}
+
+// NotebooksOfStudent are those that a student began in a class.
+func (q Queries) NotebooksOfStudent(ctx context.Context, class, student string) ([]Own, error) {
+	rows, err := q.q.NotebooksOfStudent(ctx, db.NotebooksOfStudentParams{ClassID: class, StudentID: student})
+	out := make([]Own, len(rows))
+	for i, r := range rows {
+		out[i] = Own{r.ID, r.PracticalID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
 	}
 	return out, err
 }
 
 // PartnerNotebooks are those of others in which a person writes.
 func (q Queries) PartnerNotebooks(ctx context.Context, person, class, practical string) ([]Summarised, error) {
-	rows, err := q.q.PartnerNotebooks(ctx, db.PartnerNotebooksParams{PersonID: person, ClassID: class, PracticalID: practical})
+	rows, err := q.q.PartnerNotebooks(ctx, db.PartnerNotebooksParams{PersonID: person, ClassID: class,
+		PracticalID: practical})
 	out := make([]Summarised, len(rows))
 	for i, r := range rows {
-		out[i] = Summarised{"", r.StudentName, r.ID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
+		out[i] = Summarised{Name: r.StudentName, Notebook: r.ID, Revision: int(r.Revision), Summary: summary(r.SummaryVersion, r.Summary)}
+	}
+	return out, err
+}
+
+// Revisions are those that are kept of a practical, the newest first.
+func (q Queries) Revisions(ctx context.Context, id string) ([]int, error) {
+	rows, err := q.q.Revisions(ctx, id)
+	out := make([]int, len(rows))
+	for i, r := range rows {
+		out[i] = int(r)
 	}
 	return out, err
 }

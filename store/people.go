@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"exactflask/store/db"
@@ -16,10 +17,16 @@ type Person struct {
 	ID, Username, Name, Password string // Password is its hash
 	Words, Units, Theme          string
 	Memberships                  []Membership
+	Once                         bool // the password has to be changed
+	Standing                     string
+	Seen, Created                time.Time // read by Everyone only
 }
 
 // Membership is a class that a person belongs to.
-type Membership struct{ Class, Name, Role string }
+type Membership struct {
+	Class, Name, Term, Role, Pair string
+	Archived                      bool
+}
 
 // stamp writes a time as it is kept.
 func stamp(t time.Time) string { return t.UTC().Format(time.RFC3339Nano) }
@@ -36,14 +43,15 @@ func (q Queries) Person(ctx context.Context, id string) (Person, error) {
 	p := personOf(rows[0].Person)
 	for _, m := range rows {
 		if m.ClassID != "" {
-			p.Memberships = append(p.Memberships, Membership{m.ClassID, m.ClassName, m.Role})
+			p.Memberships = append(p.Memberships, Membership{m.ClassID, m.ClassName, m.Term, m.Role, m.Pair, m.Archived > 0})
 		}
 	}
 	return p, nil
 }
 
 func personOf(r db.Person) Person {
-	return Person{ID: r.ID, Username: r.Username, Name: r.Name, Password: r.Password, Words: r.Words, Units: r.Units, Theme: r.Theme}
+	return Person{ID: r.ID, Username: r.Username, Name: r.Name, Password: r.Password, Words: r.Words, Units: r.Units,
+		Theme: r.Theme, Once: r.Once > 0, Standing: r.Standing}
 }
 
 // PersonByUsername reads a person, without their classes.
@@ -52,15 +60,89 @@ func (q Queries) PersonByUsername(ctx context.Context, username string) (Person,
 	return personOf(r), found(err)
 }
 
-// CountPeople counts everyone.
+// Usernames are those of everyone.
+func (q Queries) Usernames(ctx context.Context) ([]string, error) { return q.q.Usernames(ctx) }
+
+// AddPerson adds a person.
+func (q Queries) AddPerson(ctx context.Context, p Person, at time.Time) error {
+	return q.q.AddPerson(ctx, db.AddPersonParams{ID: p.ID, Username: p.Username, Name: p.Name, Password: p.Password,
+		Once: bit(p.Once), Standing: p.Standing, Created: stamp(at)})
+}
+
+func bit(b bool) int64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// CountPeople counts everyone who ever was here.
 func (q Queries) CountPeople(ctx context.Context) (int, error) {
 	n, err := q.q.CountPeople(ctx)
 	return int(n), err
 }
 
-// AddPerson adds a person.
-func (q Queries) AddPerson(ctx context.Context, p Person, at time.Time) error {
-	return q.q.AddPerson(ctx, db.AddPersonParams{ID: p.ID, Username: p.Username, Name: p.Name, Password: p.Password, Created: stamp(at)})
+// CountAdministrators counts them.
+func (q Queries) CountAdministrators(ctx context.Context) (int, error) {
+	n, err := q.q.CountAdministrators(ctx)
+	return int(n), err
+}
+
+// Everyone lists all people with their classes, without their passwords.
+func (q Queries) Everyone(ctx context.Context) ([]Person, error) {
+	rows, err := q.q.EveryPerson(ctx)
+	if err != nil {
+		return nil, err
+	}
+	roles, err := q.q.RolesOf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	of := map[string][]Membership{}
+	for _, r := range roles {
+		of[r.PersonID] = append(of[r.PersonID], Membership{Class: r.ClassID, Name: r.ClassName, Role: r.Role})
+	}
+	out := make([]Person, len(rows))
+	for i, r := range rows {
+		out[i] = Person{ID: r.ID, Username: r.Username, Name: r.Name, Standing: r.Standing, Once: r.Once > 0,
+			Seen: moment(r.Seen), Created: moment(r.Created), Memberships: of[r.ID]}
+	}
+	return out, nil
+}
+
+// SeePerson notes that a person was here.
+func (q Queries) SeePerson(ctx context.Context, id string, at time.Time) error {
+	return q.q.SeePerson(ctx, db.SeePersonParams{Seen: stamp(at), ID: id})
+}
+
+// SetName changes what a person is called.
+func (q Queries) SetName(ctx context.Context, id, name string) error {
+	return q.q.SetName(ctx, db.SetNameParams{Name: name, ID: id})
+}
+
+// SetStanding changes what a person may do in the installation.
+func (q Queries) SetStanding(ctx context.Context, id, standing string) error {
+	return q.q.SetStanding(ctx, db.SetStandingParams{Standing: standing, ID: id})
+}
+
+// TakeOut takes out what is known of a person: name, user name, password, sign-ins,
+// classes, answers, reactions and drafts of their own. Their notebooks stay, without a name.
+func (q Queries) TakeOut(ctx context.Context, id string, at time.Time) error {
+	for _, do := range []func(context.Context, string) error{q.q.TakeOutAnswers, q.q.TakeOutReactions, q.q.TakeOutDrafts,
+		q.q.TakeOutMemberships} {
+		if err := do(ctx, id); err != nil {
+			return err
+		}
+	}
+	if err := q.EndOtherSignIns(ctx, id, ""); err != nil {
+		return err
+	}
+	return q.q.TakeOut(ctx, db.TakeOutParams{LeftOn: stamp(at), ID: id})
+}
+
+// NotebooksOf are the ids of those that a person wrote in.
+func (q Queries) NotebooksOf(ctx context.Context, id string) ([]string, error) {
+	return q.q.NotebooksOf(ctx, id)
 }
 
 // SetPreferences keeps a person's words, units and theme.
@@ -68,9 +150,9 @@ func (q Queries) SetPreferences(ctx context.Context, id, words, units, theme str
 	return q.q.SetPreferences(ctx, db.SetPreferencesParams{Words: words, Units: units, Theme: theme, ID: id})
 }
 
-// SetPassword keeps the hash of a new password.
-func (q Queries) SetPassword(ctx context.Context, id, hash string) error {
-	_, err := q.q.SetPassword(ctx, db.SetPasswordParams{Password: hash, ID: id})
+// SetPassword keeps the hash of a new password; once: it has to be changed.
+func (q Queries) SetPassword(ctx context.Context, id, hash string, once bool) error {
+	_, err := q.q.SetPassword(ctx, db.SetPasswordParams{Password: hash, Once: bit(once), ID: id})
 	return err
 }
 
@@ -94,13 +176,13 @@ func (q Queries) ClassByName(ctx context.Context, name string) (id string, err e
 }
 
 // AddClass adds a class.
-func (q Queries) AddClass(ctx context.Context, id, name string, at time.Time) error {
-	return q.q.AddClass(ctx, db.AddClassParams{ID: id, Name: name, Created: stamp(at)})
+func (q Queries) AddClass(ctx context.Context, id, name, term string, at time.Time) error {
+	return q.q.AddClass(ctx, db.AddClassParams{ID: id, Name: name, Term: term, Created: stamp(at)})
 }
 
 // Join puts a person into a class, or changes their role there.
-func (q Queries) Join(ctx context.Context, class, person, role string) error {
-	return q.q.Join(ctx, db.JoinParams{ClassID: class, PersonID: person, Role: role})
+func (q Queries) Join(ctx context.Context, class, person, role string, at time.Time) error {
+	return q.q.Join(ctx, db.JoinParams{ClassID: class, PersonID: person, Role: role, Joined: stamp(at)})
 }
 
 // NamesInClass are the names of everyone in a class, by id.
@@ -140,7 +222,8 @@ func (q Queries) CountOwnReactions(ctx context.Context, person string) (int, err
 
 // AddReaction keeps a person's own reaction.
 func (q Queries) AddReaction(ctx context.Context, person string, r OwnReaction, at time.Time) error {
-	return q.q.AddReaction(ctx, db.AddReactionParams{ID: r.ID, PersonID: person, Name: r.Name, Equation: r.Equation, Created: stamp(at)})
+	return q.q.AddReaction(ctx, db.AddReactionParams{ID: r.ID, PersonID: person, Name: r.Name, Equation: r.Equation,
+		Created: stamp(at)})
 }
 
 // DropReaction takes a person's own reaction out.
@@ -151,3 +234,20 @@ func (q Queries) DropReaction(ctx context.Context, person, id string) error {
 	}
 	return err
 }
+
+// DemoFilled notes that a file is the demo's; who comes later is not listed to be
+// chosen.
+func (q Queries) DemoFilled(ctx context.Context, at time.Time) error {
+	return q.q.SetFact(ctx, db.SetFactParams{Name: demoFact, Value: stamp(at)})
+}
+
+// IsDemo tells whether a file is the demo's.
+func (q Queries) IsDemo(ctx context.Context) (bool, error) {
+	_, err := q.q.Fact(ctx, demoFact)
+	if errors.Is(found(err), ErrNotFound) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
+const demoFact = "demo"

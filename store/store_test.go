@@ -5,10 +5,12 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -31,12 +33,12 @@ func open(t testing.TB, path string) *store.Store {
 
 // fill puts one student with one notebook of one practical into a store.
 func fill(t testing.TB, s *store.Store) {
-	require.NoError(t, s.Write(ctx, func(q store.Queries) error {
+	require.NoError(t, s.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		p := practical.Practical{ID: "x", Revision: 1}
 		return errors.Join(
 			q.AddPerson(ctx, store.Person{ID: "p1", Username: "mira", Name: "Mira", Password: "hash"}, now),
-			q.AddClass(ctx, "c1", "Tuesday", now),
-			q.Join(ctx, "c1", "p1", "student"),
+			q.AddClass(ctx, "c1", "Tuesday", "", now),
+			q.Join(ctx, "c1", "p1", "student", now),
 			q.AddPractical(ctx, p, now),
 			q.Assign(ctx, "c1", "x", 1, now),
 			q.AddNotebook(ctx, "n1", "c1", "x", 1, "p1", now),
@@ -51,7 +53,10 @@ func entry(id string) []journal.Entry {
 }
 
 func add(s *store.Store, notebook string, entries []journal.Entry) error {
-	return s.Write(ctx, func(q store.Queries) error { return q.AddEntries(ctx, notebook, entries, now) })
+	return s.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		err := q.AddEntries(ctx, notebook, entries, now)
+		return err
+	})
 }
 
 func count(t testing.TB, s *store.Store) int {
@@ -93,24 +98,25 @@ func TestWholeOrNothing(t *testing.T) {
 	stop := errors.New("stop")
 	for _, c := range []struct {
 		name string
-		do   func(store.Queries) error
+		do   func(context.Context, store.Queries) error
 	}{
-		{"an error of the caller", func(store.Queries) error { return stop }},
-		{"a notebook that is not there", func(q store.Queries) error {
-			return q.AddEntries(ctx, "nowhere", entry("e2"), now)
+		{"an error of the caller", func(context.Context, store.Queries) error { return stop }},
+		{"a notebook that is not there", func(ctx context.Context, q store.Queries) error {
+			err := q.AddEntries(ctx, "nowhere", entry("e2"), now)
+			return err
 		}},
-		{"a username that is taken", func(q store.Queries) error {
+		{"a username that is taken", func(ctx context.Context, q store.Queries) error {
 			return q.AddPerson(ctx, store.Person{ID: "p2", Username: "mira"}, now)
 		}},
-		{"a person of no class's role", func(q store.Queries) error {
-			return q.Join(ctx, "c1", "p1", "king")
+		{"a person of no class's role", func(ctx context.Context, q store.Queries) error {
+			return q.Join(ctx, "c1", "p1", "king", now)
 		}},
 	} {
-		err := s.Write(ctx, func(q store.Queries) error {
+		err := s.Write(ctx, func(ctx context.Context, q store.Queries) error {
 			if err := q.AddEntries(ctx, "n1", entry("e1"), now); err != nil {
 				return err
 			}
-			return c.do(q)
+			return c.do(ctx, q)
 		})
 		assert.Error(t, err, c.name)
 		assert.NotErrorIs(t, err, store.ErrFull, c.name)
@@ -118,10 +124,11 @@ func TestWholeOrNothing(t *testing.T) {
 	}
 	assert.NoError(t, add(s, "n1", entry("e1")))
 	assert.Equal(t, 1, count(t, s))
-	assert.ErrorContains(t, s.Read().AddEntries(ctx, "n1", entry("e3"), now), "readonly", "readers cannot write")
+	err := s.Read().AddEntries(ctx, "n1", entry("e3"), now)
+	assert.ErrorContains(t, err, "readonly", "readers cannot write")
 	gone, cancel := context.WithCancel(ctx)
 	cancel()
-	assert.ErrorIs(t, s.Write(gone, func(store.Queries) error { return nil }), context.Canceled)
+	assert.ErrorIs(t, s.Write(gone, func(context.Context, store.Queries) error { return nil }), context.Canceled)
 }
 
 // Twenty writers and twenty readers at once: none waits in vain, none is lost.
@@ -155,7 +162,8 @@ func TestWritersAndReadersAtOnce(t *testing.T) {
 func TestSessions(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "s.db")
 	s := open(t, path)
-	other := open(t, path)
+	other, err := store.Beside(ctx, path)
+	require.NoError(t, err)
 	defer func() { assert.NoError(t, errors.Join(s.Close(), other.Close())) }()
 	find := func(of *store.Store, token, want string) {
 		data, found, err := of.Sessions().Find(token)
@@ -235,4 +243,107 @@ func TestFull(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrFull)
 	assert.Positive(t, kept)
 	assert.Equal(t, kept, count(t, s))
+}
+
+// Writers that wait at the same time share a commit; what one of them fails at is
+// taken back alone, and nobody is acknowledged for what is not there.
+func TestWritersShareCommits(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "shared.db"))
+	fill(t, s)
+	before, _ := s.Commits()
+	gate := make(chan struct{})
+	held := make(chan error, 1)
+	go func() { // while this one is being written the others come to wait
+		held <- s.Write(context.Background(), func(context.Context, store.Queries) error { <-gate; return nil })
+	}()
+	time.Sleep(20 * time.Millisecond)
+	const writers = 60
+	results := make([]error, writers)
+	var all sync.WaitGroup
+	for i := range writers {
+		all.Go(func() {
+			results[i] = s.Write(context.Background(), func(ctx context.Context, q store.Queries) error {
+				if err := q.AddEntries(context.Background(), "n1", entry(fmt.Sprintf("shared-%05d", i)), now); err != nil {
+					return err
+				}
+				switch i % 10 {
+				case 3:
+					return errors.New("changed my mind")
+				case 7:
+					panic("a fault in one writer")
+				}
+				return nil
+			})
+		})
+	}
+	time.Sleep(50 * time.Millisecond)
+	close(gate)
+	all.Wait()
+	require.NoError(t, <-held)
+	kept := 0
+	for i, err := range results {
+		if i%10 == 3 || i%10 == 7 {
+			assert.Error(t, err)
+			continue
+		}
+		assert.NoError(t, err)
+		kept++
+	}
+	assert.Equal(t, kept, count(t, s), "what was acknowledged, and nothing else")
+	after, _ := s.Commits()
+	assert.LessOrEqual(t, after-before, uint64(4), "the disk was waited for a few times, and not sixty")
+	require.NoError(t, s.Close())
+	assert.ErrorIs(t, s.Write(ctx, func(context.Context, store.Queries) error { return nil }), store.ErrClosed)
+}
+
+// Callers who go away in the middle of a write harm nobody who writes beside them.
+func TestCallersWhoGoAway(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "s.db"))
+	fill(t, s)
+	defer func() { assert.NoError(t, s.Close()) }()
+	var all sync.WaitGroup
+	var stayed atomic.Int64
+	for i := range 16 {
+		all.Go(func() {
+			for n := range 10 {
+				given, cancel := context.WithCancel(ctx)
+				some := entry(fmt.Sprintf("going-%02d-%02d", i, n))
+				if i%2 == 0 {
+					for k := range 100 {
+						some = append(some, entry(fmt.Sprintf("going-%02d-%02d-%03d", i, n, k))...)
+					}
+					time.AfterFunc(time.Duration(rand.IntN(20_000))*time.Microsecond, cancel)
+				}
+				err := s.Write(given, func(ctx context.Context, q store.Queries) error {
+					err := q.AddEntries(ctx, "n1", some, now)
+					return err
+				})
+				if i%2 == 1 {
+					assert.NoError(t, err, "nobody broke this one off")
+					stayed.Add(1)
+				}
+				cancel()
+			}
+		})
+	}
+	all.Wait()
+	assert.GreaterOrEqual(t, int64(count(t, s)), stayed.Load())
+}
+
+// The log of who changed what is only ever added to.
+func TestActsAreKept(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "acts.db")
+	s := open(t, path)
+	fill(t, s)
+	require.NoError(t, s.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return q.AddAct(ctx, store.Act{What: "added", Class: "c1", Who: "p1", At: now})
+	}))
+	require.NoError(t, s.Close())
+	d, err := sql.Open("sqlite", path)
+	require.NoError(t, err)
+	for _, change := range []string{"UPDATE acts SET what = 'removed'", "DELETE FROM acts"} {
+		_, err := d.Exec(change)
+		assert.ErrorContains(t, err, "only ever added", change)
+	}
+	require.NoError(t, d.Close())
 }

@@ -4,7 +4,7 @@ import vue from 'eslint-plugin-vue';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['src/api/schema.d.ts', 'node_modules', 'public'] },
+  { ignores: ['src/api/schema.d.ts', 'node_modules', 'public', 'src/core'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

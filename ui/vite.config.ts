@@ -13,7 +13,9 @@ const woff2Only: Plugin = {
   name: 'woff2-only',
   enforce: 'pre',
   transform: (code, id) =>
-    id.includes('katex') && id.endsWith('.css') ? code.replace(/,url\([^)]*\.(woff|ttf)\) format\("[a-z]+"\)/g, '') : null,
+    id.includes('katex') && id.endsWith('.css')
+      ? code.replace(/,url\([^)]*\.(woff|ttf)\) format\("[a-z]+"\)/g, '')
+      : null,
 };
 
 export default defineConfig({
@@ -23,7 +25,7 @@ export default defineConfig({
     tailwindcss(),
     // After one visit the page loads without the network.
     VitePWA({
-      registerType: 'autoUpdate',
+      registerType: 'prompt', // a new version waits until it is asked for
       injectRegister: false,
       manifest: {
         name: 'Exact Flask',
@@ -36,12 +38,26 @@ export default defineConfig({
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
       workbox: {
-        globPatterns: ['**/*.{js,css,html,svg,woff2,wasm}'],
+        // What the bench needs to stand comes first and at once; the rest is fetched
+        // by the page when it has nothing else to do, and kept here by its name,
+        // which is made of its content: two versions never mix.
+        globPatterns: [
+          'index.html',
+          'icon.svg',
+          'assets/{index,words,outbox}-*.{js,css}',
+          'assets/atkinson-*-latin-wght-*.woff2',
+        ],
+        runtimeCaching: [
+          {
+            urlPattern: ({ url }) => url.pathname.startsWith('/assets/'),
+            handler: 'CacheFirst',
+            options: { cacheName: 'assets', expiration: { maxEntries: 150, purgeOnQuotaError: true } },
+          },
+        ],
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/api\//],
-        maximumFileSizeToCacheInBytes: 8 * 1024 * 1024,
         inlineWorkboxRuntime: true,
-        skipWaiting: true,
+        cleanupOutdatedCaches: true,
         clientsClaim: true,
       },
     }),

@@ -62,7 +62,8 @@ func symbolOf(w wording.Writer, letter, of string) string {
 
 // AnswerOf puts a result that is no notebook's into words.
 func AnswerOf(r *practical.Ready, result *experiment.Result) *Answer {
-	m := &maker{Writer: wording.For(r.Showing.Style), r: r, ev: experiment.Evaluation{Result: result}, names: map[string]string{}}
+	m := &maker{Writer: wording.For(r.Showing.Style), r: r, ev: experiment.Evaluation{Result: result},
+		names: map[string]string{}}
 	for _, n := range result.Derivation.Nodes {
 		if n.Trial != "" {
 			m.names[n.Trial] = m.Text("trial.accurate", "number", n.Trial)
@@ -84,10 +85,11 @@ func (m *maker) answer() *Answer {
 	last := r.Derivation.Answer()
 	_, symbol := m.Symbol(last)
 	figures := finding.Count(r.Answer.Figures)
-	out := &Answer{Statement: m.statement(), Symbol: symbol, Value: wording.Show(r.Answer.Value, r.Answer.Figures), Unit: m.Unit(r.Answer.Unit), Unrounded: wording.Show(r.Answer.Value, 8),
-		Figures: m.Text("figures.fixed", "figures", figures), Style: m.r.Showing.Working, Others: map[practical.Working][]wording.Step{}, Causes: []Cause{}, Origins: map[string]wording.Origin{}}
+	out := &Answer{Statement: m.statement(), Symbol: symbol, Value: wording.Show(r.Answer.Value, r.Answer.Figures),
+		Unit: m.Unit(r.Answer.Unit), Unrounded: wording.Show(r.Answer.Value, 8),
+		Figures: m.Text("figures.fixed", "count", figures), Style: m.r.Showing.Working, Others: map[practical.Working][]wording.Step{}, Causes: []Cause{}, Origins: map[string]wording.Origin{}}
 	if m.r.Rules.Figures == 0 {
-		out.Figures = m.Text("figures.rule", "figures", figures, "limit", m.limit(w))
+		out.Figures = m.Text("figures.rule", "count", figures, "limit", m.limit(w))
 	}
 	out.Comparison = m.comparisons()
 	for _, style := range []practical.Working{practical.BySteps, practical.ByFactors, practical.ByFormula} {
@@ -115,7 +117,8 @@ func (m *maker) answer() *Answer {
 func (m *maker) limit(w wording.Working) string {
 	at, fewest := -1, math.MaxInt
 	for i, n := range m.ev.Result.Derivation.Nodes {
-		measured := n.Operation == derivation.Mean && n.Step == "" || n.Operation == derivation.Given || n.Operation == derivation.Difference
+		measured := n.Operation == derivation.Mean && n.Step == "" || n.Operation == derivation.Given ||
+			n.Operation == derivation.Difference
 		if measured && n.Quantity.Figures > 0 && n.Quantity.Figures < fewest {
 			at, fewest = i, n.Quantity.Figures
 		}
@@ -138,13 +141,18 @@ func (m *maker) statement() string {
 		}
 	}
 	answer := m.Value(finding.Quantity(r.Answer))
-	pairs := []any{"name", name, "formula", finding.Formula(r.Of), "value", answer, "unit", "", "sample", m.r.Chemistry.Analyte.Name}
+	pairs := []any{"name", name, "formula", finding.Formula(r.Of), "value", answer, "unit", "", "sample",
+		m.r.Chemistry.Analyte.Name}
 	if r.Whole != nil {
-		pairs = append(pairs, "whole", finding.Number(*r.Whole, 0, ""))
+		pairs = append(pairs, "count", finding.Count(int(*r.Whole)))
 	}
 	text := m.Text("answer."+string(r.What), pairs...)
 	if s := r.Second; s != nil {
-		text += " " + m.Text("answer.second", "formula", finding.Formula(s.Of), "value", finding.Quantity(s.Answer), "unit", "")
+		text += " " + m.Text("answer.second", "formula", finding.Formula(s.Of), "value", finding.Quantity(s.Answer), "unit",
+			"")
+	}
+	if r.Single {
+		text = m.Text("answer.single", "answer", text)
 	}
 	return text
 }
@@ -155,7 +163,8 @@ func (m *maker) comparisons() string {
 	for _, c := range []struct {
 		code, label string
 		with        *experiment.Comparison
-	}{{"answer.comparison", "", r.Expected}, {"answer.label", m.r.Asked.Label.Text, r.Label}, {"answer.reference", "", r.Reference}} {
+	}{{"answer.comparison", "", r.Expected}, {"answer.label", m.r.Asked.Label.Text, r.Label}, {"answer.reference", "",
+		r.Reference}} {
 		if c.with != nil {
 			out = append(out, m.compared(c.code, *c.with, r.Answer.Unit, c.label))
 		}
@@ -175,13 +184,22 @@ func (m *maker) uncertainty() *Uncertainty {
 	}
 	unit := m.After(r.Answer.Unit)
 	value, spread := withUncertainty(r.Answer.Value, b.Expanded)
-	out := &Uncertainty{Sentence: m.Text("uncertainty.sentence", "value", value, "spread", spread, "unit", unit, "percent", wording.Show(2*b.Relative, 2))}
+	out := &Uncertainty{Sentence: m.Text("uncertainty.sentence", "value", value, "spread", spread, "unit", unit,
+		"percent", wording.Show(2*b.Relative, 2))}
+	if r.Single {
+		out.Sentence += " " + m.Text("uncertainty.single")
+	}
 	for _, c := range b.Contributions {
 		if c.Share < enough && len(out.Bars) >= someBars {
 			continue
 		}
-		out.Bars = append(out.Bars, Bar{Name: m.Text("source."+c.Code, "of", c.Of), Share: c.Share,
-			Text: m.Text("uncertainty.bar", "percent", wording.Show(math.Round(1000*c.Share)/10, 0), "answer", wording.Show(math.Abs(c.Answer), 2), "unit", unit)})
+		name := m.Text("source."+c.Code, "of", c.Of)
+		if c.Estimated {
+			name = m.Text("source.estimated", "source", name)
+		}
+		out.Bars = append(out.Bars, Bar{Name: name, Share: c.Share,
+			Text: m.Text("uncertainty.bar", "percent", wording.Show(math.Round(1000*c.Share)/10, 0), "answer",
+				wording.Show(math.Abs(c.Answer), 2), "unit", unit)})
 	}
 	first := b.Contributions[0]
 	out.Improve = m.Text("improve."+first.Code, "percent", wording.Show(math.Round(100*first.Share), 0))
@@ -219,7 +237,8 @@ func (m *maker) causes() []Cause {
 		if c.Titre != 0 {
 			code = "cause.effect-titre"
 		}
-		t.Effect = m.Text(code, "titre", wording.Signed(c.Titre, 2)+m.After(quantity.Millilitre), "answer", wording.Signed(c.Answer, 2), "unit", unit, "percent", wording.Signed(c.Percent, 2))
+		t.Effect = m.Text(code, "titre", wording.Signed(c.Titre, 2)+m.After(quantity.Millilitre), "answer",
+			wording.Signed(c.Answer, 2), "unit", unit, "percent", wording.Signed(c.Percent, 2))
 		if c.Needed > 0 && c.Unit != "" {
 			t.Needed = m.Text("cause.needed", "needed", finding.Number(c.Needed, 2, c.Unit), "unit", "")
 		}

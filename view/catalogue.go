@@ -4,7 +4,6 @@ import (
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
 	"exactflask/core/decimal"
-	"exactflask/core/plan"
 	"exactflask/core/practical"
 	"exactflask/wording"
 )
@@ -82,21 +81,26 @@ type OwnReaction struct{ ID, Name, Equation string }
 // CatalogueOf puts the catalogue into words.
 func CatalogueOf(c *catalog.Catalog, own []OwnReaction, style practical.Style) Catalogue {
 	w := wording.For(style)
-	out := Catalogue{Substances: make([]Substance, len(c.Substances)), Indicators: make([]CatalogueIndicator, len(c.Indicators)),
-		Reactions: make([]Reaction, len(c.Reactions)), Standards: make([]Standard, len(c.Standards)), Own: make([]Reaction, len(own))}
+	out := Catalogue{Substances: make([]Substance, len(c.Substances)),
+		Indicators: make([]CatalogueIndicator, len(c.Indicators)),
+		Reactions:  make([]Reaction, len(c.Reactions)), Standards: make([]Standard, len(c.Standards)), Own: make([]Reaction,
+			len(own))}
 	for i, s := range c.Substances {
 		f := chem.MustFormula(s.Formula)
-		out.Substances[i] = Substance{ID: s.ID, Formula: s.Formula, Written: f.String(), Name: w.Text(s.NameCode()), Also: optional(w, "substance."+s.ID+".also"),
+		out.Substances[i] = Substance{ID: s.ID, Formula: s.Formula, Written: f.String(), Name: w.Text(s.NameCode()),
+			Also:      optional(w, "substance."+s.ID+".also"),
 			MolarMass: f.MolarMass().Float64(), Cautions: []SubstanceCaution{}, Source: s.Source}
 		if s.InWater != nil {
 			out.Substances[i].PKa = s.InWater.PKa
 		}
 		for _, caution := range s.Cautions {
-			out.Substances[i].Cautions = append(out.Substances[i].Cautions, SubstanceCaution{caution.From, w.Text("caution." + caution.Code)})
+			out.Substances[i].Cautions = append(out.Substances[i].Cautions,
+				SubstanceCaution{caution.From, w.Text("caution." + caution.Code)})
 		}
 	}
 	for i, x := range c.Indicators {
-		out.Indicators[i] = CatalogueIndicator{x, w.Text(x.NameCode()), colour(w, x.Acid), colour(w, x.Alkaline), w.Text(x.EndCode(true)), w.Text(x.EndCode(false)), optional(w, "indicator."+x.ID+".when")}
+		out.Indicators[i] = CatalogueIndicator{x, w.Text(x.NameCode()), colour(w, x.Acid), colour(w, x.Alkaline),
+			w.Text(x.EndCode(true)), w.Text(x.EndCode(false)), optional(w, "indicator."+x.ID+".when")}
 	}
 	for i, r := range c.Reactions {
 		out.Reactions[i] = reaction(w, r, w.Text("reaction."+r.ID+".name"), optional(w, "reaction."+r.ID+".note"))
@@ -106,7 +110,8 @@ func CatalogueOf(c *catalog.Catalog, own []OwnReaction, style practical.Style) C
 	}
 	for i, s := range c.Standards {
 		code := "standard." + s.Substance
-		out.Standards[i] = Standard{s, w.Text("substance." + s.Substance + ".name"), w.Text(code + ".use"), w.Text(code + ".drying"), optional(w, code+".handling"), w.Text(code + ".life")}
+		out.Standards[i] = Standard{s, w.Text("substance." + s.Substance + ".name"), w.Text(code + ".use"),
+			w.Text(code + ".drying"), optional(w, code+".handling"), w.Text(code + ".life")}
 	}
 	return out
 }
@@ -114,12 +119,14 @@ func CatalogueOf(c *catalog.Catalog, own []OwnReaction, style practical.Style) C
 // OwnReactionOf is a person's own reaction beside those of the catalogue.
 func OwnReactionOf(r OwnReaction, style practical.Style) Reaction {
 	w := wording.For(style)
-	return reaction(w, catalog.Reaction{ID: r.ID, Kind: "own", Equation: r.Equation, Indicators: []string{}, Source: w.Text("reaction.own-source")}, r.Name, "")
+	return reaction(w, catalog.Reaction{ID: r.ID, Kind: "own", Equation: r.Equation, Indicators: []string{},
+		Source: w.Text("reaction.own-source")}, r.Name, "")
 }
 
 func reaction(w wording.Writer, r catalog.Reaction, name, note string) Reaction {
-	titrant, analyte := plan.Begin(r)
-	out := Reaction{Reaction: r, Name: name, Note: note, Written: r.Equation, Titrant: reagent(w, titrant), Analyte: reagent(w, analyte)}
+	titrant, analyte := r.Begin()
+	out := Reaction{Reaction: r, Name: name, Note: note, Written: r.Equation, Titrant: reagent(w, titrant),
+		Analyte: reagent(w, analyte)}
 	if eq, err := chem.ParseEquation(r.Equation); err == nil {
 		out.Written, out.LaTeX = eq.String(), eq.LaTeX()
 	}

@@ -2,7 +2,7 @@ package view
 
 import (
 	"exactflask/core/catalog"
-	"exactflask/core/decimal"
+	"exactflask/core/curve"
 	"exactflask/core/finding"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
@@ -22,14 +22,33 @@ type Plan struct {
 	Best        [2]float64      `json:"best" doc:"the best part of the burette, mL"`
 	Proposals   []Proposal      `json:"proposals"`
 	Indicators  []Indicator     `json:"indicators" doc:"the best first"`
+	Rests       []string        `json:"rests,omitempty" doc:"the potentials that a redox curve rests on"`
 	Chosen      *Indicator      `json:"chosen,omitempty" doc:"the indicator of the practical"`
 	Assumed     string          `json:"assumed,omitempty" doc:"said where the quantities rest on a guess"`
 	Needs       []Need          `json:"needs" doc:"what the class needs"`
 	Solutions   []Preparation   `json:"solutions" doc:"how each solution is made"`
+	Order       []WorkItem      `json:"order" doc:"order of work for the day, what takes longest first"`
+	OrderSaid   string          `json:"orderSaid,omitempty" doc:"what the order of work takes for granted"`
 	Labels      []BottleLabel   `json:"labels"`
 	Questions   []Question      `json:"questions"`
 	Units       UnitTexts       `json:"units"`
+	AskUnits    []UnitChoice    `json:"askUnits" doc:"in which the answer may be asked for; the first is the usual one"`
+	KindText    string          `json:"kindText"`
 }
+
+// UnitChoice is a unit with how it is written.
+type UnitChoice struct {
+	Unit quantity.Unit `json:"unit"`
+	Text string        `json:"text"`
+}
+
+// KindText names a kind of practical.
+func KindText(w wording.Writer, k practical.Kind) string { return w.Say(kinds[k].Message()) }
+
+var orderSaid = finding.Declare("plan.order", "count")
+
+var kinds = finding.Family("kind.", []practical.Kind{practical.Direct, practical.Indirect, practical.Back, practical.Standardisation,
+	practical.TwoEndPoints})
 
 // Proposal is a change that brings the titre into range, in words.
 type Proposal struct {
@@ -39,12 +58,39 @@ type Proposal struct {
 
 // Indicator is a judged indicator with its names.
 type Indicator struct {
-	plan.Judged
+	curve.Judged
 	Name       string `json:"name"`
 	BeforeText string `json:"beforeText"`
 	AfterText  string `json:"afterText"`
 	At         string `json:"at" doc:"the colour to stop at"`
 	When       string `json:"when,omitempty" doc:"when and how it is added"`
+}
+
+// Given is an answer to a question before the laboratory that was kept.
+type Given struct {
+	Name   string `json:"name,omitempty" doc:"of the student; empty for one's own"`
+	Code   string `json:"code" doc:"of the question"`
+	Answer string `json:"answer" doc:"the last one, as it was given"`
+	Shown  string `json:"shown" doc:"the same in words"`
+	Right  bool   `json:"right" doc:"one of the answers was right"`
+	Tries  int    `json:"tries"`
+}
+
+// SayGiven puts kept answers into words: a choice by its name.
+func SayGiven(r *practical.Ready, given []Given, style practical.Style) {
+	w := wording.For(style, r.Showing.Style)
+	questions := plan.Questions(r)
+	for i := range given {
+		g := &given[i]
+		g.Shown = g.Answer
+		for _, q := range questions {
+			for _, c := range q.Choices {
+				if q.Code == g.Code && c.Code == g.Answer {
+					g.Shown = w.Value(c.Name)
+				}
+			}
+		}
+	}
 }
 
 // Need is a quantity for the class.
@@ -69,6 +115,12 @@ type PrepStep struct {
 	Seconds int    `json:"seconds,omitempty"`
 }
 
+// WorkItem is something to be begun before the lesson.
+type WorkItem struct {
+	Text   string `json:"text"`
+	Before int    `json:"before" doc:"minutes before the lesson begins, at the latest"`
+}
+
 // BottleLabel is what goes on a bottle.
 type BottleLabel struct {
 	Name          string   `json:"name"`
@@ -91,26 +143,27 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	w, s := exercise(r, style)
 	a := plan.Assess(r)
 	s.Assessment = a
+	for _, u := range r.Asked.What.Units() {
+		s.AskUnits = append(s.AskUnits, UnitChoice{u, w.Unit(u)})
+	}
 	for _, f := range a.Findings {
 		s.Findings = append(s.Findings, Sentence{f.Code, f.Severity, f.Subject, "", w.Say(f.Message)})
 	}
-	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Number(a.Titre, 4, quantity.Millilitre), "percent", finding.Number(a.Fill, 2, quantity.Percent))
+	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Volume(a.Titre), "percent",
+		finding.Number(a.Fill, 2, quantity.Percent))
 	s.Best[0], s.Best[1] = plan.Best(r.Glass.Burette.Capacity.Float64())
 	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
 	if a.Uncertainty > 0 {
 		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(2*a.Uncertainty, 2, quantity.Percent))
 	}
-	units := map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
 	for _, x := range a.Proposals {
-		value := finding.Number(x.Value, 3, units[x.What])
-		if times, ok := decimal.FromFloat(x.Value); ok && x.What == "dilution" { // a number of times is exact
-			value = finding.Exact(times, quantity.One)
-		}
-		text := w.Text("plan.proposal."+x.What, "value", value, "titre", finding.Number(x.Titre, 3, quantity.Millilitre))
-		s.Proposals = append(s.Proposals, Proposal{x, text})
+		s.Proposals = append(s.Proposals, Proposal{x, w.Say(x.Said)})
 	}
 	for i := range a.Indicators {
 		s.Indicators = append(s.Indicators, indicator(w, a.Indicators[i]))
+	}
+	for _, x := range a.Rests {
+		s.Rests = append(s.Rests, potential(w, x))
 	}
 	if a.Chosen != nil {
 		chosen := indicator(w, *a.Chosen)
@@ -127,13 +180,16 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 // titre, the curve, the indicators, the preparation) is left out.
 func Exercise(r *practical.Ready, style practical.Style) Plan {
 	_, s := exercise(r, style)
-	s.Assessment = plan.Assessment{Equation: r.Equation.Plain(), Range: plan.RangeUnknown, Indicators: []plan.Judged{}, Proposals: []plan.Proposal{}, Findings: []finding.Finding{}}
+	s.Assessment = plan.Assessment{Equation: r.Equation.Plain(), Range: plan.RangeUnknown,
+		Prediction: curve.Prediction{Indicators: []curve.Judged{}}, Proposals: []plan.Proposal{}, Findings: []finding.Finding{}}
 	return s
 }
 
 func exercise(r *practical.Ready, style practical.Style) (wording.Writer, Plan) {
 	w := wording.For(style, r.Showing.Style)
-	s := Plan{Setting: SettingOf(w, r), Findings: []Sentence{}, Proposals: []Proposal{}, Indicators: []Indicator{}, Needs: []Need{}, Solutions: []Preparation{}, Labels: []BottleLabel{}, Questions: []Question{}, Units: unitTexts(w)}
+	s := Plan{Setting: SettingOf(w, r), Findings: []Sentence{}, Proposals: []Proposal{}, Indicators: []Indicator{},
+		Needs: []Need{}, Solutions: []Preparation{}, Order: []WorkItem{}, Labels: []BottleLabel{}, Questions: []Question{},
+		Units: unitTexts(w), AskUnits: []UnitChoice{}, KindText: KindText(w, r.Kind)}
 	for _, q := range plan.Questions(r) {
 		t := Question{Code: q.Code, Text: w.Say(q.Ask), Unit: w.Unit(q.Unit)}
 		for _, c := range q.Choices {
@@ -144,7 +200,19 @@ func exercise(r *practical.Ready, style practical.Style) (wording.Writer, Plan) 
 	return w, s
 }
 
-func indicator(w wording.Writer, j plan.Judged) Indicator {
+func potential(w wording.Writer, p curve.Potential) string {
+	kind := w.Text("plan.potential.own")
+	switch {
+	case p.Half == "":
+	case p.Kind == catalog.FormalPotential:
+		kind = w.Text("plan.potential.formal", "medium", w.Text("medium."+p.Medium))
+	default:
+		kind = w.Text("plan.potential.standard")
+	}
+	return w.Text("plan.potential", "half", finding.Formula(p.Half), "value", finding.Exact(p.Value, quantity.Volt), "kind", kind)
+}
+
+func indicator(w wording.Writer, j curve.Judged) Indicator {
 	i, _ := catalog.BuiltIn().Indicator(j.ID)
 	out := Indicator{Judged: j, Name: w.Text(i.NameCode()), At: w.Text(i.EndCode(j.Acid))}
 	for _, c := range []struct {
@@ -172,14 +240,18 @@ func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
 		if n.What == "indicator" {
 			code, n.Name = "class.indicator", w.Text(r.Indicator.NameCode())
 		}
-		t := Need{Need: n, Text: w.Text(code, "name", n.Name, "bench", finding.Number(n.Bench, 3, quantity.Millilitre), "total", volume(n.Total), "make", volume(n.Make), "bottles", finding.Count(n.Bottles))}
+		t := Need{Need: n, Text: w.Text(code, "name", n.Name, "bench", finding.Number(n.Bench, 3, quantity.Millilitre),
+			"total", prep.Volume(n.Total), "make", prep.Volume(n.Make), "bottles", finding.Count(n.Bottles))}
 		if n.Short {
-			t.Warning = w.Text("class.short", "name", n.Name, "lasts", finding.Count(n.Lasts), "trials", finding.Count(class.Trials))
+			t.Warning = w.Text("class.short", "name", n.Name, "lasts", finding.Count(n.Lasts), "trials",
+				finding.Count(class.Trials))
 		}
 		s.Needs = append(s.Needs, t)
 	}
 	for _, solid := range out.Solids {
-		s.Needs = append(s.Needs, Need{Need: prep.Need{What: "solid", Name: solid.Name}, Text: w.Text("class.solid", "name", solid.Name, "bench", finding.Number(solid.Bench, 4, quantity.Gram), "total", finding.Number(solid.Total, 3, quantity.Gram))})
+		s.Needs = append(s.Needs, Need{Need: prep.Need{What: "solid", Name: solid.Name},
+			Text: w.Text("class.solid", "name", solid.Name, "bench", finding.Number(solid.Bench, 4, quantity.Gram), "total",
+				finding.Number(solid.Total, 3, quantity.Gram))})
 	}
 	for _, b := range out.Bottles {
 		label := BottleLabel{Name: b.Name, Formula: wording.Formula(b.Formula), Hazards: []string{}, Copies: b.Copies}
@@ -191,32 +263,37 @@ func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
 		}
 		s.Labels = append(s.Labels, label)
 	}
+	var all []prep.Preparation
 	for _, made := range out.Made {
 		s.Solutions = append(s.Solutions, preparation(w, made))
+		all = append(all, made.How)
 	}
-}
-
-// volume writes a volume in mL as people order it: from a litre on in litres.
-func volume(ml float64) finding.Value {
-	if ml >= 1000 {
-		return finding.Number(ml/1000, 3, quantity.Litre)
+	s.OrderSaid = w.Say(orderSaid.Message(finding.Count(prep.HandsOn)))
+	for _, task := range prep.Order(all) {
+		of := s.Solutions[task.Of]
+		s.Order = append(s.Order, WorkItem{of.Name + ": " + of.Steps[task.Step].Text, task.Before})
 	}
-	return finding.Number(ml, 3, quantity.Millilitre)
 }
 
 func preparation(w wording.Writer, m plan.Made) Preparation {
 	t := Preparation{Name: m.Name, Steps: []PrepStep{}, Cautions: []string{}}
 	how := m.How
-	code := "prep.solid"
+	code, figures := "prep.solid", 3
+	if how.Primary { // its concentration follows from the mass
+		figures = 4
+	}
 	if how.Stock > 0 {
 		code = "prep.from-stock"
 		if how.Percent > 0 {
 			code = "prep.from-concentrated"
 		}
 	}
-	t.Text = w.Text(code, "volume", volume(m.Volume), "concentration", finding.Exact(m.Concentration, quantity.MolePerL), "mass", finding.Number(how.Mass, 4, quantity.Gram),
-		"molar", finding.Number(how.MolarMass, 5, quantity.GramPerMole), "stock", finding.Number(how.Stock, 3, quantity.Millilitre),
-		"strength", finding.Number(how.Strength, 3, quantity.MolePerL), "percent", finding.Number(how.Percent, 3, quantity.Percent))
+	t.Text = w.Text(code, "volume", prep.Volume(m.Volume), "concentration", finding.Exact(m.Concentration, quantity.MolePerL),
+		"mass", finding.Number(how.Mass, figures, quantity.Gram),
+		"molar", finding.Number(how.MolarMass, 5, quantity.GramPerMole), "stock", finding.Number(how.Stock, 3,
+			quantity.Millilitre),
+		"strength", finding.Number(how.Strength, 3, quantity.MolePerL), "percent", finding.Number(how.Percent, 3,
+			quantity.Percent))
 	for _, step := range how.Steps {
 		t.Steps = append(t.Steps, PrepStep{w.Say(step.Say), step.Seconds})
 	}

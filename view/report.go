@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"exactflask/core/experiment"
+	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
@@ -26,12 +27,14 @@ type Report struct {
 	Remarks     []string        `json:"remarks"`
 	Observed    []LogLine       `json:"observed" doc:"weighings, solutions made, observations, waiting times"`
 	Answer      *Answer         `json:"answer,omitempty"`
+	Samples     []Sample        `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Withheld    bool            `json:"withheld,omitempty"`
 	Own         []OwnStep       `json:"own" doc:"the student's own working"`
 	Notes       []string        `json:"notes"`
 	Corrections []Corrected     `json:"corrections" doc:"what was struck through, and why"`
 	Findings    []Sentence      `json:"findings"`
 	Entries     int             `json:"entries"`
+	Seal        string          `json:"seal,omitempty" doc:"the beginning of the hash in which the chain of the record ends"`
 	Style       practical.Style `json:"style"`
 }
 
@@ -80,7 +83,12 @@ type About struct {
 	Partners       []string
 	Begun          time.Time
 	People         map[string]string // names by id
+	Seal           string            // hash in which the chain of the record ends
+	Far            int               // entries that are dated far from when they came in
 }
+
+// sealLength is how many hexadecimal digits of the last hash a report shows.
+const sealLength = 16
 
 // For returns the writer of a sheet's reader.
 func For(s Sheet) wording.Writer { return wording.For(s.Style) }
@@ -88,8 +96,9 @@ func For(s Sheet) wording.Writer { return wording.For(s.Style) }
 // ReportOf composes the report of a notebook from its sheet.
 func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	w := For(s)
-	out := Report{Title: r.Title, Purpose: r.Purpose, Student: about.Student, Partners: about.Partners, Class: about.Class, Begun: about.Begun, Setting: s.Setting,
-		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Withheld: s.Withheld, Own: []OwnStep{}, Notes: []string{}, Corrections: []Corrected{},
+	out := Report{Title: r.Title, Purpose: r.Purpose, Student: about.Student, Partners: about.Partners,
+		Class: about.Class, Begun: about.Begun, Setting: s.Setting,
+		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Samples: s.Samples, Withheld: s.Withheld, Own: []OwnStep{}, Notes: []string{}, Corrections: []Corrected{},
 		Findings: s.Findings, Entries: s.Entries, Style: s.Style}
 	if out.Partners == nil {
 		out.Partners = []string{}
@@ -104,13 +113,21 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	}
 	out.Rows = make([]Row, len(s.Trials))
 	for i, t := range s.Trials {
-		row := Row{Name: t.Name, Reason: t.ReasonText, Struck: t.SetAside != nil || t.Withdrawn, Counts: t.Counts}
+		name := t.Name
+		if t.OfSample != "" {
+			name += " · " + t.OfSample
+		}
+		row := Row{Name: name, Reason: t.ReasonText, Struck: t.SetAside != nil || t.Withdrawn, Counts: t.Counts}
 		for _, c := range cells {
 			row.Cells = append(row.Cells, c.cell(t.Trial))
 		}
 		out.Rows[i] = row
 		out.Corrections = append(out.Corrections, corrections(w, t, about.People)...)
 	}
+	if about.Far > 0 {
+		out.Notes = append(out.Notes, w.Text("report.far", "count", finding.Count(about.Far)))
+	}
+	out.Seal = about.Seal[:min(len(about.Seal), sealLength)]
 	for _, n := range s.Notes {
 		out.Notes = append(out.Notes, n.Text)
 	}
@@ -167,10 +184,16 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 			column{"sample", mL, func(t experiment.Trial) Cell { return exactly(t.Sample, t.Sample != nil) }})
 	}
 	if r.ReagentBurette() {
-		out = append(out, column{"reagent", mL, func(t experiment.Trial) Cell { return exactly(t.Reagent, t.Reagent != nil) }})
+		out = append(out, column{"reagent", mL, func(t experiment.Trial) Cell {
+			return exactly(t.Reagent,
+				t.Reagent != nil)
+		}})
 	}
 	if r.MassEach() {
-		out = append(out, column{"mass", quantity.Gram, func(t experiment.Trial) Cell { return exactly(t.Mass, t.Mass != nil) }})
+		out = append(out, column{"mass", quantity.Gram, func(t experiment.Trial) Cell {
+			return exactly(t.Mass,
+				t.Mass != nil)
+		}})
 	}
 	out = append(out, column{"start", mL, func(t experiment.Trial) Cell { return written(t.Start, t.Struck.Start) }})
 	refilled := false
@@ -185,7 +208,10 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 	}
 	out = append(out, column{"end", mL, func(t experiment.Trial) Cell { return written(t.End, t.Struck.End) }})
 	if r.Chemistry.EndPoints != practical.OneEndPoint {
-		out = append(out, column{"first-titre", mL, func(t experiment.Trial) Cell { return exactly(t.FirstTitre, t.FirstTitre != nil) }})
+		out = append(out, column{"first-titre", mL, func(t experiment.Trial) Cell {
+			return exactly(t.FirstTitre,
+				t.FirstTitre != nil)
+		}})
 	}
 	return append(out, column{"titre", mL, func(t experiment.Trial) Cell { return exactly(t.Titre, t.Titre != nil) }})
 }
@@ -207,13 +233,15 @@ func corrections(w wording.Writer, t Trial, people map[string]string) []Correcte
 	for _, h := range []struct {
 		code   string
 		struck []journal.Struck
-	}{{"type", t.Struck.Type}, {"start", t.Struck.Start}, {"end", t.Struck.End}, {"others", t.Struck.Others}, {"set-aside", t.Struck.SetAside}} {
+	}{{"type", t.Struck.Type}, {"start", t.Struck.Start}, {"end", t.Struck.End}, {"others",
+		t.Struck.Others}, {"set-aside", t.Struck.SetAside}} {
 		for _, s := range h.struck {
 			text := s.Text
 			if h.code == "type" {
 				text = w.Text("trial-type." + text)
 			}
-			out = append(out, Corrected{Trial: t.Name, Place: w.Text("struck." + h.code), Text: text, Reason: s.Reason, By: people[s.By], At: s.At})
+			out = append(out, Corrected{Trial: t.Name, Place: w.Text("struck." + h.code), Text: text, Reason: s.Reason,
+				By: people[s.By], At: s.At})
 		}
 	}
 	return out

@@ -26,9 +26,10 @@ type Setting struct {
 	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
 	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
 	// What every trial weighs is asked for with a name that stands ready.
-	WeighsEach bool   `json:"weighsEach,omitempty" doc:"every trial has its own weighing"`
-	Weighs     string `json:"weighs,omitempty" doc:"name of what is weighed"`
-	Known      string `json:"known,omitempty" doc:"the known concentration as it is written, without its unit"`
+	WeighsEach bool     `json:"weighsEach,omitempty" doc:"every trial has its own weighing"`
+	Weighs     string   `json:"weighs,omitempty" doc:"name of what is weighed"`
+	Samples    []string `json:"samples,omitempty" doc:"names of the samples that are compared"`
+	Known      string   `json:"known,omitempty" doc:"the known concentration as it is written, without its unit"`
 }
 
 // Vessel is one vessel of the route, from the sample to the flask.
@@ -41,9 +42,14 @@ type Vessel struct {
 
 // SettingOf puts a practical into words.
 func SettingOf(w wording.Writer, r *practical.Ready) Setting {
-	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r), Route: route(w, r), Cautions: []string{},
-		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette && r.Weighs()),
+	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r),
+		Route: route(w, r), Cautions: []string{},
+		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette &&
+			r.Weighs()),
 		Hold: r.Rules.Readings.Hold, WeighsEach: r.MassEach()}
+	for _, sample := range r.Samples {
+		s.Samples = append(s.Samples, sample.Name)
+	}
 	if r.Weighs() {
 		s.Weighs = nameOf(r, r.Steps[0].What)
 	}
@@ -54,13 +60,15 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		s.Cautions = append(s.Cautions, w.Text("caution."+code))
 	}
 	b := r.Glass.Burette
-	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class", string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
+	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class",
+		string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
 	if p, ok := r.Portion(); ok {
 		parts = append(parts, portion(w, p))
 	}
 	s.Glass = strings.Join(parts, "; ")
 	i := r.Indicator
-	s.Indicator = w.Text("setting.indicator", "name", w.Text(i.NameCode()), "colour", w.Text(i.EndCode(catalog.BuiltIn().AcidIn(r.Titrant))))
+	s.Indicator = w.Text("setting.indicator", "name", w.Text(i.NameCode()), "colour",
+		w.Text(i.EndCode(catalog.BuiltIn().AcidIn(r.Titrant))))
 	return s
 }
 
@@ -74,9 +82,10 @@ func portion(w wording.Writer, p practical.ReadyStep) string {
 	if p.By == practical.ByCylinder {
 		code, kind = "setting.cylinder", glass.Cylinder
 	}
-	return w.Text(code, "volume", mL(p.Volume), "class", string(p.Class), "tolerance", tolerance(w, func() (decimal.Decimal, bool) {
-		return glass.Tolerance(kind, p.Volume, p.Class)
-	}))
+	return w.Text(code, "volume", mL(p.Volume), "class", string(p.Class), "tolerance",
+		tolerance(w, func() (decimal.Decimal, bool) {
+			return glass.Tolerance(kind, p.Volume, p.Class)
+		}))
 }
 
 func tolerance(w wording.Writer, of func() (decimal.Decimal, bool)) string {
@@ -110,8 +119,10 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 	case a.Average == agreement.Closest:
 		code = "rule.average-closest"
 	}
-	out := []string{w.Text("rule.resolution."+string(reading.Resolution), "step", mL(r.Glass.Burette.Step(reading.Resolution))),
-		w.Text(code, "need", finding.Count(a.Need), "tolerance", mL(a.Tolerance), "percent", finding.Exact(a.Percent, quantity.Percent))}
+	out := []string{w.Text("rule.resolution."+string(reading.Resolution), "step",
+		mL(r.Glass.Burette.Step(reading.Resolution))),
+		w.Text(code, "need", finding.Count(a.Need), "tolerance", mL(a.Tolerance), "percent",
+			finding.Exact(a.Percent, quantity.Percent))}
 	if a.RoughCounts {
 		out = append(out, w.Text("rule.rough-counts"))
 	}
@@ -196,5 +207,6 @@ func excess(w wording.Writer, s practical.ReadyStep) (name, amount string) {
 	if s.ByBlank {
 		return w.Text("route.excess-blank", "name", name), w.Text("route.by-blank")
 	}
-	return w.Text("route.in-excess", "name", name, "concentration", finding.Exact(s.Concentration, quantity.MolePerL)), w.Value(mL(s.Volume))
+	return w.Text("route.in-excess", "name", name, "concentration", finding.Exact(s.Concentration, quantity.MolePerL)),
+		w.Value(mL(s.Volume))
 }

@@ -35,6 +35,8 @@ type Sheet struct {
 	Withheld  bool             `json:"withheld,omitempty" doc:"results are kept back from this reader"`
 	Judged    bool             `json:"judged,omitempty" doc:"own steps are judged as they are given"`
 	Answer    *Answer          `json:"answer,omitempty"`
+	Hand      string           `json:"hand,omitempty" doc:"of several samples the one that is worked on"`
+	Samples   []Sample         `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Units     UnitTexts        `json:"units"`
 	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int              `json:"entries" doc:"number of entries in the notebook"`
@@ -59,12 +61,6 @@ type Trial struct {
 type Agreement struct {
 	experiment.Agreement
 	Text string `json:"text" doc:"whether the titres agree"`
-}
-
-// Next is what to do now, in words.
-type Next struct {
-	experiment.Next
-	Text string `json:"text"`
 }
 
 // Item is an item of a list in words.
@@ -132,8 +128,10 @@ func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) 
 }
 
 func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
-	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{}, places: map[string]string{}, brief: brief}
-	s := Sheet{Style: m.Style(), Setting: SettingOf(m.Writer, r), Stage: ev.Stage, StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
+	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
+		places: map[string]string{}, brief: brief}
+	s := Sheet{Style: m.Style(), Setting: SettingOf(m.Writer, r), Stage: ev.Stage,
+		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)
 	s.Trials = m.trials()
@@ -141,22 +139,34 @@ func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, bri
 	for i, f := range ev.Findings {
 		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.places[f.Subject], m.Say(f.Message)}
 	}
-	s.Next = Next{Next: ev.Next}
+	s.Next = Next{Next: ev.Next, Then: ev.Then()}
 	for i, say := range ev.Next.Say {
 		if i > 0 {
 			s.Next.Text += " "
 		}
 		s.Next.Text += m.Say(say)
 	}
-	s.Agreement = Agreement{ev.Agreement, m.agreement()}
+	s.Agreement, s.Hand = Agreement{ev.Agreement, m.agreement()}, ev.Hand
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
 	s.Remarks, s.SoFar = m.remarks(), m.soFar()
 	s.Work = m.work()
 	if ev.Result != nil {
 		s.Answer = m.answer()
 	}
+	s.Samples = m.samples()
+	for i, sample := range s.Samples {
+		text := m.Text("sample.agreement", "name", sample.Name, "text", sample.Agreement)
+		if i == 0 {
+			s.Agreement.Text = text
+		} else {
+			s.Agreement.Text += " " + text
+		}
+	}
 	return s
 }
+
+// UnitsFor is how the units of columns are written for a reader, outside any practical.
+func UnitsFor(style practical.Style) UnitTexts { return unitTexts(wording.For(style)) }
 
 func unitTexts(w wording.Writer) UnitTexts {
 	return UnitTexts{Volume: w.Unit(quantity.Millilitre), Concentration: w.Unit(quantity.MolePerL)}
@@ -211,7 +221,8 @@ func (m *maker) agreement() string {
 	if a.Status == agreement.Ambiguous {
 		code = "agreement.undecided"
 	}
-	pairs := []any{"tolerance", finding.Exact(rule.Tolerance, mL), "percent", finding.Exact(rule.Percent, quantity.Percent), "count", finding.Count(a.Missing)}
+	pairs := []any{"tolerance", finding.Exact(rule.Tolerance, mL), "percent",
+		finding.Exact(rule.Percent, quantity.Percent), "count", finding.Count(a.Missing)}
 	if rule.Kind == agreement.Relative && a.Status != agreement.TooFew {
 		code += "-relative"
 	}
@@ -230,7 +241,7 @@ func (m *maker) agreement() string {
 func (m *maker) items(items []experiment.Item) []Item {
 	out := make([]Item, len(items))
 	for i, item := range items {
-		out[i] = Item{item, m.Text("item." + item.Code), item.Entry != ""}
+		out[i] = Item{item, m.Say(journal.ItemSaid(item.Code)), item.Entry != ""}
 	}
 	return out
 }
@@ -268,11 +279,14 @@ func (m *maker) remarks() []string {
 		out = append(out, m.Text("blank", "blank", finding.Exact(*b, quantity.Millilitre)))
 	}
 	if s := m.ev.Statistics; s != nil {
-		out = append(out, m.Text("statistics", "sd", wording.Show(s.SD, 2)+mL, "rsd", wording.Show(s.RSD, 2), "ci", wording.Show(s.CI95, 2)+mL, "n", finding.Count(s.N)))
+		out = append(out, m.Text("statistics", "sd", wording.Show(s.SD, 2)+mL, "rsd", wording.Show(s.RSD, 2), "ci",
+			wording.Show(s.CI95, 2)+mL, "n", finding.Count(s.N)))
 	}
 	if d := m.ev.Dixon; d != nil {
-		out = append(out, m.Text("dixon", "trial", m.names[d.Trial], "q", wording.Show(d.Q, 3), "critical", wording.Show(d.Critical, 3)))
+		out = append(out, m.Text("dixon", "trial", m.names[d.Trial], "q", wording.Show(d.Q, 3), "critical",
+			wording.Show(d.Critical, 3)))
 	}
+	out = append(out, m.products()...)
 	if s := m.ev.Supply; s != nil {
 		var left []finding.Value
 		if s.Titrant != nil {
@@ -323,7 +337,8 @@ func (m *maker) compared(code string, c experiment.Comparison, unit quantity.Uni
 	if label != "" {
 		label = " (" + label + ")"
 	}
-	return m.Text(code, "percent", wording.Show(abs(c.Percent), 2), "side", m.Text(side), "expected", finding.Number(c.Value, 3, unit), "label", label)
+	return m.Text(code, "percent", wording.Show(abs(c.Percent), 2), "side", m.Text(side), "expected",
+		finding.Number(c.Value, 3, unit), "label", label)
 }
 
 func abs(v float64) float64 {
@@ -335,7 +350,8 @@ func abs(v float64) float64 {
 
 // offered are the units a student may give a value in. Units of other
 // dimensions stand there too: choosing is part of the work.
-var offered = []quantity.Unit{quantity.Millilitre, quantity.Litre, quantity.Mole, quantity.Millimole, quantity.Gram, quantity.Milligram, quantity.MolePerL,
+var offered = []quantity.Unit{quantity.Millilitre, quantity.Litre, quantity.Mole, quantity.Millimole, quantity.Gram,
+	quantity.Milligram, quantity.MolePerL,
 	quantity.MillimolePerL, quantity.GramPerL, quantity.MilligramPerL, quantity.PercentWV, quantity.MgPer100, quantity.PercentWW, quantity.Percent, quantity.GramPerMole, quantity.One}
 
 func (m *maker) work() []WorkStep {
@@ -351,7 +367,11 @@ func (m *maker) work() []WorkStep {
 	out := make([]WorkStep, len(m.ev.Work))
 	for i, s := range m.ev.Work {
 		_, symbol := m.Symbol(s.Node)
-		out[i] = WorkStep{Step: s, Title: w.OwnTitle(s.Node, s.Code), Symbol: symbol, UnitText: m.Unit(s.Unit), Units: units}
+		title := w.OwnTitle(s.Node, s.Code)
+		if s.Sample != "" {
+			title = m.Text("work.of-sample", "sample", s.Sample, "title", title)
+		}
+		out[i] = WorkStep{Step: s, Title: title, Symbol: symbol, UnitText: m.Unit(s.Unit), Units: units}
 		if s.Verdict == "" {
 			continue
 		}

@@ -10,6 +10,7 @@ import (
 type ShelfSummary struct {
 	ID        string            `json:"id,omitempty" doc:"empty while not begun"`
 	Student   string            `json:"student"`
+	Former    bool              `json:"former,omitempty" doc:"has left the class; the notebook stays in it"`
 	Partner   bool              `json:"partner,omitempty" doc:"it is a classmate's, and this person writes beside them"`
 	Broken    string            `json:"broken,omitempty" doc:"said where this notebook cannot be shown; the others can"`
 	Stage     experiment.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`

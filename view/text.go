@@ -14,7 +14,8 @@ import (
 func WriteText(to io.Writer, r *practical.Ready, s Sheet) error {
 	rep, w := ReportOf(r, s, About{}), For(s)
 	var b bytes.Buffer
-	fmt.Fprintf(&b, "%s\n%s\n%s: %s\n%s: %s\n%s\n\n", rep.Title, s.Setting.Equation, w.Text("text.burette"), s.Setting.Titrant, w.Text("text.flask"), s.Setting.Analyte, s.Setting.Glass)
+	fmt.Fprintf(&b, "%s\n%s\n%s: %s\n%s: %s\n%s\n\n", rep.Title, s.Setting.Equation, w.Text("text.burette"),
+		s.Setting.Titrant, w.Text("text.flask"), s.Setting.Analyte, s.Setting.Glass)
 	t := tabwriter.NewWriter(&b, 0, 0, 2, ' ', 0)
 	fmt.Fprint(t, w.Text("text.trial"))
 	for _, c := range rep.Columns {

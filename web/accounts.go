@@ -3,38 +3,46 @@ package web
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/go-chi/httprate"
 
 	"exactflask/app"
+	"exactflask/core/finding"
 	"exactflask/core/practical"
+	"exactflask/view"
 )
 
 // keyPerson is where a session keeps the id of who signed in.
 const keyPerson = "person"
+
+// keySignIn is where it keeps the id of the sign-in.
+const keySignIn = "sign-in"
 
 // signedIn marks an operation that needs a session.
 var signedIn = []map[string][]string{{"session": {}}}
 
 type meOutput struct {
 	Body struct {
-		Person app.Person `json:"person"`
+		Person app.Person     `json:"person"`
+		Units  view.UnitTexts `json:"units" doc:"how the units of columns are written for them"`
 	}
 }
 
+func me(p app.Person) *meOutput {
+	out := &meOutput{}
+	out.Body.Person, out.Body.Units = p, view.UnitsFor(p.Style())
+	return out
+}
+
 func (s *server) accounts(api huma.API) {
-	// A whole class signs in from one address within minutes, so the limit of
-	// an address is wide; that of one name from one address is narrow.
-	perName := httprate.NewRateLimiter(8, time.Minute)
-	perAddress := httprate.NewRateLimiter(200, time.Minute)
-	huma.Register(api, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/session", Summary: "Sign in", Errors: []int{401, 422, 429},
-		Middlewares: huma.Middlewares{func(c huma.Context, next func(huma.Context)) {
-			next(huma.WithValue(c, addressKey{}, hostOf(c.RemoteAddr())))
-		}},
+	guesses := newAttempts()
+	huma.Register(api, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/session",
+		Summary: "Sign in", Errors: []int{401, 422, 429},
+		Middlewares: located,
 	}, func(ctx context.Context, in *struct {
 		Body struct {
 			Username string `json:"username" minLength:"1" maxLength:"64"`
@@ -42,38 +50,46 @@ func (s *server) accounts(api huma.API) {
 		}
 	}) (*meOutput, error) {
 		from, _ := ctx.Value(addressKey{}).(string)
-		none, request := noWriter{}, (&http.Request{}).WithContext(ctx)
-		if perAddress.OnLimit(none, request, from) || perName.OnLimit(none, request, from+"/"+strings.ToLower(in.Body.Username)) {
-			return nil, said(http.StatusTooManyRequests, practical.Style{}, tooManyAttempts.Message())
+		name := strings.ToLower(strings.TrimSpace(in.Body.Username))
+		if wait := guesses.wait(name, from); wait > 0 {
+			s.options.Metrics.signedIn("held back")
+			s.options.Log.Warn("security", "what", "sign-in held back", "username", loggable(name), "address", from, "seconds", seconds(wait))
+			return nil, heldBack(practical.Style{}, wait)
 		}
 		p, err := s.app.SignIn(ctx, in.Body.Username, in.Body.Password)
+		if errors.Is(err, app.ErrSignIn) {
+			s.options.Metrics.signedIn("failed")
+			s.options.Log.Warn("security", "what", "sign-in failed", "username", loggable(name), "address", from)
+		}
 		if err != nil {
 			return nil, s.problemOf(practical.Style{}, err)
 		}
-		// A new token at every sign-in: one that was known before is worthless.
-		if err := s.sessions.RenewToken(ctx); err != nil {
-			return nil, s.problemOf(practical.Style{}, err)
-		}
-		s.sessions.Put(ctx, keyPerson, p.ID)
-		out := &meOutput{}
-		out.Body.Person = p
-		return out, nil
+		guesses.succeeded(name, from)
+		s.options.Metrics.signedIn("succeeded")
+		s.options.Log.Info("security", "what", "signed in", "person", p.ID, "address", from)
+		return s.enter(ctx, p)
 	})
-	huma.Register(api, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/session", Summary: "Sign out", DefaultStatus: http.StatusNoContent},
+	huma.Register(api, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/session",
+		Summary: "Sign out", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) {
+			if p, err := s.self(ctx); err == nil {
+				if err := s.app.EndSignIn(ctx, p, s.sessions.GetString(ctx, keySignIn)); err != nil {
+					return nil, s.problemOf(p.Style(), err)
+				}
+			}
 			return nil, s.problemOf(practical.Style{}, s.sessions.Destroy(ctx))
 		})
-	huma.Register(api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me", Summary: "Who is signed in", Security: signedIn, Errors: []int{401}},
+	huma.Register(api, huma.Operation{OperationID: "me", Method: http.MethodGet, Path: "/me",
+		Summary: "Who is signed in", Security: signedIn, Errors: []int{401}},
 		func(ctx context.Context, _ *struct{}) (*meOutput, error) {
-			p, err := s.person(ctx)
+			p, err := s.self(ctx)
 			if err != nil {
 				return nil, err
 			}
-			out := &meOutput{}
-			out.Body.Person = p
-			return out, nil
+			return me(p), nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "set-preferences", Method: http.MethodPut, Path: "/me/preferences", Summary: "Own words, units and theme", Security: signedIn, Errors: []int{401, 422}},
+	huma.Register(api, huma.Operation{OperationID: "set-preferences", Method: http.MethodPut, Path: "/me/preferences",
+		Summary: "Own words, units and theme", Security: signedIn, Errors: []int{401, 422}},
 		func(ctx context.Context, in *struct{ Body app.Preferences }) (*meOutput, error) {
 			p, err := s.person(ctx)
 			if err != nil {
@@ -83,11 +99,10 @@ func (s *server) accounts(api huma.API) {
 			if err != nil {
 				return nil, s.problemOf(p.Style(), err)
 			}
-			out := &meOutput{}
-			out.Body.Person = p
-			return out, nil
+			return me(p), nil
 		})
-	huma.Register(api, huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/about", Summary: "What this is; in demo mode, who may be chosen to sign in"},
+	huma.Register(api, huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/about",
+		Summary: "What this is; in demo mode, who may be chosen to sign in"},
 		func(ctx context.Context, _ *struct{}) (*aboutOutput, error) {
 			out := &aboutOutput{}
 			out.Body.Version, out.Body.Demo, out.Body.People = Version, s.options.Demo, []app.DemoPerson{}
@@ -102,6 +117,22 @@ func (s *server) accounts(api huma.API) {
 		})
 }
 
+// enter signs somebody in.
+func (s *server) enter(ctx context.Context, p app.Person) (*meOutput, error) {
+	agent, _ := ctx.Value(agentKey{}).(string)
+	id, err := s.app.BeginSignIn(ctx, p, agent)
+	if err != nil {
+		return nil, s.problemOf(practical.Style{}, err)
+	}
+	// A new token at every sign-in: one that was known before is worthless.
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return nil, s.problemOf(practical.Style{}, err)
+	}
+	s.sessions.Put(ctx, keyPerson, p.ID)
+	s.sessions.Put(ctx, keySignIn, id)
+	return me(p), nil
+}
+
 type aboutOutput struct {
 	Body struct {
 		Version string           `json:"version"`
@@ -110,30 +141,108 @@ type aboutOutput struct {
 	}
 }
 
-type addressKey struct{}
+type (
+	addressKey struct{}
+	agentKey   struct{}
+)
+
+// located tells an operation where it is asked from, and by which browser.
+var located = huma.Middlewares{func(c huma.Context, next func(huma.Context)) {
+	next(huma.WithValue(huma.WithValue(c, addressKey{}, hostOf(c.RemoteAddr())), agentKey{}, c.Header("User-Agent")))
+}}
 
 func hostOf(remote string) string { return address(&http.Request{RemoteAddr: remote}) }
 
-// noWriter takes the headers that the limiter of sign-ins sets; huma writes
-// the answer.
-type noWriter struct{}
+// loggable is a user name for the log; a password that was typed in its place is
+// none, and stays out.
+func loggable(name string) string {
+	if app.IsUsername(name) {
+		return name
+	}
+	return "(no user name)"
+}
 
-func (noWriter) Header() http.Header         { return http.Header{} }
-func (noWriter) Write(b []byte) (int, error) { return len(b), nil }
-func (noWriter) WriteHeader(int)             {}
+// seconds is a wait in whole seconds, at least one.
+func seconds(wait time.Duration) int { return int((wait + time.Second - 1) / time.Second) }
 
-// person returns who is signed in, or a 401.
+// person returns who is signed in, or a 401; or a 403 where the password has to be
+// changed first.
 func (s *server) person(ctx context.Context) (app.Person, error) {
-	id := s.sessions.GetString(ctx, keyPerson)
+	p, err := s.self(ctx)
+	if err == nil && p.MustChange {
+		return app.Person{}, said(http.StatusForbidden, p.Style(), changeFirst.Message())
+	}
+	return p, err
+}
+
+// self is person for what one may do with any password.
+func (s *server) self(ctx context.Context) (app.Person, error) {
+	id := s.sessions.GetString(ctx, keySignIn)
 	if id == "" {
 		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
 	}
-	p, err := s.app.Person(ctx, id)
+	p, err := s.app.PersonOf(ctx, id)
 	if errors.Is(err, app.ErrNotFound) {
-		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, accountGone.Message())
+		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
 	}
 	if err != nil {
 		return app.Person{}, s.problemOf(practical.Style{}, err)
 	}
 	return p, nil
+}
+
+// signIns are the operations on one's own password and sign-ins.
+func (s *server) signIns(api huma.API) {
+	type passwordInput struct {
+		Body struct {
+			Old string `json:"old" minLength:"1" maxLength:"256"`
+			New string `json:"new" minLength:"1" maxLength:"256" doc:"8 bytes at least, and not one that is guessed first"`
+		}
+	}
+	guesses := newAttempts()
+	huma.Register(api, huma.Operation{OperationID: "change-password", Method: http.MethodPut, Path: "/me/password",
+		Summary: "Change my password; my other sign-ins end", Security: signedIn, Errors: []int{401, 403, 422, 429}, DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *passwordInput) (*struct{}, error) {
+			p, err := s.self(ctx)
+			if err != nil {
+				return nil, err
+			}
+			if s.options.Demo && !p.MustChange {
+				return nil, said(http.StatusForbidden, p.Style(), demoPassword.Message())
+			}
+			if wait := guesses.wait(p.ID, p.ID); wait > 0 {
+				return nil, heldBack(p.Style(), wait)
+			}
+			if err := s.app.ChangePassword(ctx, p, s.sessions.GetString(ctx, keySignIn), in.Body.Old, in.Body.New); err != nil {
+				return nil, s.problemOf(p.Style(), err)
+			}
+			guesses.succeeded(p.ID, p.ID)
+			s.options.Log.Info("security", "what", "password changed", "person", p.ID)
+			return nil, nil
+		})
+	type signInsOutput struct {
+		Body struct {
+			SignIns []app.SignedIn `json:"signIns"`
+		}
+	}
+	huma.Register(api, huma.Operation{OperationID: "sign-ins", Method: http.MethodGet, Path: "/me/sign-ins",
+		Summary: "Where I am signed in", Security: signedIn, Errors: []int{401}},
+		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*signInsOutput, error) {
+			out := &signInsOutput{}
+			var err error
+			out.Body.SignIns, err = s.app.SignIns(ctx, p, s.sessions.GetString(ctx, keySignIn))
+			return out, err
+		}))
+	huma.Register(api, huma.Operation{OperationID: "end-other-sign-ins", Method: http.MethodDelete, Path: "/me/sign-ins",
+		Summary: "Sign me out everywhere else", Security: signedIn, Errors: []int{401}, DefaultStatus: http.StatusNoContent},
+		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*struct{}, error) {
+			s.options.Log.Info("security", "what", "signed out elsewhere", "person", p.ID)
+			return nil, s.app.EndOthers(ctx, p, s.sessions.GetString(ctx, keySignIn))
+		}))
+}
+
+// heldBack says that an attempt has to wait.
+func heldBack(style practical.Style, wait time.Duration) error {
+	return huma.ErrorWithHeaders(said(http.StatusTooManyRequests, style, tooManyAttempts.Message(finding.Count(seconds(wait)))),
+		http.Header{"Retry-After": {fmt.Sprint(seconds(wait))}})
 }

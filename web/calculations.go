@@ -27,7 +27,8 @@ func (s *server) calculations(api huma.API) {
 			Functions []function `json:"functions"`
 		}
 	}
-	huma.Register(api, huma.Operation{OperationID: "calculations", Method: http.MethodGet, Path: "/calc", Summary: "The computations there are", Security: signedIn, Errors: []int{401}},
+	huma.Register(api, huma.Operation{OperationID: "calculations", Method: http.MethodGet, Path: "/calc",
+		Summary: "The computations there are", Security: signedIn, Errors: []int{401}},
 		asked(s, func(_ context.Context, who app.Person, _ *struct{}) (*listOutput, error) {
 			out, words := &listOutput{}, wording.For(who.Style())
 			for _, f := range calc.Functions() {
@@ -41,10 +42,11 @@ func (s *server) calculations(api huma.API) {
 		RawBody []byte `contentType:"application/json"`
 	}
 	type calcOutput struct{ Body json.RawMessage }
-	huma.Register(api, huma.Operation{OperationID: "calculate", Method: http.MethodPost, Path: "/calc/{name}", Summary: "Compute; the schemas are those of exactflask calc --schema NAME",
-		Security: signedIn, Errors: []int{401, 404, 422}, MaxBodyBytes: MaxBody, SkipValidateBody: true},
-		asked(s, func(_ context.Context, _ app.Person, in *calcInput) (*calcOutput, error) {
-			out, err := calc.Run(in.Name, in.RawBody)
+	huma.Register(api, huma.Operation{OperationID: "calculate", Method: http.MethodPost, Path: "/calc/{name}",
+		Summary:  "Compute; the schemas are those of exactflask calc --schema NAME",
+		Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody, SkipValidateBody: true},
+		asked(s, func(ctx context.Context, p app.Person, in *calcInput) (*calcOutput, error) {
+			out, err := s.app.Calculate(ctx, p, in.Name, in.RawBody)
 			var faults schema.Faults
 			switch {
 			case errors.Is(err, calc.ErrUnknown):
@@ -56,7 +58,8 @@ func (s *server) calculations(api huma.API) {
 		}))
 
 	type catalogOutput struct{ Body view.Catalogue }
-	huma.Register(api, huma.Operation{OperationID: "catalogue", Method: http.MethodGet, Path: "/catalogue", Summary: "Substances, indicators, reactions and standards, with my own reactions", Security: signedIn, Errors: []int{401}},
+	huma.Register(api, huma.Operation{OperationID: "catalogue", Method: http.MethodGet, Path: "/catalogue",
+		Summary: "Substances, indicators, reactions and standards, with my own reactions", Security: signedIn, Errors: []int{401}},
 		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*catalogOutput, error) {
 			out, err := s.app.Catalogue(ctx, p)
 			return &catalogOutput{out}, err
@@ -69,7 +72,8 @@ func (s *server) calculations(api huma.API) {
 		}
 	}
 	type reactionOutput struct{ Body view.Reaction }
-	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions", Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
+	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions",
+		Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
 		asked(s, func(ctx context.Context, p app.Person, in *reactionInput) (*reactionOutput, error) {
 			r, err := s.app.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)
 			return &reactionOutput{r}, err
@@ -78,7 +82,9 @@ func (s *server) calculations(api huma.API) {
 	type dropInput struct {
 		ID string `path:"id" maxLength:"64"`
 	}
-	huma.Register(api, huma.Operation{OperationID: "drop-reaction", Method: http.MethodDelete, Path: "/catalogue/reactions/{id}", Summary: "Take a reaction of my own out", Security: signedIn, Errors: []int{401, 404}, DefaultStatus: http.StatusNoContent},
+	huma.Register(api, huma.Operation{OperationID: "drop-reaction", Method: http.MethodDelete,
+		Path: "/catalogue/reactions/{id}", Summary: "Take a reaction of my own out", Security: signedIn, Errors: []int{401,
+			404}, DefaultStatus: http.StatusNoContent},
 		asked(s, func(ctx context.Context, p app.Person, in *dropInput) (*struct{}, error) {
 			return nil, s.app.DropReaction(ctx, p, in.ID)
 		}))

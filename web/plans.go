@@ -28,9 +28,11 @@ func (s *server) plans(api huma.API) {
 		Bottle   float64 `query:"bottle" minimum:"0" maximum:"5000"`
 	}
 	type planOutput struct{ Body app.Planned }
-	huma.Register(api, huma.Operation{OperationID: "plan", Method: http.MethodGet, Path: "/classes/{class}/practicals/{practical}/plan", Summary: "A practical of my class before it is done", Security: signedIn, Errors: []int{401, 404}},
+	huma.Register(api, huma.Operation{OperationID: "plan", Method: http.MethodGet,
+		Path: "/classes/{class}/practicals/{practical}/plan", Summary: "A practical of my class before it is done", Security: signedIn, Errors: []int{401, 404}},
 		asked(s, func(ctx context.Context, p app.Person, in *planInput) (*planOutput, error) {
-			out, err := s.app.Plan(ctx, p, in.Class, in.Practical, prep.Class{Students: in.Students, Trials: in.Trials, Spare: in.Spare, Bottle: in.Bottle})
+			out, err := s.app.Plan(ctx, p, in.Class, in.Practical,
+				prep.Class{Students: in.Students, Trials: in.Trials, Spare: in.Spare, Bottle: in.Bottle})
 			return &planOutput{out}, err
 		}))
 
@@ -41,9 +43,11 @@ func (s *server) plans(api huma.API) {
 		}
 	}
 	type tryOutput struct{ Body view.Plan }
-	huma.Register(api, huma.Operation{OperationID: "try-plan", Method: http.MethodPost, Path: "/plan", Summary: "Look at a practical that is being written", Security: signedIn, Errors: []int{401, 422}, MaxBodyBytes: MaxBody},
-		asked(s, func(_ context.Context, p app.Person, in *tryInput) (*tryOutput, error) {
-			out, err := s.app.TryPlan(p, in.Body.Practical, in.Body.Class)
+	huma.Register(api, huma.Operation{OperationID: "try-plan", Method: http.MethodPost, Path: "/plan",
+		Summary: "Look at a practical that is being written", Security: signedIn, Errors: []int{401, 403,
+			422}, MaxBodyBytes: MaxBody},
+		asked(s, func(ctx context.Context, p app.Person, in *tryInput) (*tryOutput, error) {
+			out, err := s.app.TryPlan(ctx, p, in.Body.Practical, in.Body.Class)
 			return &tryOutput{out}, err
 		}))
 
@@ -58,7 +62,8 @@ func (s *server) plans(api huma.API) {
 			Practical practical.Practical `json:"practical"`
 		}
 	}
-	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost, Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
+	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost,
+		Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
 		asked(s, func(ctx context.Context, p app.Person, in *setInput) (*setOutput, error) {
 			set, err := s.app.SetPractical(ctx, p, in.Class, in.Body.Practical)
 			out := &setOutput{}
@@ -66,6 +71,7 @@ func (s *server) plans(api huma.API) {
 			return out, err
 		}))
 
+	s.library(api)
 	type answerInput struct {
 		PracticalPath
 		Body struct {
@@ -74,9 +80,61 @@ func (s *server) plans(api huma.API) {
 		}
 	}
 	type answerOutput struct{ Body app.Answered }
-	huma.Register(api, huma.Operation{OperationID: "answer-question", Method: http.MethodPost, Path: "/classes/{class}/practicals/{practical}/questions", Summary: "Answer a pre-laboratory question", Security: signedIn, Errors: []int{401, 404, 422}},
+	huma.Register(api, huma.Operation{OperationID: "answer-question", Method: http.MethodPost,
+		Path: "/classes/{class}/practicals/{practical}/questions", Summary: "Answer a pre-laboratory question", Security: signedIn, Errors: []int{401, 404, 422}},
 		asked(s, func(ctx context.Context, p app.Person, in *answerInput) (*answerOutput, error) {
 			out, err := s.app.AnswerQuestion(ctx, p, in.Class, in.Practical, in.Body.Code, in.Body.Answer)
 			return &answerOutput{out}, err
+		}))
+}
+
+// library are the operations on practicals that others are made of.
+func (s *server) library(api huma.API) {
+	type libraryOutput struct {
+		Body struct {
+			Practicals []app.LibraryItem `json:"practicals"`
+		}
+	}
+	huma.Register(api, operation("library", http.MethodGet, "/library", "Practicals that others can be made of: worked ones, and those of my classes"),
+		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*libraryOutput, error) {
+			out := &libraryOutput{}
+			var err error
+			out.Body.Practicals, err = s.app.Library(ctx, p)
+			return out, err
+		}))
+	type onePath struct {
+		ID       string `path:"id" maxLength:"64"`
+		Revision int    `query:"revision" minimum:"0" doc:"0: the newest that is set"`
+	}
+	type practicalOutput struct {
+		Body struct {
+			Practical practical.Practical `json:"practical"`
+		}
+	}
+	huma.Register(api, operation("library-practical", http.MethodGet, "/library/{id}", "One of them, in any of its revisions"),
+		asked(s, func(ctx context.Context, p app.Person, in *onePath) (*practicalOutput, error) {
+			out := &practicalOutput{}
+			var err error
+			out.Body.Practical, err = s.app.LibraryPractical(ctx, p, in.ID, in.Revision)
+			return out, err
+		}))
+	huma.Register(api, operation("library-document", http.MethodGet, "/library/{id}/document", "One of them as the open document"),
+		asked(s, func(ctx context.Context, p app.Person, in *onePath) (*documentOutput, error) {
+			doc, err := s.app.LibraryDocument(ctx, p, in.ID, in.Revision)
+			if err != nil {
+				return nil, err
+			}
+			return &documentOutput{attachment(doc, ""), doc}, nil
+		}))
+	huma.Register(api, operation("read-practical", http.MethodPost, "/library/read", "The practical of an open document; nothing is kept"),
+		asked(s, func(ctx context.Context, p app.Person, in *struct {
+			Body struct {
+				Document []byte `json:"document" doc:"the file, in base64"`
+			}
+		}) (*practicalOutput, error) {
+			out := &practicalOutput{}
+			var err error
+			out.Body.Practical, err = s.app.ReadPractical(ctx, p, in.Body.Document)
+			return out, err
 		}))
 }

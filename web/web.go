@@ -5,16 +5,17 @@ package web
 import (
 	"bytes"
 	"cmp"
-	"compress/gzip"
 	"context"
+	"crypto/sha256"
 	"embed"
+	"errors"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"mime"
 	"net/http"
 	"path"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -27,6 +28,7 @@ import (
 	"exactflask/app"
 	"exactflask/core/finding"
 	"exactflask/schema"
+	"exactflask/store"
 )
 
 //go:embed all:dist
@@ -42,6 +44,8 @@ type Options struct {
 	// Requests is how many requests a session (or an address without one) may
 	// make in a minute; 0 for 1200.
 	Requests int
+	Proxies  Proxies         // whose X-Forwarded-For is believed
+	Metrics  *Metrics        // nil: none are kept
 	Closing  <-chan struct{} // streams end when it is closed; may be nil
 	Log      *slog.Logger
 }
@@ -51,6 +55,7 @@ type server struct {
 	app      *app.App
 	sessions *scs.SessionManager
 	options  Options
+	streams  streams
 	closing  <-chan struct{} // closed when the program is asked to finish
 }
 
@@ -63,12 +68,17 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 	protect := http.NewCrossOriginProtection()
 
 	r := chi.NewRouter()
-	r.Use(middleware.RequestID, s.logged, recovered(options.Log), protected)
+	r.Use(options.Proxies.located, middleware.RequestID, s.logged, options.Metrics.timed, s.recovered(), s.protected)
+	s.health(r)
 	r.Route("/api", func(api chi.Router) {
 		api.Use(func(next http.Handler) http.Handler { return protect.Handler(next) })
-		api.Use(limitedBody)
-		api.Use(httprate.LimitBy(cmp.Or(options.Requests, 1200), time.Minute, caller(s.sessions), httprate.WithLimitHandler(tooMany)))
-		api.Use(s.sessions.LoadAndSave)
+		api.Use(unkept)
+		api.Use(compressedReads)
+		api.Use(tagged)
+		api.Use(finished, answeredOnce, s.sessions.LoadAndSave, s.sameperson, versioned)
+		api.Use(httprate.LimitBy(cmp.Or(options.Requests, 1200), time.Minute, s.caller,
+			httprate.WithLimitHandler(tooMany)))
+		api.Use(cleaned)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {
 			problem(w, http.StatusNotFound, noRoute.Message(finding.Text(r.Method), finding.Text(r.URL.Path)))
@@ -81,9 +91,19 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 	return r
 }
 
-func newServer(a *app.App, store scs.Store, options Options) *server {
+// build names what is built in: the page is told which it is, and each answer of the
+// API which one would be given now.
+var build = func() string {
+	page, err := fs.ReadFile(dist, "dist/index.html")
+	if err != nil {
+		return ""
+	}
+	return fmt.Sprintf("%x", sha256.Sum256(page))[:16]
+}()
+
+func newServer(a *app.App, kept scs.Store, options Options) *server {
 	sessions := scs.New()
-	sessions.Store = store
+	sessions.Store = kept
 	sessions.Lifetime = 12 * time.Hour // a school day and the evening after it
 	sessions.Cookie.Name = "exactflask"
 	sessions.Cookie.HttpOnly = true
@@ -92,7 +112,14 @@ func newServer(a *app.App, store scs.Store, options Options) *server {
 	sessions.HashTokenInStore = true
 	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		options.Log.Error("session", "err", err, "id", middleware.GetReqID(r.Context()))
-		problem(w, http.StatusInternalServerError, noSession.Message())
+		if errors.Is(store.Why(err), store.ErrFull) {
+			problem(w, http.StatusInsufficientStorage, diskFull.Message())
+		} else {
+			problem(w, http.StatusInternalServerError, noSession.Message())
+		}
+		if one, ok := w.(*single); ok {
+			one.ended = true
+		}
 	}
 	return &server{app: a, sessions: sessions, options: options, closing: options.Closing}
 }
@@ -112,12 +139,18 @@ func (s *server) routes(r chi.Router) huma.API {
 	config.Components.Schemas = schema.Registry("#/components/schemas/")
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	config.Info.Description = "Everything a practical, a notebook and its evaluation hold. Sign in with POST /session; the session is a cookie."
-	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie", Name: "exactflask"}}
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie",
+		Name: "exactflask"}}
 	api := humachi.New(r, config)
 	s.accounts(api)
+	s.signIns(api)
 	s.notebooks(api)
 	s.calculations(api)
 	s.plans(api)
+	s.classes(api)
+	s.settings(api)
+	s.joining(api)
+	s.installation(api)
 	return api
 }
 
@@ -129,7 +162,8 @@ func frontEnd() http.Handler {
 		panic(err) // the folder is part of the program
 	}
 	static := http.FileServerFS(files)
-	var packed sync.Map // file name to its compressed bytes, made when first asked for
+	page, _ := fs.ReadFile(files, "index.html") // none where only the server was built
+	page = bytes.Replace(page, []byte(`name="build" content=""`), []byte(`name="build" content="`+build+`"`), 1)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {
 			http.Error(w, "only GET and HEAD here", http.StatusMethodNotAllowed)
@@ -140,27 +174,25 @@ func frontEnd() http.Handler {
 			if strings.HasPrefix(name, "assets/") { // named by their content
 				w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 			}
-			if !compressible[path.Ext(name)] || !strings.Contains(r.Header.Get("Accept-Encoding"), "gzip") {
-				static.ServeHTTP(w, r)
+			for _, way := range []struct{ name, suffix string }{{"br", ".br"}, {"gzip", ".gz"}} {
+				small, err := fs.ReadFile(files, name+way.suffix)
+				if err != nil || !accepts(r, way.name) {
+					continue
+				}
+				w.Header().Set("Content-Type", cmp.Or(mime.TypeByExtension(path.Ext(name)), "application/manifest+json"))
+				w.Header().Set("Content-Encoding", way.name)
+				w.Header().Set("Vary", "Accept-Encoding")
+				_, _ = w.Write(small)
 				return
 			}
-			small, made := packed.Load(name)
-			if !made {
-				small = compressed(files, name)
-				packed.Store(name, small)
-			}
-			w.Header().Set("Content-Type", cmp.Or(mime.TypeByExtension(path.Ext(name)), "application/manifest+json"))
-			w.Header().Set("Content-Encoding", "gzip")
-			w.Header().Set("Vary", "Accept-Encoding")
-			_, _ = w.Write(small.([]byte))
+			static.ServeHTTP(w, r)
 			return
 		}
 		if strings.HasPrefix(name, "assets/") {
 			http.NotFound(w, r)
 			return
 		}
-		page, err := fs.ReadFile(files, "index.html")
-		if err != nil {
+		if page == nil {
 			http.Error(w, "the front end is not built in; run: make build", http.StatusNotFound)
 			return
 		}
@@ -170,19 +202,14 @@ func frontEnd() http.Handler {
 	})
 }
 
-// compressible are the kinds of built files that become much smaller.
-var compressible = map[string]bool{".js": true, ".css": true, ".wasm": true, ".svg": true, ".webmanifest": true}
-
-func compressed(files fs.FS, name string) []byte {
-	text, err := fs.ReadFile(files, name)
-	if err != nil {
-		panic(err) // the file is part of the program
+// accepts tells whether a browser takes what is compressed in this way.
+func accepts(r *http.Request, way string) bool {
+	for _, part := range strings.Split(r.Header.Get("Accept-Encoding"), ",") {
+		if name, _, _ := strings.Cut(strings.TrimSpace(part), ";"); name == way {
+			return true
+		}
 	}
-	var out bytes.Buffer
-	z := gzip.NewWriter(&out)
-	_, _ = z.Write(text) // a buffer takes everything
-	_ = z.Close()
-	return out.Bytes()
+	return false
 }
 
 // Serve runs the server until the context is done, then lets requests finish

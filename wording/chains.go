@@ -110,7 +110,8 @@ func (w Working) halves(at int) (above, below *half) {
 		l := w.Unit(quantity.Litre)
 		return &half{w.digits(at, true), "mol " + of, "mol" + in.Of}, &half{"1", l, l + in.Of}
 	case in.Quantity.Unit == quantity.GramPerMole:
-		return &half{w.digits(at, true), strings.TrimSpace("g " + of), "g" + in.Of}, &half{"1", strings.TrimSpace("mol " + of), "mol" + in.Of}
+		return &half{w.digits(at, true), strings.TrimSpace("g " + of), "g" + in.Of},
+			&half{"1", strings.TrimSpace("mol " + of), "mol" + in.Of}
 	case in.Quantity.Unit == quantity.Mole:
 		return &half{w.digits(at, true), "mol " + of, "mol" + in.Of}, nil
 	}
@@ -170,6 +171,11 @@ func (w Working) inOneFormula(i int) ([]Token, []int) {
 	n := w.node(i)
 	if n.Operation == dv.Difference || n.Operation == dv.Mean {
 		return w.Line(i), w.operands(n)
+	}
+	if n.Operation == dv.Convert && !w.d.Nodes[n.Inputs[0]].Leaf() {
+		// Another unit of the same is a line of its own: the formula gives it in its
+		// usual one.
+		return w.Line(i), n.Inputs
 	}
 	var parts []product
 	var sums []int

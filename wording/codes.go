@@ -24,11 +24,13 @@ func family(prefix string, params []string, parts ...string) {
 
 // stepCodes are the steps of a working. Each has a title, and another for the
 // student's own working, which does not give the way away.
-var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "whole", "part", "added", "blank-amount", "used", "between-ends", "carbonate", "other",
+var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "whole", "part", "added",
+	"blank-amount", "used", "between-ends", "carbonate", "other",
 	"concentration", "as-concentration", "mass-concentration", "convert", "amount", "mass", "tablet", "fraction", "molar-mass", "water-mass", "water", "protons", "oxygen",
-	"volume-strength", "factor", "mean-answer"}
+	"volume-strength", "factor", "mean-answer", "sample-volume", "dilution-factor", "undiluted"}
 
-var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading", "drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass"}
+var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading",
+	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass"}
 
 func init() {
 	none := []string{}
@@ -39,19 +41,36 @@ func init() {
 	family("step.", none, "mean-titre.own")
 	family("source.", []string{"of"}, sourceCodes...)
 	family("improve.", []string{"percent"}, sourceCodes...)
-	family("answer.", []string{"name", "formula", "value", "unit", "sample", "whole"}, "concentration", "mass-concentration", "mass-fraction", "amount", "mass", "mass-per-tablet", "purity", "water", "molar-mass", "protons", "volume-strength", "factor")
+	family("answer.", []string{"name", "formula", "value", "unit", "sample", "count"}, "concentration",
+		"mass-concentration", "mass-fraction", "amount", "mass", "mass-per-tablet", "purity", "water", "molar-mass", "protons", "volume-strength", "factor")
 	family("answer.", []string{"formula", "value", "unit"}, "second")
+	family("answer.", []string{"answer"}, "single")
 	family("answer.", []string{"percent", "side", "expected", "label"}, "comparison", "label", "reference")
-	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree", "undecided", "agreed", "disagree-relative", "undecided-relative", "agreed-relative")
-	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette", "given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
+	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree",
+		"undecided", "agreed", "disagree-relative", "undecided-relative", "agreed-relative")
+	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette",
+		"given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
 		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")
 	family("rule.resolution.", []string{"step"}, "half", "tenth", "whole")
 	family("rule.", []string{"need", "tolerance", "percent"}, "agreement", "relative", "average-all", "average-closest")
 	family("rule.", none, "rough-counts", "start-at-zero", "round-mean")
 	declare([]string{"hold"}, "rule.hold")
-	family("figures.", []string{"figures", "limit"}, "rule")
-	family("figures.", []string{"figures"}, "fixed")
+	family("figures.", []string{"count", "limit"}, "rule")
+	family("figures.", []string{"count"}, "fixed")
 	declare([]string{"value", "spread", "unit", "percent"}, "uncertainty.sentence")
+	declare([]string{"half", "value", "kind"}, "plan.potential")
+	declare([]string{"medium"}, "plan.potential.formal")
+	declare(none, "plan.potential.standard", "plan.potential.own")
+	family("sample.", []string{"value", "spread", "unit", "percent", "control"}, "difference-more", "difference-less",
+		"difference-unclear")
+	declare([]string{"concentration"}, "prepared.expects")
+	declare([]string{"concentration", "percent", "side"}, "prepared.found")
+	declare([]string{"volume", "expected", "formula"}, "salt.expects")
+	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
+	declare([]string{"name", "text"}, "sample.agreement")
+	declare([]string{"sample", "title"}, "work.of-sample")
+	declare(none, "uncertainty.single")
+	declare([]string{"source"}, "source.estimated")
 	declare([]string{"percent", "answer", "unit"}, "uncertainty.bar")
 	family("cause.", []string{"titre", "answer", "unit", "percent"}, "effect", "effect-titre")
 	declare([]string{"needed", "unit"}, "cause.needed")
@@ -60,13 +79,17 @@ func init() {
 	declare([]string{"blank"}, "blank")
 	declare([]string{"left", "count"}, "supply")
 	family("supply.", []string{"volume"}, "titrant", "analyte")
-	family("trial.", []string{"number"}, "rough-n", "accurate", "blank", "practice", "short-rough", "short-accurate", "short-blank", "short-practice")
+	family("trial.", []string{"number"}, "rough-n", "accurate", "blank", "practice", "repeat", "short-rough",
+		"short-accurate",
+		"short-blank", "short-practice", "short-repeat")
 	family("trial.", none, "withdrawn", "rough", "short-withdrawn")
 	family("place.", []string{"trial"}, "start", "end")
-	family("portion.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "nominal", "hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
+	family("portion.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
+		"hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
 	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre")
 	family("name.", []string{"trial"}, "sample-of", "titre-of")
-	family("name.", []string{"of"}, "ratio", "amount", "concentration", "mass", "molar-mass", "dilution", "fraction", "mass-concentration", "volume", "water", "protons", "factor")
+	family("name.", []string{"of"}, "ratio", "amount", "concentration", "mass", "molar-mass", "dilution", "fraction",
+		"mass-concentration", "volume", "water", "protons", "factor")
 	declare([]string{"letter", "of"}, "name.other")
 	family("setting.", []string{"name", "formula", "concentration"}, "known", "rough")
 	family("setting.", []string{"name", "formula"}, "unknown", "weighed")
@@ -87,11 +110,16 @@ func init() {
 	declare([]string{"of", "where"}, "working.of-portion")
 	family("text.", none, "burette", "flask", "trial")
 	declare([]string{"value"}, "text.unrounded")
-	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end", "end", "first-titre", "titre")
+	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end",
+		"end", "first-titre", "titre")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
-	family("journal.kind.", none, "trial", "reading", "set-aside", "note", "check", "observation", "weighing", "timer", "known", "answer", "correction")
+	family("journal.kind.", none, "trial", "reading", "set-aside", "note", "check", "observation", "weighing", "timer",
+		"known", "answer", "correction")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
-	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid", "from-concentrated", "from-stock")
+	declare([]string{"time"}, "journal.ahead", "journal.late")
+	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far")
+	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",
+		"from-concentrated", "from-stock")
 	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
 	declare([]string{"percent"}, "plan.uncertainty")

@@ -9,10 +9,16 @@ import (
 
 	_ "exactflask/app"
 	_ "exactflask/calc"
+	_ "exactflask/core/sim"
 	_ "exactflask/device"
 	_ "exactflask/web"
 	"exactflask/wording"
 )
+
+// bare are words that one usage has and the other has not: they stand in brackets.
+var bare = regexp.MustCompile(`(?i)\b(titres?|titers?|burettes?|burets?|conical flasks?|Erlenmeyer)\b`)
+
+var bracketed = regexp.MustCompile(`\[[^\]]*\]|\{[^}]*\}`)
 
 var placeholder = regexp.MustCompile(`\{([^}]*)\}`)
 
@@ -33,6 +39,7 @@ func TestMessagesAreThoseThatAreDeclared(t *testing.T) {
 		assert.Contains(t, forms, "other", code)
 		for form, text := range forms {
 			assert.NotEmpty(t, text, code)
+			assert.Empty(t, bare.FindString(bracketed.ReplaceAllString(text, "")), "%s: a word of one usage only", code)
 			assert.Contains(t, []string{"zero", "one", "two", "few", "many", "other"}, form, code)
 			for _, p := range placeholder.FindAllStringSubmatch(text, -1) {
 				assert.True(t, slices.Contains(params, p[1]), "%s: %s is none of its values %v", code, p[0], params)

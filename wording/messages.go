@@ -16,15 +16,12 @@ import (
 	"strings"
 	"sync"
 
-	"golang.org/x/text/feature/plural"
-	"golang.org/x/text/language"
-
 	"exactflask/core/practical"
 )
 
 // The page's own texts are not needed here.
 //
-//go:embed messages/*/core.json messages/*/catalogue.json messages/*/terms.json
+//go:embed messages/*/core.json messages/*/catalogue.json messages/*/terms.json messages/*/spelling.json
 var files embed.FS
 
 // text is a message: one sentence, or one for each plural form that its count
@@ -47,13 +44,15 @@ const other = "other"
 
 // Language is one language's messages.
 type Language struct {
-	tag      language.Tag
+	plural   func(n int) string
 	messages map[string]text
 	// said are the messages with the terms of each usage put in, made when they
 	// are first said.
 	said sync.Map
 	// terms are words that differ between usages, by their name in brackets.
 	terms map[string]map[practical.Words]string
+	// spelling is how a usage writes, as parts of words and what stands for them.
+	spelling map[practical.Words]*strings.Replacer
 }
 
 // English is the first language.
@@ -68,13 +67,25 @@ func mustLoad(name string) *Language {
 }
 
 func load(name string) (*Language, error) {
-	l := &Language{tag: language.MustParse(name), messages: map[string]text{}}
+	l := &Language{plural: plurals[name], messages: map[string]text{}}
 	for _, file := range []string{"core.json", "catalogue.json"} {
 		part := map[string]text{}
 		if err := read(path.Join("messages", name, file), &part); err != nil {
 			return nil, err
 		}
 		maps.Copy(l.messages, part)
+	}
+	var pairs map[practical.Words][][2]string
+	if err := read(path.Join("messages", name, "spelling.json"), &pairs); err != nil {
+		return nil, err
+	}
+	l.spelling = map[practical.Words]*strings.Replacer{}
+	for usage, list := range pairs {
+		var all []string
+		for _, p := range list {
+			all = append(all, p[0], p[1])
+		}
+		l.spelling[usage] = strings.NewReplacer(all...)
 	}
 	return l, read(path.Join("messages", name, "terms.json"), &l.terms)
 }
@@ -105,11 +116,7 @@ func (l *Language) form(count string) string {
 	if err != nil {
 		return other
 	}
-	names := map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few", plural.Many: "many"}
-	if name, ok := names[plural.Cardinal.MatchPlural(l.tag, n, 0, 0, 0, 0)]; ok {
-		return name
-	}
-	return other
+	return l.plural(n)
 }
 
 // key names a sentence in one usage.
@@ -137,9 +144,29 @@ func (w Writer) sentence(code, count string) (string, bool) {
 	if !ok {
 		s = t[other]
 	}
-	s = w.terms(s)
+	s = w.spelt(w.terms(s))
 	w.lang.said.Store(k, s)
 	return s, true
+}
+
+// spelt writes a sentence as the reader's usage does; the names of values in braces
+// stay.
+func (w Writer) spelt(s string) string {
+	spelling := w.lang.spelling[w.style.Words]
+	if spelling == nil {
+		return s
+	}
+	var b strings.Builder
+	for s != "" {
+		before, rest, _ := strings.Cut(s, "{")
+		b.WriteString(spelling.Replace(before))
+		name, after, ok := strings.Cut(rest, "}")
+		if ok {
+			b.WriteString("{" + name + "}")
+		}
+		s = after
+	}
+	return b.String()
 }
 
 // terms puts the reader's words and units in place of [titre], [mL] and so on.

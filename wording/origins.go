@@ -21,7 +21,8 @@ func (w Working) Origins(r *practical.Ready) map[string]Origin {
 	out := make(map[string]Origin, len(w.d.Nodes))
 	for i, n := range w.d.Nodes {
 		o := Origin{Name: w.Name(i), Line: w.Line(i), Entry: n.Entry, Trial: n.Trial}
-		o.Text = w.Text(w.originCode(i, r), "written", w.Figure(i), "place", o.Name, "ratio", strings.ReplaceAll(n.Written, "/", " : "))
+		o.Text = w.Text(w.originCode(i, r), "written", w.Figure(i), "place", o.Name, "ratio",
+			strings.ReplaceAll(n.Written, "/", " : "))
 		out[n.ID] = o
 	}
 	return out
@@ -46,7 +47,8 @@ func (w Working) originCode(i int, r *practical.Ready) string {
 	return "origin." + string(n.Operation)
 }
 
-var letterNames = map[string]string{"r": "name.ratio", "n": "name.amount", "c": "name.concentration", "m": "name.mass", "M": "name.molar-mass", "f": "name.dilution",
+var letterNames = map[string]string{"r": "name.ratio", "n": "name.amount", "c": "name.concentration",
+	"m": "name.mass", "M": "name.molar-mass", "f": "name.dilution",
 	"w": "name.fraction", "ρ": "name.mass-concentration", "V": "name.volume", "x": "name.water", "z": "name.protons", "F": "name.factor"}
 
 // Name says what a figure is.

@@ -35,19 +35,23 @@ func (w Writer) Style() practical.Style { return w.style }
 // Say speaks a message. One without a sentence is shown by its code: tests see
 // to it that there is none.
 func (w Writer) Say(m finding.Message) string {
+	return w.say(m.Code, func(name string) finding.Value { return m.Values[name] })
+}
+
+func (w Writer) say(code string, value func(name string) finding.Value) string {
 	count := ""
-	if v, ok := m.Values["count"]; ok && v.Exact != nil {
+	if v := value("count"); v.Exact != nil {
 		count = v.Exact.String()
 	}
-	s, ok := w.sentence(m.Code, count)
+	s, ok := w.sentence(code, count)
 	if !ok {
-		return m.Code
+		return code
 	}
-	return w.fill(s, m.Values)
+	return w.fill(s, value)
 }
 
 // fill puts values in place of {name}.
-func (w Writer) fill(s string, values finding.Values) string {
+func (w Writer) fill(s string, value func(name string) finding.Value) string {
 	if !strings.Contains(s, "{") {
 		return s
 	}
@@ -59,7 +63,7 @@ func (w Writer) fill(s string, values finding.Values) string {
 		if !ok || !closed {
 			return b.String()
 		}
-		b.WriteString(w.Value(values[name]))
+		b.WriteString(w.Value(value(name)))
 		s = after
 	}
 }
@@ -67,16 +71,20 @@ func (w Writer) fill(s string, values finding.Values) string {
 // Text speaks one of this program's own codes with values given in turn: a
 // name and a finding.Value or a text.
 func (w Writer) Text(code string, pairs ...any) string {
-	m := finding.Message{Code: code, Values: make(finding.Values, len(pairs)/2)}
-	for i := 0; i+1 < len(pairs); i += 2 {
-		switch v := pairs[i+1].(type) {
-		case finding.Value:
-			m.Values[pairs[i].(string)] = v
-		case string:
-			m.Values[pairs[i].(string)] = finding.Text(v)
+	return w.say(code, func(name string) finding.Value {
+		for i := len(pairs) - 2; i >= 0; i -= 2 { // the later one counts
+			if pairs[i].(string) != name {
+				continue
+			}
+			switch v := pairs[i+1].(type) {
+			case finding.Value:
+				return v
+			case string:
+				return finding.Text(v)
+			}
 		}
-	}
-	return w.Say(m)
+		return finding.Value{}
+	})
 }
 
 // Has tells whether a code has a sentence.
@@ -143,7 +151,8 @@ func Formula(plain string) string {
 }
 
 // cubic are the units that the other school writes with cubic lengths.
-var cubic = map[quantity.Unit]string{quantity.Millilitre: "cm³", quantity.Litre: "dm³", quantity.MolePerL: "mol/dm³", quantity.GramPerL: "g/dm³",
+var cubic = map[quantity.Unit]string{quantity.Millilitre: "cm³", quantity.Litre: "dm³", quantity.MolePerL: "mol/dm³",
+	quantity.GramPerL:      "g/dm³",
 	quantity.MillimolePerL: "mmol/dm³", quantity.MilligramPerL: "mg/dm³", quantity.MgPer100: "mg/100 cm³", quantity.GramPerML: "g/cm³", quantity.LitrePerMole: "dm³/mol"}
 
 // Unit writes a unit as the reader does; pure numbers have none.

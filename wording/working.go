@@ -279,7 +279,8 @@ func (w Writer) symbol(n dv.Node) Token {
 	if n.Letter == "f" || len(plain) == 0 {
 		return Token{LaTeX: letter, Plain: n.Letter}
 	}
-	return Token{LaTeX: letter + "(" + strings.Join(latex, `,\,`) + ")", Plain: n.Letter + "(" + strings.Join(plain, ", ") + ")"}
+	return Token{LaTeX: letter + "(" + strings.Join(latex, `,\,`) + ")",
+		Plain: n.Letter + "(" + strings.Join(plain, ", ") + ")"}
 }
 
 // Symbol is the symbol of a node, in plain text and in LaTeX.

@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -45,6 +46,9 @@ type cli struct {
 	Openapi  openapiCommand  `cmd:"" help:"Print the OpenAPI document of the API."`
 	User     userCommand     `cmd:"" help:"Add people and change passwords."`
 	Assign   assignCommand   `cmd:"" help:"Set the practical of a document to a class."`
+	Backup   backupCommand   `cmd:"" help:"Write a consistent, verified copy of the data file, also while it is served."`
+	Restore  restoreCommand  `cmd:"" help:"Put a backup in the place of the data file."`
+	Verify   verifyCommand   `cmd:"" help:"Check a data file, a backup or a notebook document for damage and tampering."`
 	Version  kong.VersionFlag
 }
 
@@ -106,6 +110,21 @@ func (d database) open(ctx context.Context, cheap bool) (*store.Store, *app.App,
 		return nil, nil, fmt.Errorf("making the folder for the data: %w", err)
 	}
 	s, err := store.Open(ctx, d.Data)
+	return over(s, err, cheap)
+}
+
+// beside opens a database file that may be served meanwhile.
+func (d database) beside(ctx context.Context) (*store.Store, *app.App, error) {
+	s, a, err := d.open(ctx, false)
+	var used *store.InUseError
+	if !errors.As(err, &used) {
+		return s, a, err
+	}
+	s, err = store.Beside(ctx, d.Data)
+	return over(s, err, false)
+}
+
+func over(s *store.Store, err error, cheap bool) (*store.Store, *app.App, error) {
 	if err != nil {
 		return nil, nil, err
 	}
@@ -116,13 +135,21 @@ func (d database) open(ctx context.Context, cheap bool) (*store.Store, *app.App,
 	return s, a, nil
 }
 
+// garbage is how much of what the server uses may lie about unused before it is
+// collected, in percent: a small machine serves a large school. A fixed limit would
+// make it do nothing else once what it uses comes near. GOGC says otherwise.
+const garbage = 60
+
 type serveCommand struct {
 	database
-	Demo   bool   `help:"Fill an empty file with the demo, and let everyone sign in from a list. Never with real data."`
-	Host   string `help:"Address to listen on." default:"localhost" env:"HOST"`
-	Port   int    `help:"Port to listen on." default:"8080" env:"PORT"`
-	Secure bool   `help:"Send cookies over HTTPS only (behind a proxy that speaks HTTPS)."`
-	Quiet  bool   `help:"Log warnings and errors only."`
+	backups
+	Demo    bool     `help:"Fill an empty file with the demo, and let everyone sign in from a list. Never with real data."`
+	Host    string   `help:"Address to listen on." default:"localhost" env:"HOST"`
+	Port    int      `help:"Port to listen on." default:"8080" env:"PORT"`
+	Secure  bool     `help:"Send cookies over HTTPS only (behind a proxy that speaks HTTPS)."`
+	Proxy   []string `name:"trusted-proxy" help:"Address or network of a proxy whose X-Forwarded-For tells the caller's address; what others send is ignored." env:"EXACTFLASK_TRUSTED_PROXY"`
+	Metrics string   `help:"Address, such as localhost:9464, on which /metrics is served to whoever reaches it; left out: nowhere." env:"EXACTFLASK_METRICS"`
+	Quiet   bool     `help:"Log warnings and errors only."`
 }
 
 func (c *serveCommand) Run(ctx context.Context) error {
@@ -131,6 +158,13 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		level = slog.LevelWarn
 	}
 	log := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	proxies, err := web.ParseProxies(c.Proxy)
+	if err != nil {
+		return &inputError{err}
+	}
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(garbage)
+	}
 	s, a, err := c.open(ctx, c.Demo)
 	if err != nil {
 		return err
@@ -140,32 +174,55 @@ func (c *serveCommand) Run(ctx context.Context) error {
 			log.Error("closing the data file", "err", err)
 		}
 	}()
-	if c.Demo {
-		empty, err := a.Empty(ctx)
-		if err != nil {
-			return err
-		}
-		if empty {
-			if err := demo.Fill(ctx, a); err != nil {
-				return err
-			}
-		}
+	if err := demo.Guard(ctx, a, c.Demo); err != nil {
+		return &inputError{fmt.Errorf("%s: %w", c.Data, err)}
 	}
 	listener, err := net.Listen("tcp", net.JoinHostPort(c.Host, fmt.Sprint(c.Port)))
 	if err != nil {
 		return fmt.Errorf("listening: %w (another port can be chosen with PORT)", err)
 	}
+	metrics := web.NewMetrics(a)
+	if c.Metrics != "" {
+		stop, err := serveMetrics(c.Metrics, metrics)
+		if err != nil {
+			return err
+		}
+		defer stop()
+	}
 	server := &http.Server{
-		Handler:           web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Log: log, Closing: ctx.Done()}),
+		Handler: web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Proxies: proxies, Metrics: metrics, Log: log,
+			Closing: ctx.Done()}),
 		ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 		MaxHeaderBytes: 32 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}
 	fmt.Printf("Exact Flask is at http://%s\n", listener.Addr())
+	if !c.Demo {
+		fmt.Printf("Everything is in %s. To save it while this runs: exactflask backup --data %s TO (a copy of the file alone loses entries).\n", c.Data, c.Data)
+	}
+	if token, err := a.SetupToken(ctx); err != nil {
+		return err
+	} else if token != "" {
+		fmt.Printf("Nobody is here yet. Whoever opens this becomes the administrator (it works once, until the program ends):\n  http://%s/setup/%s\n", listener.Addr(), token)
+	}
+	defer c.backups.run(ctx, c.Data, log)()
 	err = web.Serve(ctx, server, func() error { return server.Serve(listener) })
 	if errors.Is(err, http.ErrServerClosed) {
 		return nil
 	}
 	return err
+}
+
+// serveMetrics serves the figures on an address of their own.
+func serveMetrics(address string, m *web.Metrics) (stop func(), err error) {
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return nil, fmt.Errorf("listening for --metrics: %w", err)
+	}
+	mux := http.NewServeMux()
+	mux.Handle("GET /metrics", m.Handler())
+	server := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
+	go func() { _ = server.Serve(l) }() // until it is closed
+	return func() { _ = server.Close() }, nil
 }
 
 type evaluateCommand struct {
@@ -285,57 +342,6 @@ func printed(text []byte, err error) error {
 	return err
 }
 
-type userCommand struct {
-	Add      userAdd      `cmd:"" help:"Add a person to a class."`
-	Password userPassword `cmd:"" help:"Give a person a new password."`
-}
-
-type userAdd struct {
-	database
-	Username string `arg:""`
-	Name     string `help:"Full name." required:""`
-	Class    string `help:"Name of the class; it is made when there is none." required:""`
-	Role     string `help:"student or instructor." enum:"student,instructor" default:"student"`
-}
-
-func (c *userAdd) Run(ctx context.Context) error {
-	return c.with(ctx, func(a *app.App, password string) error {
-		id, err := a.AddPerson(ctx, c.Username, c.Name, password)
-		if err != nil {
-			return err
-		}
-		class, err := a.AddClass(ctx, c.Class)
-		if err != nil {
-			return err
-		}
-		return a.Join(ctx, class, id, app.Role(c.Role))
-	})
-}
-
-type userPassword struct {
-	database
-	Username string `arg:""`
-}
-
-func (c *userPassword) Run(ctx context.Context) error {
-	return c.with(ctx, func(a *app.App, password string) error { return a.SetPassword(ctx, c.Username, password) })
-}
-
-// with asks for a password on standard input (never as an argument, where
-// others on the machine could read it) and does something with it.
-func (d database) with(ctx context.Context, do func(*app.App, string) error) error {
-	fmt.Fprint(os.Stderr, "Password (one line on standard input): ")
-	password, err := bufio.NewReader(io.LimitReader(os.Stdin, 1024)).ReadString('\n')
-	if err != nil && !errors.Is(err, io.EOF) {
-		return fmt.Errorf("reading the password: %w", err)
-	}
-	s, a, err := d.open(ctx, false)
-	if err != nil {
-		return err
-	}
-	return errors.Join(do(a, strings.TrimRight(password, "\r\n")), s.Close())
-}
-
 type assignCommand struct {
 	database
 	File  string `arg:"" help:"Notebook document whose practical is meant."`
@@ -347,7 +353,7 @@ func (c *assignCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	s, a, err := c.open(ctx, false)
+	s, a, err := c.beside(ctx)
 	if err != nil {
 		return err
 	}

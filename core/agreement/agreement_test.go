@@ -39,7 +39,8 @@ func TestJudge(t *testing.T) {
 		{"22.10 22.20 22.30 22.25", "0.10", 2, agreement.Agreed, "bdc", "22.25", "out.too-low in.agrees in.agrees in.agrees"},
 		{"22.10 22.15 22.25", "0.10", 2, agreement.Agreed, "ab", "22.13", "in.agrees in.agrees out.too-high"},
 		{"21.00 21.05 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.tied out.tied"},
-		{"21.00 21.05 22.00 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.no-set out.tied out.tied"},
+		{"21.00 21.05 22.00 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "",
+			"out.tied out.tied out.no-set out.tied out.tied"},
 		{"22.10 22.10 22.20 22.20", "0.10", 2, agreement.Agreed, "abcd", "22.15", "in.agrees in.agrees in.agrees in.agrees"},
 		{"4.8 4.7 4.6", "0.20", 3, agreement.Agreed, "cba", "4.70", "in.agrees in.agrees in.agrees"},
 		{"24.40", "0.10", 2, agreement.TooFew, "", "", "out.alone"},
@@ -69,7 +70,8 @@ func TestJudgeProperties(t *testing.T) {
 			d := decimal.Must("22.00").Add(decimal.Must("0.05").Mul(decimal.Whole(int64(n))))
 			candidates = append(candidates, agreement.Candidate{ID: fmt.Sprint(i), Titre: d})
 		}
-		rule := agreement.Rule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t, "tolerance")), Need: rapid.IntRange(2, 3).Draw(t, "need")}
+		rule := agreement.Rule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t,
+			"tolerance")), Need: rapid.IntRange(2, 3).Draw(t, "need")}
 		v := agreement.Judge(candidates, rule)
 		assert.Equal(t, v, agreement.Judge(rapid.Permutation(candidates).Draw(t, "order"), rule))
 		assert.Len(t, v.Reasons, len(candidates))
@@ -102,13 +104,19 @@ func TestRules(t *testing.T) {
 		status       agreement.Status
 		chosen       string
 	}{
-		{"all must agree", "22.10 22.15 22.30", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.All}, agreement.Disagree, ""},
-		{"all do agree", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.All}, agreement.Agreed, "abc"},
-		{"the two closest of three that agree", "22.10 22.15 22.17", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Agreed, "bc"},
-		{"two pairs equally close", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Ambiguous, ""},
-		{"within 2 % either side: 4 % exactly", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Need: 2}, agreement.Agreed, "ab"},
+		{"all must agree", "22.10 22.15 22.30", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2,
+			Average: agreement.All}, agreement.Disagree, ""},
+		{"all do agree", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2,
+			Average: agreement.All}, agreement.Agreed, "abc"},
+		{"the two closest of three that agree", "22.10 22.15 22.17",
+			agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Agreed, "bc"},
+		{"two pairs equally close", "22.10 22.15 22.20",
+			agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Ambiguous, ""},
+		{"within 2 % either side: 4 % exactly", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Need: 2},
+			agreement.Agreed, "ab"},
 		{"a little more than 4 %", "0.98 1.021", agreement.Rule{Kind: agreement.Relative, Need: 2}, agreement.Disagree, ""},
-		{"within 1 %", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Percent: decimal.Must("1"), Need: 2}, agreement.Disagree, ""},
+		{"within 1 %", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Percent: decimal.Must("1"), Need: 2},
+			agreement.Disagree, ""},
 		{"0.05 mL", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Ambiguous, ""},
 	} {
 		v := agreement.Judge(titres(c.titres), c.rule)
@@ -134,13 +142,13 @@ func TestStatistics(t *testing.T) {
 			values[i] = 20 + 0.01*float64(i)
 		}
 		values[n-1] = 21
-		q, ok := agreement.DixonQ(values)
+		q, ok := agreement.DixonQ(values, 0)
 		assert.True(t, ok)
 		assert.Equal(t, critical, q.Critical)
 		assert.Equal(t, n-1, q.Index)
 		assert.InDelta(t, (values[n-1]-values[n-2])/(values[n-1]-values[0]), q.Q, 1e-12)
 		assert.Equal(t, q.Q > critical, q.Outlies)
 	}
-	_, ok = agreement.DixonQ([]float64{1, 2})
+	_, ok = agreement.DixonQ([]float64{1, 2}, 0)
 	assert.False(t, ok)
 }

@@ -26,7 +26,8 @@ func Describe(values []float64) (Statistics, bool) {
 	}
 	mean, sd := stat.MeanStdDev(values, nil)
 	t := student(n - 1)
-	return Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd, RSD: 100 * sd / math.Abs(mean), CI95: t * sd / math.Sqrt(float64(n))}, true
+	return Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd,
+		RSD: 100 * sd / math.Abs(mean), CI95: t * sd / math.Sqrt(float64(n))}, true
 }
 
 // student is the quantile of Student's t that 2.5 % lie above. Those of few
@@ -60,8 +61,10 @@ type Dixon struct {
 var dixonCritical = map[int]float64{3: 0.970, 4: 0.829, 5: 0.710, 6: 0.625, 7: 0.568}
 
 // DixonQ tests the farthest of 3 to 7 values; false for other numbers, or when
-// all are equal. Q is the gap to the nearest neighbour over the range.
-func DixonQ(values []float64) (Dixon, bool) {
+// all are equal. Q is the gap to the nearest neighbour over the range. It says
+// nothing where the gap is no more than a step of the scale (0 where that is not
+// known): 23.80, 23.85 and 23.85 differ by how they were read.
+func DixonQ(values []float64, step float64) (Dixon, bool) {
 	critical, ok := dixonCritical[len(values)]
 	sorted := slices.Sorted(slices.Values(values))
 	if !ok || sorted[0] == sorted[len(sorted)-1] {
@@ -73,6 +76,9 @@ func DixonQ(values []float64) (Dixon, bool) {
 	q, far := low, sorted[0]
 	if high > low {
 		q, far = high, sorted[n-1]
+	}
+	if q*whole <= step*(1+1e-9) {
+		return Dixon{}, false
 	}
 	return Dixon{Index: slices.Index(values, far), Q: q, Critical: critical, Outlies: q > critical}, true
 }

@@ -15,6 +15,8 @@
 package assay
 
 import (
+	"math"
+
 	"exactflask/core/decimal"
 	"exactflask/core/derivation"
 	"exactflask/core/finding"
@@ -34,8 +36,10 @@ type Reading struct {
 type Measured struct {
 	Trial      string
 	Start, End Reading
+	Rising     bool         // the scale shows what is left: the titre is start less end
 	Refills    [][2]Reading // before and after each filling
 	First      *Reading     // at the first of two end points
+	FirstFills int          // how many of the refills came before it
 	Sample     *[2]Reading  // start and end of the sample's own burette
 	Reagent    *[2]Reading  // of the burette of the reagent in excess
 	Mass       *[2]Reading  // full and emptied vessel, g
@@ -43,9 +47,30 @@ type Measured struct {
 
 // Titre is the volume that ran, mL, exact, summed over the fills.
 func (m Measured) Titre() decimal.Decimal {
-	v := m.End.Value.Sub(m.Start.Value)
-	for _, r := range m.Refills {
+	return m.until(m.End, m.Refills)
+}
+
+// FirstTitre is Titre to the first of two end points, over the fills before it; to the
+// end where it was not read.
+func (m Measured) FirstTitre() decimal.Decimal {
+	if m.First == nil {
+		return m.Titre()
+	}
+	return m.until(*m.First, m.Refills[:m.FirstFills])
+}
+
+func (m Measured) until(end Reading, fills [][2]Reading) decimal.Decimal {
+	v := end.Value.Sub(m.Start.Value)
+	for _, r := range fills {
 		v = v.Add(r[0].Value).Sub(r[1].Value)
+	}
+	return m.signed(v)
+}
+
+// signed turns a difference of end less start into what ran.
+func (m Measured) signed(v decimal.Decimal) decimal.Decimal {
+	if m.Rising {
+		return decimal.Decimal{}.Sub(v)
 	}
 	return v
 }
@@ -145,11 +170,20 @@ type Titres struct{ Last, First float64 }
 // What was not measured for the trial is taken at its nominal value. Where no
 // titre gives the answer the problem says why.
 func (a *Assay) Forward(m Measured, answer, second float64) (Titres, *Problem) {
+	return a.Really(m, answer, second, nil)
+}
+
+// Really is Forward for a sample, glassware and solutions as they really are: off says
+// by how much the true value of a node of Structure differs from what the record says.
+func (a *Assay) Really(m Measured, answer, second float64, off []float64) (Titres, *Problem) {
 	b := a.build([]Measured{m}, true)
 	if b.problem != nil {
 		return Titres{}, b.problem
 	}
 	p := b.d.Program()
+	for i := range off {
+		p.Values[i] += off[i]
+	}
 	p.Run()
 	if a.ready.Chemistry.EndPoints != practical.OneEndPoint {
 		return b.forwardMixture(p, answer, second)
@@ -190,7 +224,8 @@ func (a *Assay) Expected(m Measured) (Titres, *Problem) {
 	switch {
 	case r.Asked.Expected.Sign() > 0:
 		return a.Forward(m, r.Asked.Expected.Float64(), r.Asked.Second.Float64())
-	case unknown.Approximate.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint && (r.UnknownInBurette || a.portioned()):
+	case unknown.Approximate.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint &&
+		(r.UnknownInBurette || a.portioned()):
 		return a.fromStrength(m, unknown.Approximate.Float64())
 	case r.Asked.Titre.Sign() > 0:
 		t := Titres{Last: r.Asked.Titre.Float64()}
@@ -292,6 +327,38 @@ func (a *Assay) known() decimal.Decimal {
 		return a.held.Known.Concentration
 	}
 	return a.ready.Known().Concentration
+}
+
+// standardisation is the relative standard uncertainty of a nominal
+// concentration that is to be standardised: common practice, no source.
+const standardisation = 0.003
+
+// KnownUncertainty is the standard uncertainty of the known concentration,
+// mol/L, where something tells it: what was found with it, what the practical
+// gives, or that it is the nominal one of a solution that is standardised.
+func (a *Assay) KnownUncertainty() (u float64, ok bool) {
+	given := a.ready.Known().Uncertainty
+	if a.held.Known != nil {
+		given = a.held.Known.Uncertainty
+	}
+	switch {
+	case given.Sign() > 0:
+		return given.Float64(), true
+	case a.nominalKnown():
+		return standardisation * a.known().Float64(), true
+	}
+	return 0, false
+}
+
+// nominalKnown tells whether the known concentration is the nominal one of a
+// solution that is standardised in another practical.
+func (a *Assay) nominalKnown() bool { return a.ready.Chemistry.Standard != "" && a.held.Known == nil }
+
+// figuresBy is how many figures a value deserves by its standard uncertainty:
+// down to the place of the uncertainty's first figure.
+func figuresBy(value, u float64) int {
+	n := int(math.Floor(math.Log10(math.Abs(value)))) - int(math.Floor(math.Log10(u))) + 1
+	return min(max(n, 1), 12)
 }
 
 // Sample is how much of the unknown a trial takes from what a bench is given,

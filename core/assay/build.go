@@ -1,6 +1,7 @@
 package assay
 
 import (
+	"slices"
 	"strconv"
 
 	"exactflask/core/decimal"
@@ -24,11 +25,11 @@ type builder struct {
 	trial  *Measured // that trial
 	at     *Measured // whose sample is used: the trial, or the first of all
 
-	starts   map[string]int // places of start readings that two titres share
-	titres   []int          // places of the titres that were put in
-	strength int            // of the titrant's concentration, with the unknown in the burette
-	inFlask  int            // of the amount of analyte in the flask
-	portion  int            // of the volume that was measured into it
+	begun    map[string][]int // places of start and refill readings that two titres share, by trial
+	titres   []int            // places of the titres that were put in
+	strength int              // of the titrant's concentration, with the unknown in the burette
+	inFlask  int              // of the amount of analyte in the flask
+	portion  int              // of the volume that was measured into it
 }
 
 type sharedLeaf struct {
@@ -72,7 +73,8 @@ func (a *Assay) build(trials []Measured, hollow bool) *builder {
 	}
 	b.prefix, b.trial = "", nil
 	first := b.d.Nodes[answers[0]]
-	b.add(dv.Node{ID: dv.Answer, Letter: first.Letter, Of: first.Of, Operation: dv.Mean, Inputs: answers, Step: "step.mean-answer", Quantity: quantity.Quantity{Unit: first.Quantity.Unit}})
+	b.add(dv.Node{ID: dv.Answer, Letter: first.Letter, Of: first.Of, Operation: dv.Mean, Inputs: answers,
+		Step: "step.mean-answer", Quantity: quantity.Quantity{Unit: first.Quantity.Unit}})
 	return b
 }
 
@@ -113,35 +115,44 @@ func (b *builder) titre(m Measured, hollow, first bool) int {
 		if m.First != nil {
 			last = *m.First
 		}
-		v = last.Value.Sub(m.Start.Value)
+		v = m.FirstTitre()
 	}
 	if hollow {
-		at := b.put(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Trial: m.Trial, Source: dv.Source{Kind: dv.Burette, Point: dv.End}, Quantity: quantity.Quantity{Value: 1, Unit: quantity.Millilitre, Figures: 4}})
+		at := b.put(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Trial: m.Trial,
+			Source: dv.Source{Kind: dv.Burette, Point: dv.End}, Quantity: quantity.Quantity{Value: 1,
+				Unit: quantity.Millilitre, Figures: 4}})
 		b.titres = append(b.titres, at)
 		return at
 	}
 	read := func(id string, r Reading, point dv.Point) int {
-		return b.put(leaf(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Entry: r.Entry, Trial: m.Trial, Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point}}, r.Value, quantity.Millilitre))
+		return b.put(leaf(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Entry: r.Entry, Trial: m.Trial,
+			Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point}}, r.Value, quantity.Millilitre))
 	}
 	inputs := make([]int, 0, 2+2*len(m.Refills))
-	if first { // the total has the start already
-		inputs = append(inputs, read(end, last, dv.End), b.starts[m.Trial])
+	inputs = append(inputs, read(end, last, dv.End))
+	if first { // the total has the others already
+		inputs = append(inputs, b.begun[m.Trial][:1+2*m.FirstFills]...)
 	} else {
-		inputs = append(inputs, read(end, last, dv.End), read(m.Trial+"/start", m.Start, dv.Start))
-		if b.ready.Chemistry.EndPoints != practical.OneEndPoint {
-			if b.starts == nil {
-				b.starts = map[string]int{}
-			}
-			b.starts[m.Trial] = inputs[1]
-		}
-	}
-	if !first {
+		inputs = append(inputs, read(m.Trial+"/start", m.Start, dv.Start))
 		for i, r := range m.Refills {
 			n := strconv.Itoa(i + 1)
-			inputs = append(inputs, read(m.Trial+"/before-refill-"+n, r[0], dv.Refill), read(m.Trial+"/after-refill-"+n, r[1], dv.Refill))
+			inputs = append(inputs, read(m.Trial+"/before-refill-"+n, r[0], dv.Refill),
+				read(m.Trial+"/after-refill-"+n, r[1], dv.Refill))
+		}
+		if b.ready.Chemistry.EndPoints != practical.OneEndPoint {
+			if b.begun == nil {
+				b.begun = map[string][]int{}
+			}
+			b.begun[m.Trial] = slices.Clone(inputs[1:])
 		}
 	}
-	return b.put(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Difference, Inputs: inputs, Trial: m.Trial, Quantity: quantity.Of(v, quantity.Millilitre)})
+	if m.Rising { // start less end, and after filling less before it
+		for i := 0; i+1 < len(inputs); i += 2 {
+			inputs[i], inputs[i+1] = inputs[i+1], inputs[i]
+		}
+	}
+	return b.put(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Difference, Inputs: inputs, Trial: m.Trial,
+		Quantity: quantity.Of(v, quantity.Millilitre)})
 }
 
 // meanOf adds titres and their mean. The figures of a sum or difference follow
@@ -150,14 +161,15 @@ func (b *builder) meanOf(id string, trials []Measured, hollow, first bool) int {
 	inputs, all, places := make([]int, len(trials)), make([]decimal.Decimal, len(trials)), -1
 	for i, t := range trials {
 		inputs[i], all[i] = b.titre(t, hollow, first), t.Titre()
-		if first && t.First != nil {
-			all[i] = t.First.Value.Sub(t.Start.Value)
+		if first {
+			all[i] = t.FirstTitre()
 		}
 		if p := all[i].Places(); places < 0 || p < places {
 			places = p
 		}
 	}
-	n := dv.Node{ID: id, Letter: "V", Of: b.ready.Titrant.Plain(), Operation: dv.Mean, Inputs: inputs, Quantity: quantity.Quantity{Value: 1, Unit: quantity.Millilitre, Figures: 4}}
+	n := dv.Node{ID: id, Letter: "V", Of: b.ready.Titrant.Plain(), Operation: dv.Mean, Inputs: inputs,
+		Quantity: quantity.Quantity{Value: 1, Unit: quantity.Millilitre, Figures: 4}}
 	if hollow {
 		return b.put(n)
 	}
@@ -174,7 +186,8 @@ func (b *builder) meanOf(id string, trials []Measured, hollow, first bool) int {
 func (b *builder) lessBlank(titre int) int {
 	blank, _ := b.d.Find(dv.Blank)
 	t := b.d.Nodes[titre]
-	at := b.add(dv.Node{ID: b.prefix + dv.Corrected, Letter: "V", Of: t.Of, Operation: dv.Difference, Inputs: []int{titre, blank}, Trial: t.Trial, Quantity: quantity.Quantity{Unit: quantity.Millilitre}})
+	at := b.add(dv.Node{ID: b.prefix + dv.Corrected, Letter: "V", Of: t.Of, Operation: dv.Difference,
+		Inputs: []int{titre, blank}, Trial: t.Trial, Quantity: quantity.Quantity{Unit: quantity.Millilitre}})
 	b.require(at, false, blankLarge)
 	return at
 }
@@ -189,7 +202,8 @@ func (b *builder) from(titre int) int {
 	if b.ready.UnknownInBurette {
 		return b.burette(litres)
 	}
-	amount := b.amount(p+dv.KnownAmount, b.ready.Titrant.Plain(), dv.NoPortion, dv.Product, "step.amount-known", b.knownLeaf(), litres)
+	amount := b.amount(p+dv.KnownAmount, b.ready.Titrant.Plain(), dv.NoPortion, dv.Product, "step.amount-known",
+		b.knownLeaf(), litres)
 	for i, r := range b.reactions() {
 		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, r, false, dv.NoPortion, "step.ratio")
 	}

@@ -21,7 +21,8 @@ func (b *builder) twoEndPoints(trials []Measured, total int) {
 	// The equation of the whole takes two protons a carbonate.
 	ratio := b.share(dv.MoleRatio, func() dv.Node {
 		n := [2]int{2 * r.NuTo, r.NuFrom}
-		return dv.Node{Letter: "r", Of: proton.Plain(), Operation: dv.Ratio, Written: ratioText(n), Quantity: quantity.Quantity{Value: float64(n[0]) / float64(n[1]), Unit: quantity.One}}
+		return dv.Node{Letter: "r", Of: proton.Plain(), Operation: dv.Ratio, Written: ratioText(n),
+			Quantity: quantity.Quantity{Value: float64(n[0]) / float64(n[1]), Unit: quantity.One}}
 	})
 	protons := func(id string, titre int, where dv.Portion) int {
 		litres := b.convert(id+"-litres", titre, quantity.Litre)

@@ -95,15 +95,18 @@ func exponent(v float64) int {
 
 func (b *builder) convert(id string, from int, unit quantity.Unit) int {
 	n := b.d.Nodes[from]
-	return b.add(dv.Node{ID: id, Letter: n.Letter, Of: n.Of, Where: n.Where, MadeUp: n.MadeUp, Trial: n.Trial, Operation: dv.Convert, Inputs: []int{from}, Quantity: quantity.Quantity{Unit: unit}})
+	return b.add(dv.Node{ID: id, Letter: n.Letter, Of: n.Of, Where: n.Where, MadeUp: n.MadeUp, Trial: n.Trial,
+		Operation: dv.Convert, Inputs: []int{from}, Quantity: quantity.Quantity{Unit: unit}})
 }
 
 func (b *builder) amount(id, of string, where dv.Portion, op dv.Operation, step string, inputs ...int) int {
-	return b.add(dv.Node{ID: id, Letter: "n", Of: of, Where: where, Operation: op, Inputs: inputs, Step: step, Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Mole}})
+	return b.add(dv.Node{ID: id, Letter: "n", Of: of, Where: where, Operation: op, Inputs: inputs, Step: step,
+		Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Mole}})
 }
 
 // byRatio goes from an amount to another by whole numbers.
-func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, den int, where dv.Portion, step string) int {
+func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, den int, where dv.Portion,
+	step string) int {
 	ratio := b.share(ratioID, func() dv.Node {
 		return dv.Node{Letter: "r", Of: to.Plain(), Operation: dv.Ratio, Written: strconv.Itoa(num) + "/" + strconv.Itoa(den),
 			Quantity: quantity.Quantity{Value: float64(num) / float64(den), Unit: quantity.One}}
@@ -112,7 +115,8 @@ func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, de
 }
 
 // react goes from the amount of a reaction's From to its To, or the other way.
-func (b *builder) react(ratioID, id string, from int, r practical.Reaction, reversed bool, where dv.Portion, step string) int {
+func (b *builder) react(ratioID, id string, from int, r practical.Reaction, reversed bool, where dv.Portion,
+	step string) int {
 	if reversed {
 		return b.byRatio(ratioID, id, from, r.From, r.NuFrom, r.NuTo, where, step)
 	}
@@ -135,16 +139,24 @@ func (b *builder) knownLeaf() int {
 		if b.ready.UnknownInBurette {
 			of = b.ready.Analyte
 		}
-		n := dv.Node{Letter: "c", Of: of.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.KnownSolution, Nominal: b.ready.Chemistry.Standard != "" && b.held.Known == nil}}
+		n := dv.Node{Letter: "c", Of: of.Plain(), Operation: dv.Given,
+			Source: dv.Source{Kind: dv.KnownSolution, Nominal: b.nominalKnown()}}
 		if b.held.Known != nil {
 			n.Entry = b.held.Known.Entry
 		}
-		return leaf(n, b.Assay.known(), quantity.MolePerL)
+		n = leaf(n, b.Assay.known(), quantity.MolePerL)
+		// How sure it is tells its figures, where that is known: a nominal "0.1"
+		// is not a measurement to one figure.
+		if u, ok := b.KnownUncertainty(); ok && n.Quantity.Value > 0 {
+			n.Quantity.Figures = figuresBy(n.Quantity.Value, u)
+		}
+		return n
 	})
 }
 
 // byDifference adds two readings and what lies between them.
-func (b *builder) byDifference(id, letter, of string, where dv.Portion, source dv.Source, unit quantity.Unit, r [2]Reading) int {
+func (b *builder) byDifference(id, letter, of string, where dv.Portion, source dv.Source, unit quantity.Unit,
+	r [2]Reading) int {
 	n := dv.Node{Letter: letter, Of: of, Where: where, Trial: b.trialID()}
 	read := func(suffix string, r Reading, point dv.Point) int {
 		n := n
@@ -159,6 +171,7 @@ func (b *builder) byDifference(id, letter, of string, where dv.Portion, source d
 
 func (b *builder) molarMass(f chem.Formula) int {
 	return b.share("molar-mass-"+f.Plain(), func() dv.Node {
-		return leaf(dv.Node{Letter: "M", Of: f.Plain(), Operation: dv.Molar, Source: dv.Source{Kind: dv.AtomicWeights}}, f.MolarMass(), quantity.GramPerMole)
+		return leaf(dv.Node{Letter: "M", Of: f.Plain(), Operation: dv.Molar, Source: dv.Source{Kind: dv.AtomicWeights}},
+			b.ready.MolarMass(f), quantity.GramPerMole)
 	})
 }

@@ -38,7 +38,8 @@ func (b *builder) excess(id string, left, at int) int {
 		added = b.addedByBlank(at)
 	} else {
 		c := b.share(routeID(at)+"-concentration", func() dv.Node {
-			return leaf(dv.Node{Letter: "c", Of: of, Operation: dv.Given, Route: at + 1, Source: dv.Source{Kind: dv.ExcessSolution}}, s.Concentration, quantity.MolePerL)
+			return leaf(dv.Node{Letter: "c", Of: of, Operation: dv.Given, Route: at + 1,
+				Source: dv.Source{Kind: dv.ExcessSolution}}, s.Concentration, quantity.MolePerL)
 		})
 		litres := b.convert(id+"-litres", b.volume(at), quantity.Litre)
 		added = b.amount(id+"-added", of, dv.Added, dv.Product, "step.added", c, litres)
@@ -65,14 +66,16 @@ func (b *builder) addedByBlank(at int) int {
 	}
 	blank, ok := b.d.Find(dv.Blank)
 	if !ok { // nothing is known of it yet: as much as would be titrated by half a burette
-		blank = b.put(leaf(dv.Node{ID: dv.Blank, Letter: "V", Of: b.ready.Titrant.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Burette, Nominal: true}}, b.nominalBlank(), quantity.Millilitre))
+		blank = b.put(leaf(dv.Node{ID: dv.Blank, Letter: "V", Of: b.ready.Titrant.Plain(), Operation: dv.Given,
+			Source: dv.Source{Kind: dv.Burette, Nominal: true}}, b.nominalBlank(), quantity.Millilitre))
 	}
 	own := b.prefix
 	b.prefix = ""
 	trial := b.trial
 	b.trial = nil
 	litres := b.convert(id+"-blank-litres", blank, quantity.Litre)
-	amount := b.amount(id+"-blank-amount", b.ready.Titrant.Plain(), dv.OfBlank, dv.Product, "step.blank-amount", b.knownLeaf(), litres)
+	amount := b.amount(id+"-blank-amount", b.ready.Titrant.Plain(), dv.OfBlank, dv.Product, "step.blank-amount",
+		b.knownLeaf(), litres)
 	for i, r := range b.ready.Reactions {
 		amount = b.react(numbered(dv.MoleRatio, i), numbered(id+"-blank", i+1), amount, r, false, dv.OfBlank, "step.added")
 	}
@@ -106,7 +109,8 @@ func (b *builder) diluted(id string, amount, at int, down bool) int {
 	}
 	of := b.d.Nodes[amount].Of
 	f := b.share(routeID(at)+"-factor", func() dv.Node {
-		n := dv.Node{Letter: "f", Operation: dv.Quotient, Inputs: inputs, Route: at + 1, Quantity: quantity.Quantity{Unit: quantity.One}}
+		n := dv.Node{Letter: "f", Operation: dv.Quotient, Inputs: inputs, Route: at + 1,
+			Quantity: quantity.Quantity{Unit: quantity.One}}
 		x, y := b.d.Nodes[inputs[0]].Quantity, b.d.Nodes[inputs[1]].Quantity
 		n.Quantity.Value, n.Quantity.Figures = x.Value/y.Value, min(x.Figures, y.Figures)
 		return n
@@ -118,7 +122,8 @@ func (b *builder) diluted(id string, amount, at int, down bool) int {
 	return n
 }
 
-var portionOf = map[practical.StepKind]dv.Portion{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp, practical.Portion: dv.InAliquot, practical.Excess: dv.NoPortion}
+var portionOf = map[practical.StepKind]dv.Portion{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp,
+	practical.Portion: dv.InAliquot, practical.Excess: dv.NoPortion}
 
 // volume is what a step of the route measured, mL: the glass's nominal volume,
 // or what ran from a burette.
@@ -138,7 +143,8 @@ func (b *builder) volume(at int) int {
 			id, kind, span = "/reagent", dv.ReagentBurette, b.at.Reagent
 		}
 		if span != nil {
-			n := b.byDifference(b.at.Trial+id, "V", of, where, dv.Source{Kind: kind}, quantity.Millilitre, [2]Reading{span[1], span[0]})
+			n := b.byDifference(b.at.Trial+id, "V", of, where, dv.Source{Kind: kind}, quantity.Millilitre,
+				[2]Reading{span[1], span[0]})
 			b.d.Nodes[n].Route = at + 1
 			b.require(n, false, noVolume)
 			b.portion = n
@@ -147,7 +153,8 @@ func (b *builder) volume(at int) int {
 		if !b.hollow && b.problem == nil {
 			b.problem = &Problem{noVolume.Message(), b.at.Trial}
 		}
-		n := b.put(leaf(dv.Node{ID: b.at.Trial + id, Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1, Source: dv.Source{Kind: kind, Point: dv.End, Nominal: true}}, s.Volume, quantity.Millilitre))
+		n := b.put(leaf(dv.Node{ID: b.at.Trial + id, Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1,
+			Source: dv.Source{Kind: kind, Point: dv.End, Nominal: true}}, s.Volume, quantity.Millilitre))
 		b.portion = n
 		return n
 	}
@@ -157,7 +164,8 @@ func (b *builder) volume(at int) int {
 	}
 	n := b.share(id, func() dv.Node {
 		source := dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class}
-		return leaf(dv.Node{Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1, Source: source}, s.Volume, quantity.Millilitre)
+		return leaf(dv.Node{Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1, Source: source},
+			s.Volume, quantity.Millilitre)
 	})
 	if last {
 		b.portion = n
@@ -188,7 +196,8 @@ func (b *builder) mass() int {
 		if !b.hollow && b.problem == nil && (s.EachTrial || s.Mass.Sign() <= 0) {
 			b.problem = &Problem{noMass.Message(), b.trialID()}
 		}
-		n = b.put(leaf(dv.Node{ID: id, Letter: "m", Where: dv.OfSample, Operation: dv.Given, Source: dv.Source{Kind: dv.Balance, Point: dv.End, Nominal: true}}, s.Mass, quantity.Gram))
+		n = b.put(leaf(dv.Node{ID: id, Letter: "m", Where: dv.OfSample, Operation: dv.Given,
+			Source: dv.Source{Kind: dv.Balance, Point: dv.End, Nominal: true}}, s.Mass, quantity.Gram))
 	}
 	b.require(n, false, noMass)
 	b.shared = append(b.shared, sharedLeaf{id, n})
@@ -213,7 +222,8 @@ func (b *builder) burette(litres int) int {
 		}
 	}
 	for i := len(b.ready.Reactions) - 1; i >= 0; i-- {
-		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true, dv.NoPortion, "step.ratio")
+		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true,
+			dv.NoPortion, "step.ratio")
 	}
 	return b.askLitres(amount, litres)
 }
@@ -226,15 +236,20 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 	mass := b.mass()
 	if purity := b.ready.Chemistry.Analyte.Purity; purity.Sign() > 0 {
 		w := b.share("purity", func() dv.Node {
-			n := leaf(dv.Node{Letter: "w", Of: salt.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Purity}}, purity, quantity.One)
+			n := leaf(dv.Node{Letter: "w", Of: salt.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Purity}}, purity,
+				quantity.One)
 			n.Quantity.Figures = 0 // its spread speaks for it, not its digits
 			return n
 		})
-		mass = b.add(dv.Node{ID: p + "pure-mass", Letter: "m", Of: salt.Plain(), Operation: dv.Product, Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
+		mass = b.add(dv.Node{ID: p + "pure-mass", Letter: "m", Of: salt.Plain(), Operation: dv.Product,
+			Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
 	}
 	if salt.Same(b.ready.Analyte) {
-		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass, b.molarMass(salt))
+		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+			b.molarMass(salt))
 	}
-	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass, b.molarMass(salt))
-	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1], dv.NoPortion, "step.ratio")
+	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+		b.molarMass(salt))
+	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1],
+		dv.NoPortion, "step.ratio")
 }

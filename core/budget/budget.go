@@ -53,16 +53,19 @@ type Input struct {
 	Shape    Shape
 	Unit     quantity.Unit // of Standard
 	Effects  []Effect
+	// Estimated tells that no table lists the tolerance.
+	Estimated bool
 }
 
 // Contribution is one bar of the budget.
 type Contribution struct {
-	Code     string        `json:"code" doc:"source of error, such as burette, pipette, repeatability"`
-	Of       finding.Value `json:"of,omitzero" doc:"what it is about"`
-	Standard float64       `json:"standard" doc:"standard uncertainty of the input, in its unit"`
-	Unit     quantity.Unit `json:"unit"`
-	Answer   float64       `json:"answer" doc:"what it adds to the answer's standard uncertainty, with its sign, in the answer's unit"`
-	Share    float64       `json:"share" doc:"its part of the variance, 0 to 1"`
+	Code      string        `json:"code" doc:"source of error, such as burette, pipette, repeatability"`
+	Of        finding.Value `json:"of,omitzero" doc:"what it is about"`
+	Standard  float64       `json:"standard" doc:"standard uncertainty of the input, in its unit"`
+	Unit      quantity.Unit `json:"unit"`
+	Answer    float64       `json:"answer" doc:"what it adds to the answer's standard uncertainty, with its sign, in the answer's unit"`
+	Estimated bool          `json:"estimated,omitempty" doc:"a tolerance that no table lists, by kind and size"`
+	Share     float64       `json:"share" doc:"its part of the variance, 0 to 1"`
 }
 
 // Budget says how sure an answer is.
@@ -94,7 +97,8 @@ func Of(p *derivation.Program, inputs []Input, node int) Budget {
 		i, there := at[in.Code]
 		if !there || !together[in.Code] {
 			at[in.Code] = len(out.Contributions)
-			out.Contributions = append(out.Contributions, Contribution{Code: in.Code, Of: in.Of, Standard: in.Standard, Unit: in.Unit, Answer: u})
+			out.Contributions = append(out.Contributions, Contribution{Code: in.Code, Of: in.Of, Estimated: in.Estimated, Standard: in.Standard,
+				Unit: in.Unit, Answer: u})
 			continue
 		}
 		sum := &out.Contributions[i] // independent: their variances add up
@@ -144,9 +148,7 @@ func MonteCarlo(p *derivation.Program, inputs []Input, draws int, seed uint64) P
 	p.Reset()
 	last := p.Last()
 	small, places := p.Trimmed(leaves)
-	random := rand.NewPCG(seed, 0x5eed)
-	uniform := func() float64 { return float64(random.Uint64()>>11) / (1 << 53) }
-	gauss := rand.New(random)
+	draw := sampler(seed)
 	results := make([]float64, draws)
 	sum := 0.0
 	for k := range results {
@@ -154,16 +156,7 @@ func MonteCarlo(p *derivation.Program, inputs []Input, draws int, seed uint64) P
 		beside, at := 0.0, 0
 		for i := range inputs {
 			in := &inputs[i]
-			var x float64
-			switch in.Shape {
-			case Rectangular:
-				x = (2*uniform() - 1) * math.Sqrt(3)
-			case Triangular:
-				x = (uniform() - uniform()) * math.Sqrt(6)
-			default:
-				x = gauss.NormFloat64()
-			}
-			x *= in.Standard
+			x := in.Standard * draw(in.Shape)
 			for _, e := range in.Effects {
 				switch place := places[at]; {
 				case e.Node == last:
@@ -178,6 +171,27 @@ func MonteCarlo(p *derivation.Program, inputs []Input, draws int, seed uint64) P
 		results[k] = small.Values[small.Last()] + beside
 		sum += results[k]
 	}
+	return summary(results, sum)
+}
+
+// sampler draws from the shapes, each with a standard deviation of one.
+func sampler(seed uint64) func(Shape) float64 {
+	random := rand.NewPCG(seed, 0x5eed)
+	uniform := func() float64 { return float64(random.Uint64()>>11) / (1 << 53) }
+	gauss := rand.New(random)
+	return func(s Shape) float64 {
+		switch s {
+		case Rectangular:
+			return (2*uniform() - 1) * math.Sqrt(3)
+		case Triangular:
+			return (uniform() - uniform()) * math.Sqrt(6)
+		}
+		return gauss.NormFloat64()
+	}
+}
+
+func summary(results []float64, sum float64) Propagated {
+	draws := len(results)
 	mean := sum / float64(draws)
 	squares := 0.0
 	for _, r := range results {

@@ -35,7 +35,8 @@ func product(scale float64, factors []factor) (dv.Derivation, []budget.Input) {
 		}
 		d.Nodes = append(d.Nodes, dv.Node{ID: f.name, Operation: dv.Given, Quantity: one(f.value)},
 			dv.Node{ID: "to " + f.name, Operation: op, Inputs: []int{at, at + 1}, Quantity: one(value)})
-		inputs = append(inputs, budget.Input{Code: f.name, Standard: f.u, Shape: budget.Normal, Effects: []budget.Effect{{Node: at + 1, Gain: 1}}})
+		inputs = append(inputs, budget.Input{Code: f.name, Standard: f.u, Shape: budget.Normal,
+			Effects: []budget.Effect{{Node: at + 1, Gain: 1}}})
 	}
 	return d, inputs
 }
@@ -95,9 +96,11 @@ func TestBudgetProperties(t *testing.T) {
 	})
 	d, _ := product(1, []factor{{"a", 2, 0, 1}, {"b", 4, 0, -1}})
 	assert.Zero(t, of(d, nil).Standard)
-	shared := []budget.Input{{Code: "one pipette", Standard: 0.1, Effects: []budget.Effect{{Node: 1, Gain: 2}, {Node: 3, Gain: 4}}}}
+	shared := []budget.Input{{Code: "one pipette", Standard: 0.1,
+		Effects: []budget.Effect{{Node: 1, Gain: 2}, {Node: 3, Gain: 4}}}}
 	assert.InDelta(t, 0, of(d, shared).Standard, 1e-9, "what both share cancels in their quotient")
-	rectangle := []budget.Input{{Code: "a", Standard: 1, Shape: budget.Rectangular, Effects: []budget.Effect{{Node: 1, Gain: 1}}}}
+	rectangle := []budget.Input{{Code: "a", Standard: 1, Shape: budget.Rectangular,
+		Effects: []budget.Effect{{Node: 1, Gain: 1}}}}
 	mc := budget.MonteCarlo(d.Program(), rectangle, 20_000, 1)
 	assert.InDelta(t, (2-math.Sqrt(3)*0.95)/4, mc.Low, 0.01, "a rectangle has sharp edges")
 	require.InDelta(t, 0.25, mc.Standard, 0.01)

@@ -15,13 +15,11 @@ import (
 
 // What is taken for every titration, common practice, no source: a drop of
 // 0.05 mL, a laboratory within 3 K of 20 °C. The volume of water grows by
-// 2.1e-4 of itself a kelvin (EURACHEM/CITAC CG4, QUAM:2012, A2). A careful
-// standardisation is sure to some 0.3 %.
+// 2.1e-4 of itself a kelvin (EURACHEM/CITAC CG4, QUAM:2012, A2).
 const (
-	drop            = 0.05   // mL
-	temperature     = 3      // K, half width
-	expansion       = 2.1e-4 // 1/K
-	standardisation = 0.003  // of the concentration
+	drop        = 0.05   // mL
+	temperature = 3      // K, half width
+	expansion   = 2.1e-4 // 1/K
 )
 
 // kelvin is the unit of the temperature's standard uncertainty.
@@ -64,7 +62,8 @@ func Inputs(a *assay.Assay, d dv.Derivation) []Input {
 	return c.out
 }
 
-func (c *inputs) add(code string, of finding.Value, halfWidth float64, shape Shape, unit quantity.Unit, effects ...Effect) {
+func (c *inputs) add(code string, of finding.Value, halfWidth float64, shape Shape, unit quantity.Unit,
+	effects ...Effect) {
 	if u := shape.Standard(halfWidth); u > 0 && len(effects) > 0 {
 		c.out = append(c.out, Input{Code: code, Of: of, Standard: u, Shape: shape, Unit: unit, Effects: effects})
 	}
@@ -108,10 +107,15 @@ func (c *inputs) leaf(i int, n *dv.Node) {
 func (c *inputs) burettes() {
 	b := c.r.Glass.Burette
 	of := finding.Exact(b.Capacity, quantity.Millilitre)
-	if t, ok := b.Tolerance(); ok {
+	t, listed := b.Tolerance()
+	if t.Sign() > 0 {
+		before := len(c.out)
 		c.add("burette", of, t.Float64(), Triangular, quantity.Millilitre, c.ends...)
 		c.add("sample-burette", of, t.Float64(), Triangular, quantity.Millilitre, c.sampleEnds[dv.SampleBurette]...)
 		c.add("reagent-burette", of, t.Float64(), Triangular, quantity.Millilitre, c.sampleEnds[dv.ReagentBurette]...)
+		for i := range c.out[before:] {
+			c.out[before+i].Estimated = !listed
+		}
 	}
 	c.add("drop", finding.Value{}, drop/2, Rectangular, quantity.Millilitre, c.ends...)
 }
@@ -146,8 +150,12 @@ func (c *inputs) source(s source) {
 	switch kind := n.Source.Kind; kind {
 	case dv.Pipette, dv.Flask, dv.Cylinder:
 		g, _ := n.Source.Glass()
-		if t, ok := glass.Tolerance(g, n.Source.Volume, n.Source.Class); ok {
-			c.add(string(kind), finding.Exact(n.Source.Volume, quantity.Millilitre), t.Float64(), Triangular, quantity.Millilitre, s.on...)
+		t, listed := glass.Tolerance(g, n.Source.Volume, n.Source.Class)
+		before := len(c.out)
+		c.add(string(kind), finding.Exact(n.Source.Volume, quantity.Millilitre), t.Float64(), Triangular,
+			quantity.Millilitre, s.on...)
+		if len(c.out) > before {
+			c.out[before].Estimated = !listed
 		}
 	case dv.KnownSolution:
 		u, shape := c.known(n)
@@ -157,7 +165,8 @@ func (c *inputs) source(s source) {
 	case dv.Density:
 		c.add("density", finding.Value{}, lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.Purity:
-		c.add("purity", finding.Formula(n.Of), c.r.Chemistry.Analyte.PuritySpread.Float64(), Rectangular, quantity.One, s.on...)
+		c.add("purity", finding.Formula(n.Of), c.r.Chemistry.Analyte.PuritySpread.Float64(), Rectangular, quantity.One,
+			s.on...)
 	case dv.AtomicWeights:
 		if f, err := chem.ParseFormula(n.Of); err == nil {
 			c.add("molar-mass", finding.Formula(n.Of), f.MolarMassUncertainty(), Normal, quantity.GramPerMole, s.on...)
@@ -165,19 +174,11 @@ func (c *inputs) source(s source) {
 	}
 }
 
-// known is the uncertainty of the known concentration: the one that was found
-// with it, or was given; of a nominal one that of a careful standardisation;
+// known is the uncertainty of the known concentration, where something tells it;
 // else half a unit of its last digit each way.
 func (c *inputs) known(n dv.Node) (float64, Shape) {
-	u := c.r.Known().Uncertainty
-	if found := c.a.Held().Known; found != nil {
-		u = found.Uncertainty
-	}
-	switch {
-	case u.Sign() > 0:
-		return u.Float64(), Normal
-	case n.Source.Nominal:
-		return standardisation * n.Quantity.Value, Normal
+	if u, ok := c.a.KnownUncertainty(); ok {
+		return u, Normal
 	}
 	return lastDigit(n) / 2, Rectangular
 }

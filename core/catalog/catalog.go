@@ -21,13 +21,16 @@ var files embed.FS
 
 // Substance is a reagent or a product worth naming.
 type Substance struct {
-	ID      string `json:"id"`
-	Formula string `json:"formula"`
+	ID      string   `json:"id"`
+	Formula string   `json:"formula"`
+	Written []string `json:"written,omitempty" doc:"other formulas that are written for it, of other atoms, such as NH4OH"`
 	// Cautions are for its solutions and, where the text says so, the solid.
 	Cautions []Caution `json:"cautions,omitempty"`
 	InWater  *InWater  `json:"inWater,omitempty" doc:"how it takes part in acid-base equilibria; left out where that is not known here"`
 	Stock    *Stock    `json:"stock,omitempty" doc:"the concentrated reagent it is made from, where it is no solid"`
-	Source   string    `json:"source"`
+	// Solubility tells the answers that cannot be.
+	Solubility decimal.Decimal `json:"solubility,omitzero" doc:"g in 100 g of water at 20 to 25 degrees Celsius, of a solid"`
+	Source     string          `json:"source"`
 }
 
 // Stock is a concentrated reagent as it is bought.
@@ -70,6 +73,7 @@ type Indicator struct {
 	Low       decimal.Decimal `json:"low,omitzero" doc:"pH at which the change begins"`
 	High      decimal.Decimal `json:"high,omitzero" doc:"pH at which it is complete"`
 	Potential decimal.Decimal `json:"potential,omitzero" doc:"V, at which a redox indicator changes"`
+	Seen      decimal.Decimal `json:"seen,omitzero" doc:"V, at which the eye sees the change, where that is another"`
 	Acid      string          `json:"acid" doc:"code of the colour below, or of the reduced form"`
 	Alkaline  string          `json:"alkaline" doc:"code of the colour above, or of the oxidised form"`
 	Eye       *Eye            `json:"eye,omitempty" doc:"pH at which the eye stops; the middle of the range when left out"`
@@ -99,18 +103,49 @@ type Reaction struct {
 type Standard struct {
 	Substance string            `json:"substance"`
 	Kind      string            `json:"kind" enum:"primary,secondary"`
+	Drying    decimal.Decimal   `json:"drying,omitzero" doc:"hours in the oven; left out where it is not dried so"`
 	Purity    []decimal.Decimal `json:"purity" doc:"usual fraction, and plus or minus how much"`
 	Source    string            `json:"source"`
 }
 
-// Couple is a redox couple with its formal potential in the medium of usual
-// titrations. The formulas are those of the ions and of salts that bring them.
+// Couple is a redox couple: its half-reaction as a reduction, and the first of
+// each list is the form that stands in it; the others bring one of that form.
 type Couple struct {
+	Half      string          `json:"half" doc:"oxidised form, hydrogen ions and electrons -> reduced form and water"`
 	Oxidised  []string        `json:"oxidised"`
 	Reduced   []string        `json:"reduced"`
-	Potential decimal.Decimal `json:"potential" doc:"V"`
-	Electrons int             `json:"electrons" doc:"for one formula unit"`
+	Potential decimal.Decimal `json:"potential" doc:"V; hydrogen ions that take part are at 1 mol/L"`
+	Kind      PotentialKind   `json:"kind" enum:"standard,formal"`
+	Medium    string          `json:"medium,omitempty" doc:"code of the medium of a formal potential"`
 	Source    string          `json:"source"`
+	// Own is the number of electrons of a couple that a practical gives, one ion
+	// to one ion, without a half-reaction.
+	Own int `json:"-"`
+}
+
+// PotentialKind says what a potential is: a standard one, or the formal one of
+// a medium.
+type PotentialKind string
+
+// The kinds of potential.
+const (
+	StandardPotential PotentialKind = "standard"
+	FormalPotential   PotentialKind = "formal"
+)
+
+// Reaction returns the half-reaction, and how many of each form and how many
+// electrons stand in it.
+func (c Couple) Reaction() (half chem.HalfReaction, oxidised, reduced int) {
+	if c.Own > 0 {
+		return chem.HalfReaction{Electrons: c.Own}, 1, 1
+	}
+	half, err := chem.ParseHalf(c.Half, chem.InAcid)
+	if err != nil {
+		panic(err) // the table is tested
+	}
+	oxidised, _ = half.Equation.Coefficient(chem.MustFormula(c.Oxidised[0]))
+	reduced, _ = half.Equation.Coefficient(chem.MustFormula(c.Reduced[0]))
+	return half, oxidised, reduced
 }
 
 // Couple finds the couple of a substance, and whether it is the oxidised form.
@@ -150,7 +185,8 @@ func BuiltIn() *Catalog { return builtIn }
 
 func load() (*Catalog, error) {
 	var c Catalog
-	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators, "reactions.json": &c.Reactions, "standards.json": &c.Standards, "couples.json": &c.Couples} {
+	for name, into := range map[string]any{"substances.json": &c.Substances, "indicators.json": &c.Indicators,
+		"reactions.json": &c.Reactions, "standards.json": &c.Standards, "couples.json": &c.Couples} {
 		text, err := files.ReadFile(name)
 		if err != nil {
 			return nil, fmt.Errorf("catalogue: %w", err)
@@ -188,17 +224,33 @@ func (c *Catalog) SubstanceByID(id string) (Substance, bool) {
 // hydrate and its anhydrous form are different substances).
 func (c *Catalog) Substance(f chem.Formula) (Substance, bool) {
 	for i, s := range c.Substances {
-		if substanceFormulas[i].Same(f) {
-			return s, true
+		for _, g := range substanceFormulas[i] {
+			if g.Same(f) {
+				return s, true
+			}
 		}
 	}
 	return Substance{}, false
 }
 
-var substanceFormulas = func() []chem.Formula {
-	out := make([]chem.Formula, len(builtIn.Substances))
+// InWater finds how a substance takes part in acid-base equilibria; false where
+// that is not known here.
+func (c *Catalog) InWater(f chem.Formula) (InWater, bool) {
+	s, ok := c.Substance(f)
+	if !ok || s.InWater == nil {
+		return InWater{}, false
+	}
+	return *s.InWater, true
+}
+
+// substanceFormulas are those of each substance, its own first.
+var substanceFormulas = func() [][]chem.Formula {
+	out := make([][]chem.Formula, len(builtIn.Substances))
 	for i, s := range builtIn.Substances {
-		out[i] = chem.MustFormula(s.Formula)
+		out[i] = []chem.Formula{chem.MustFormula(s.Formula)}
+		for _, text := range s.Written {
+			out[i] = append(out[i], chem.MustFormula(text))
+		}
 	}
 	return out
 }()
@@ -236,16 +288,12 @@ func (i Indicator) EndCode(acidInBurette bool) string {
 }
 
 // Equivalents returns how many protons one formula unit gives, and how many it
-// takes, until nothing of it is left that does; false where that is not known.
-func (s Substance) Equivalents() (gives, takes int, ok bool) {
-	w := s.InWater
-	if w == nil {
-		return 0, 0, false
-	}
+// takes, until nothing of it is left that does.
+func (w InWater) Equivalents() (gives, takes int) {
 	units := max(w.Units, 1)
 	takes = w.Strong + units*w.Top
 	gives = units*len(w.PKa) - takes
-	return max(gives, 0), max(takes, 0), true
+	return max(gives, 0), max(takes, 0)
 }
 
 // ProtonsOf is how many protons one unit of a reagent gives or takes when an
@@ -253,10 +301,10 @@ func (s Substance) Equivalents() (gives, takes int, ok bool) {
 // hydroxide or sulfuric acid. 0 where that is not known.
 func (c *Catalog) ProtonsOf(f chem.Formula) int {
 	s, ok := c.Substance(f)
-	if !ok {
+	if !ok || s.InWater == nil {
 		return 0
 	}
-	gives, takes, _ := s.Equivalents()
+	gives, takes := s.InWater.Equivalents()
 	if gives > 0 {
 		return gives
 	}
@@ -276,4 +324,25 @@ func (c *Catalog) AcidIn(f chem.Formula) bool {
 		}
 	}
 	return false
+}
+
+// Begin says which of the reaction's two substances is usually run in:
+// hydroxides, oxidants and strong acids are, iodine is titrated with
+// thiosulfate. Source: common practice, no source.
+func (r Reaction) Begin() (titrant, analyte chem.Formula) {
+	find := func(id string, at int) chem.Formula {
+		if s, ok := builtIn.SubstanceByID(id); ok {
+			return chem.MustFormula(s.Formula)
+		}
+		eq, err := chem.ParseEquation(r.Equation)
+		if err != nil || at >= len(eq.Reactants) {
+			return chem.Formula{}
+		}
+		return eq.Reactants[at].Formula
+	}
+	first, second := find(r.Acid, 0), find(r.Base, 1)
+	if second.Plain() == "NaOH" || second.Plain() == "KOH" || r.ID == "iodine-thiosulfate" {
+		return second, first
+	}
+	return first, second
 }

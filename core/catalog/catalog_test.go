@@ -64,7 +64,8 @@ func TestEveryEntryIsSound(t *testing.T) {
 
 // pH ranges: CRC Handbook, from memory.
 func TestIndicatorRanges(t *testing.T) {
-	for id, want := range map[string][2]string{"methyl-orange": {"3.1", "4.4"}, "methyl-red": {"4.4", "6.2"}, "bromothymol-blue": {"6.0", "7.6"}, "phenolphthalein": {"8.2", "10.0"}, "thymolphthalein": {"9.4", "10.6"}} {
+	for id, want := range map[string][2]string{"methyl-orange": {"3.1", "4.4"}, "methyl-red": {"4.4", "6.2"},
+		"bromothymol-blue": {"6.0", "7.6"}, "phenolphthalein": {"8.2", "10.0"}, "thymolphthalein": {"9.4", "10.6"}} {
 		i, ok := catalog.BuiltIn().Indicator(id)
 		require.True(t, ok, id)
 		assert.Equal(t, want, [2]string{i.Low.String(), i.High.String()}, id)
@@ -80,9 +81,30 @@ func TestCautionsDependOnConcentration(t *testing.T) {
 	assert.Contains(t, strong[0], "corrosive", "the gravest comes first")
 }
 
+// Limits by the harmonised classification's specific concentration limits, from
+// memory: formic acid irritates from 2 % (0.44 mol/L) and burns from 10 % (2.2),
+// propionic from 10 and 25 % (1.35, 3.4), hydrobromic from 10 and 40 % (1.3, 6.8),
+// hydriodic from 10 and 25 % (0.84, 2.4), hydrochloric from 10 and 25 % (2.9, 7.7).
+// Each is the stricter where in doubt.
+func TestHazardLimits(t *testing.T) {
+	for id, c := range map[string]struct{ mild, irritant, corrosive string }{
+		"methanoic-acid": {"0.39", "0.44", "2.2"}, "propanoic-acid": {"1.2", "1.35", "3.4"},
+		"hydrobromic-acid": {"1.2", "1.3", "6.8"}, "hydriodic-acid": {"0.7", "0.84", "2.4"},
+		"hydrochloric-acid": {"1.9", "2.9", "7.7"},
+	} {
+		s, ok := catalog.BuiltIn().SubstanceByID(id)
+		require.True(t, ok, id)
+		assert.NotContains(t, s.CautionsAt(decimal.Must(c.mild)), "irritant-to-eyes", id)
+		assert.Contains(t, s.CautionsAt(decimal.Must(c.irritant)), "irritant-to-eyes", id)
+		assert.NotContains(t, s.CautionsAt(decimal.Must(c.irritant)), "corrosive-at-this", id)
+		assert.Contains(t, s.CautionsAt(decimal.Must(c.corrosive)), "corrosive-at-this", id)
+	}
+}
+
 // Source: the number of protons a molecule gives or takes, general chemistry.
 func TestProtonsOf(t *testing.T) {
-	for formula, want := range map[string]int{"HCl": 1, "NaOH": 1, "Ba(OH)2": 2, "H2SO4": 2, "KHC8H4O4": 1, "Na2CO3": 2, "NH3": 1, "C6H8O7": 3, "NaHSO4": 1, "KMnO4": 0} {
+	for formula, want := range map[string]int{"HCl": 1, "NaOH": 1, "Ba(OH)2": 2, "H2SO4": 2, "KHC8H4O4": 1, "Na2CO3": 2,
+		"NH3": 1, "C6H8O7": 3, "NaHSO4": 1, "KMnO4": 0} {
 		assert.Equal(t, want, catalog.BuiltIn().ProtonsOf(chem.MustFormula(formula)), formula)
 	}
 }

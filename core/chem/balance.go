@@ -10,7 +10,7 @@ import (
 // Balanced reports whether the coefficients as they stand (none written
 // counts as 1) conserve every element and the charge.
 func (e Equation) Balanced() bool {
-	sums, charge := map[string]int{}, 0
+	sums, charge := map[string]ratio{}, 0
 	for i, s := range e.all() {
 		n := max(s.Coefficient, 1)
 		if i >= len(e.Reactants) {
@@ -18,11 +18,11 @@ func (e Equation) Balanced() bool {
 		}
 		charge += n * s.Formula.charge
 		for _, a := range s.Formula.atoms {
-			sums[a.Element] += n * a.N
+			sums[a.Element] = sums[a.Element].plus(ratio{n * a.N, a.per()})
 		}
 	}
 	for _, n := range sums {
-		if n != 0 {
+		if n.n != 0 {
 			return false
 		}
 	}
@@ -77,7 +77,7 @@ func (e Equation) matrix(charge bool, leftOut ...string) [][]*big.Rat {
 		}
 		for _, a := range s.Formula.atoms {
 			if i, ok := index[a.Element]; ok {
-				m[i][j].SetInt64(sign * int64(a.N))
+				m[i][j].SetFrac64(sign*int64(a.N), int64(a.per()))
 			}
 		}
 		if charge {
@@ -127,24 +127,24 @@ func (e Equation) smallest(m [][]*big.Rat) ([]int, error) {
 	return out, nil
 }
 
-// wrongSide names the substances that would change side: those of the rarer
-// sign, since the sign of the whole is free; and those that take no part.
+// wrongSide names the substances that take no part or, where all do, those that
+// would change side: those of the rarer sign, since the sign of the whole is
+// free. Where both signs are as many, it may be the ones or the others.
 func wrongSide(species []Species, solution []*big.Rat) []finding.Value {
-	count := map[int]int{}
-	for _, x := range solution {
-		count[x.Sign()]++
-	}
-	wrong := -1
-	if count[-1] > count[1] {
-		wrong = 1
-	}
-	var out []finding.Value
+	named := map[int][]finding.Value{}
 	for j, x := range solution {
-		if x.Sign() == wrong || x.Sign() == 0 {
-			out = append(out, finding.Formula(species[j].Formula.Plain()))
-		}
+		named[x.Sign()] = append(named[x.Sign()], finding.Formula(species[j].Formula.Plain()))
 	}
-	return out
+	minus, plus := named[-1], named[1]
+	switch {
+	case len(named[0]) > 0:
+		return []finding.Value{finding.Said(noPart.Message(finding.List(named[0]...)))}
+	case len(minus) == len(plus):
+		return []finding.Value{finding.Said(eitherSide.Message(finding.List(minus...), finding.List(plus...)))}
+	case len(minus) > len(plus):
+		minus = plus
+	}
+	return []finding.Value{finding.Said(otherSide.Message(finding.List(minus...)))}
 }
 
 // reduce brings m to reduced row echelon form and returns the pivot column of

@@ -2,6 +2,7 @@ package chem
 
 import (
 	"errors"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -57,7 +58,7 @@ const (
 )
 
 // ParseEquation reads "2 NaOH + H2SO4 -> Na2SO4 + 2 H2O". The arrow may be
-// ->, =>, =, → or ⇌; a plus between substances stands between blanks, so that
+// ->, -->, =>, =, <=>, → or ⇌; a plus between substances stands between blanks, so that
 // it is not taken for a charge. Coefficients may be left out. Errors are
 // *SyntaxError or *BalanceError (too many substances).
 func ParseEquation(text string) (Equation, error) {
@@ -69,22 +70,11 @@ func ParseEquation(text string) (Equation, error) {
 	}
 	var sides []string
 	var offsets []int
-	rest, offset := text, 0
-	for {
-		at, length := -1, 0
-		for _, arrow := range []string{"<=>", "->", "=>", "→", "⇌", "="} {
-			if i := strings.Index(rest, arrow); i >= 0 && (at < 0 || i < at) {
-				at, length = i, len(arrow)
-			}
-		}
-		if at < 0 {
-			break
-		}
-		sides, offsets = append(sides, rest[:at]), append(offsets, offset)
-		offset += len([]rune(rest[:at+length]))
-		rest = rest[at+length:]
+	from := 0
+	for _, at := range append(arrows.FindAllStringIndex(text, -1), []int{len(text), len(text)}) {
+		sides, offsets = append(sides, text[from:at[0]]), append(offsets, len([]rune(text[:from])))
+		from = at[1]
 	}
-	sides, offsets = append(sides, rest), append(offsets, offset)
 	if len(sides) < 2 {
 		return fail(len([]rune(text))-1, noArrow.Message())
 	}
@@ -108,6 +98,9 @@ func ParseEquation(text string) (Equation, error) {
 	}
 	return eq, nil
 }
+
+// arrows are the ways to write one; the longest that fits is meant.
+var arrows = regexp.MustCompile(`<?[-=–—]*>|<[-=]+|[→⇌⟶⇒⇄↔]|=+`)
 
 func parseSide(whole, side string, offset int) ([]Species, error) {
 	var out []Species
@@ -151,6 +144,9 @@ func (e Equation) all() []Species {
 
 var (
 	hugeCoefficients = finding.Declare("chem.huge-coefficients")
+	noPart           = finding.Declare("chem.no-part", "substances")
+	otherSide        = finding.Declare("chem.other-side", "substances")
+	eitherSide       = finding.Declare("chem.either-side", "ones", "others")
 	onOneSide        = finding.Family("chem.only-", []string{"left", "right"}, "element")
 )
 

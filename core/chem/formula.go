@@ -66,13 +66,22 @@ var (
 	noArrow           = finding.Declare("chem.no-arrow")
 	secondArrow       = finding.Declare("chem.second-arrow")
 	coefficientNumber = finding.Declare("chem.coefficient", "most")
+	oxidationNumber   = finding.Declare("chem.oxidation-number", "written", "without")
+	abbreviation      = finding.Declare("chem.abbreviation", "written", "formula")
+	twoReadings       = finding.Declare("chem.two-readings", "one", "other")
 )
 
 // Count is how many atoms of one element a formula holds.
 type Count struct {
 	Element string
 	N       int
+	// Per is how many formula units hold N atoms: 2 for the water of
+	// CaSO4·0.5H2O, and 1, left out, in nearly every formula.
+	Per int `json:",omitempty"`
 }
+
+// per is Per with its default.
+func (c Count) per() int { return max(c.Per, 1) }
 
 // Formula is a parsed chemical formula: a substance, an ion or the electron.
 type Formula struct {
@@ -80,6 +89,7 @@ type Formula struct {
 	charge int
 	state  string // "", "s", "l", "g" or "aq"
 	tokens []token
+	stands string // the letter that stands for something without a name, or ""
 }
 
 // token is a piece of a formula as it is written out again.
@@ -117,6 +127,11 @@ func (f Formula) Charge() int { return f.charge }
 // State returns "s", "l", "g", "aq" or nothing.
 func (f Formula) State() string { return f.state }
 
+// Unnamed returns the letter that stands for what has no name here, such as the
+// A of H2A, and whether there is one. Such a formula balances, but has no molar
+// mass.
+func (f Formula) Unnamed() (letter string, is bool) { return f.stands, f.stands != "" }
+
 // Same reports whether two formulas have the same atoms and charge.
 func (f Formula) Same(g Formula) bool {
 	if f.charge != g.charge || len(f.atoms) != len(g.atoms) {
@@ -131,11 +146,19 @@ func (f Formula) Same(g Formula) bool {
 }
 
 // MolarMass returns the molar mass in g/mol, exact in the standard atomic
-// weights (WeightSource). The mass of electrons is left out, as usual.
+// weights (WeightSource). The mass of electrons is left out, as usual. It is
+// zero where something in the formula is Unnamed.
 func (f Formula) MolarMass() decimal.Decimal {
 	var m decimal.Decimal
+	if f.stands != "" {
+		return m
+	}
 	for _, a := range f.atoms {
-		m = m.Add(elements[a.Element].Weight.Mul(decimal.Whole(int64(a.N))))
+		part := elements[a.Element].Weight.Mul(decimal.Whole(int64(a.N)))
+		if a.Per > 1 {
+			part, _ = part.Div(decimal.Whole(int64(a.Per)))
+		}
+		m = m.Add(part)
 	}
 	return m
 }
@@ -144,9 +167,12 @@ func (f Formula) MolarMass() decimal.Decimal {
 // g/mol: the spread of each standard atomic weight is taken as rectangular, for
 // all atoms of the element together (EURACHEM/CITAC CG4, QUAM:2012, A2).
 func (f Formula) MolarMassUncertainty() float64 {
+	if f.stands != "" {
+		return 0
+	}
 	variance := 0.0
 	for _, a := range f.atoms {
-		u := float64(a.N) * elements[a.Element].Uncertainty.Float64() / math.Sqrt(3)
+		u := float64(a.N) / float64(a.per()) * elements[a.Element].Uncertainty.Float64() / math.Sqrt(3)
 		variance += u * u
 	}
 	return math.Sqrt(variance)
@@ -206,9 +232,11 @@ func (f Formula) LaTeX() string {
 }
 
 var (
-	subscripts    = []rune("₀₁₂₃₄₅₆₇₈₉")
-	superscripts  = []rune("⁰¹²³⁴⁵⁶⁷⁸⁹")
-	toSubscript   = digitReplacer(subscripts)
+	subscripts      = []rune("₀₁₂₃₄₅₆₇₈₉")
+	superscripts    = []rune("⁰¹²³⁴⁵⁶⁷⁸⁹")
+	toSubscript     = digitReplacer(subscripts)
+	fromSuperscript = strings.NewReplacer("⁺", "+", "⁻", "-", "⁰", "0", "¹", "1", "²", "2", "³", "3", "⁴", "4", "⁵", "5",
+		"⁶", "6", "⁷", "7", "⁸", "8", "⁹", "9")
 	toSuperscript = strings.NewReplacer(append(digitPairs(superscripts), "+", "⁺", "-", "⁻")...)
 )
 
@@ -252,13 +280,53 @@ func (f Formula) AtomRatio(of Formula) (numerator, denominator int, ok bool) {
 			if a.Element != b.Element {
 				continue
 			}
-			if ok && a.N*denominator != b.N*numerator {
+			n, d := a.N*b.per(), b.N*a.per()
+			if ok && n*denominator != d*numerator {
 				return 0, 0, false
 			}
-			numerator, denominator, ok = a.N, b.N, true
+			g := gcd(n, d)
+			numerator, denominator, ok = n/g, d/g, true
 		}
 	}
 	return numerator, denominator, ok
+}
+
+func gcd(x, y int) int {
+	for y != 0 {
+		x, y = y, x%y
+	}
+	return x
+}
+
+// CationCharge is the charge of the alkali and alkaline earth metals and of
+// ammonium in a salt: 2 for Na2A.
+func (f Formula) CationCharge() int {
+	n := 0
+	for _, a := range f.atoms {
+		switch a.Element {
+		case "Li", "Na", "K", "Rb", "Cs":
+			n += a.N
+		case "Mg", "Ca", "Sr", "Ba":
+			n += 2 * a.N
+		}
+	}
+	return n
+}
+
+// Carbonate tells whether it is a salt of carbonic acid, so that acid sets
+// carbon dioxide free: one carbon atom with three oxygen atoms, and metals.
+func (f Formula) Carbonate() bool {
+	c, o := 0, 0
+	for _, a := range f.atoms {
+		switch a.Element {
+		case "C":
+			c = a.N
+		case "O":
+			o = a.N
+		}
+	}
+	dry, _ := f.Anhydrous()
+	return c > 0 && o >= 3*c && (dry.CationCharge() == 2*c || dry.CationCharge() == c && c == 1)
 }
 
 // characteristic tells whether there is another element than hydrogen and oxygen.

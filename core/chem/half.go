@@ -1,10 +1,6 @@
 package chem
 
-import (
-	"math/big"
-
-	"exactflask/core/finding"
-)
+import "exactflask/core/finding"
 
 // Medium is what a redox reaction runs in.
 type Medium string
@@ -104,15 +100,17 @@ func ParseHalf(text string, medium Medium) (HalfReaction, error) {
 	return HalfReaction{Equation: out, Electrons: electrons}, nil
 }
 
-// Join adds a reduction and an oxidation so that the electrons cancel.
-func Join(a, b HalfReaction) (Equation, error) {
+// Join adds a reduction and an oxidation so that the electrons cancel, and says
+// how many change over in the whole as it is written.
+func Join(a, b HalfReaction) (whole Equation, electrons int, err error) {
 	if a.Electrons < 0 {
 		a, b = b, a
 	}
 	if a.Electrons <= 0 || b.Electrons >= 0 {
-		return Equation{}, &BalanceError{ErrElectrons, []finding.Value{finding.Count(a.Electrons), finding.Count(b.Electrons)}}
+		return Equation{}, 0, &BalanceError{ErrElectrons, []finding.Value{finding.Count(a.Electrons),
+			finding.Count(b.Electrons)}}
 	}
-	g := int(new(big.Int).GCD(nil, nil, big.NewInt(int64(a.Electrons)), big.NewInt(int64(-b.Electrons))).Int64())
+	g := gcd(a.Electrons, -b.Electrons)
 	sums := newSum()
 	for _, part := range []struct {
 		h     HalfReaction
@@ -125,7 +123,7 @@ func Join(a, b HalfReaction) (Equation, error) {
 			sums.add(s.Formula, -s.Coefficient*part.times)
 		}
 	}
-	return sums.equation(), nil
+	return sums.equation(), a.Electrons * -b.Electrons / g / sums.divisor(), nil
 }
 
 // sum adds up substances, positive on the left.
@@ -146,19 +144,25 @@ func (s *sum) add(f Formula, n int) {
 	s.formulas, s.n = append(s.formulas, f), append(s.n, n)
 }
 
+// divisor is the greatest that all coefficients share.
+func (s *sum) divisor() int {
+	g := 0
+	for _, n := range s.n {
+		g = gcd(g, max(n, -n))
+	}
+	return max(g, 1)
+}
+
 // equation has the smallest whole coefficients.
 func (s *sum) equation() Equation {
-	g := int64(0)
-	for _, n := range s.n {
-		g = new(big.Int).GCD(nil, nil, big.NewInt(g), new(big.Int).Abs(big.NewInt(int64(n)))).Int64()
-	}
+	g := s.divisor()
 	var eq Equation
 	for i, n := range s.n {
 		switch {
 		case n > 0:
-			eq.Reactants = append(eq.Reactants, Species{n / int(g), s.formulas[i]})
+			eq.Reactants = append(eq.Reactants, Species{n / g, s.formulas[i]})
 		case n < 0:
-			eq.Products = append(eq.Products, Species{-n / int(g), s.formulas[i]})
+			eq.Products = append(eq.Products, Species{-n / g, s.formulas[i]})
 		}
 	}
 	return eq

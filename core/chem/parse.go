@@ -1,6 +1,8 @@
 package chem
 
 import (
+	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -59,14 +61,15 @@ func (c *memory) put(text string, f Formula) {
 }
 
 func parseFormula(text string) (Formula, error) {
-	p := &parser{text: text, runes: []rune(strings.TrimSpace(normalise(text)))}
+	written := strings.TrimSpace(text)
+	p := &parser{text: text, written: []rune(written), runes: []rune(normalise(written))}
 	if len(p.runes) > maxFormulaLength || !utf8.ValidString(text) {
 		return Formula{}, p.fail(0, tooLong.Message(finding.Count(maxFormulaLength)))
 	}
 	if len(p.runes) == 0 {
 		return Formula{}, p.fail(0, missing.Message())
 	}
-	return p.formula()
+	return p.whole()
 }
 
 // normalise brings other ways of writing to the one the parser reads, keeping
@@ -93,8 +96,12 @@ func normalise(text string) string {
 type parser struct {
 	text  string
 	runes []rune
-	at    int
-	out   Formula
+	// written is what runes were made of: it tells a subscript from a number.
+	written []rune
+	at      int
+	out     Formula
+	// letter stands for something without a name; 0 where there is none.
+	letter rune
 }
 
 func (p *parser) fail(at int, problem finding.Message) error {
@@ -118,19 +125,19 @@ func (p *parser) emit(kind tokenKind, text string) {
 }
 
 func (p *parser) formula() (Formula, error) {
-	total := map[string]int{}
+	total := map[string]ratio{}
 	if p.peek(0) == 'e' && (p.peek(1) == '-' || p.peek(1) == '^' || p.peek(1) == '⁻') {
 		p.at++
 		p.emit(plain, "e")
 	} else {
 		for part := 0; ; part++ {
-			times := 1
+			times := ratio{1, 1}
 			if part > 0 {
-				if n, ok, err := p.number(); err != nil {
+				if n, written, err := p.times(); err != nil {
 					return Formula{}, err
-				} else if ok {
+				} else if written != "" {
 					times = n
-					p.emit(factor, strconv.Itoa(n))
+					p.emit(factor, written)
 				}
 			}
 			atoms, err := p.groups(0)
@@ -140,8 +147,11 @@ func (p *parser) formula() (Formula, error) {
 			if len(atoms) == 0 {
 				return Formula{}, p.fail(p.at, p.unexpected())
 			}
-			if err := p.addTo(total, atoms, times); err != nil {
-				return Formula{}, err
+			for symbol, n := range atoms {
+				sum := total[symbol].plus(ratio{n * times.n, times.d})
+				if total[symbol] = sum; sum.n > maxCount {
+					return Formula{}, p.fail(p.at-1, tooManyAtoms.Message(finding.Count(maxCount), finding.Text(symbol)))
+				}
 			}
 			if p.peek(0) != '·' && p.peek(0) != '.' {
 				break
@@ -153,11 +163,73 @@ func (p *parser) formula() (Formula, error) {
 	if err := p.chargeAndState(); err != nil {
 		return Formula{}, err
 	}
+	if len(total) == 0 && p.out.charge != -1 { // an electron has one charge
+		return Formula{}, p.fail(1, chargeForm.Message())
+	}
 	for symbol, n := range total {
-		p.out.atoms = append(p.out.atoms, Count{symbol, n})
+		c := Count{Element: symbol, N: n.n}
+		if n.d > 1 {
+			c.Per = n.d
+		}
+		p.out.atoms = append(p.out.atoms, c)
+	}
+	if p.letter != 0 {
+		p.out.stands = string(p.letter)
 	}
 	sort.Slice(p.out.atoms, func(i, j int) bool { return p.out.atoms[i].Element < p.out.atoms[j].Element })
 	return p.out, nil
+}
+
+// ratio is a number of atoms for one formula unit, in lowest terms.
+type ratio struct{ n, d int }
+
+func (r ratio) plus(s ratio) ratio {
+	if r.d == 0 {
+		r.d = 1
+	}
+	n, d := r.n*s.d+s.n*r.d, r.d*s.d
+	g := gcd(n, d)
+	return ratio{n / g, d / g}
+}
+
+var (
+	portion   = regexp.MustCompile(`^([0-9]{1,4})(?:/([2-9])|\.([0-9]{1,3}))?`)
+	fractions = strings.NewReplacer("½", "1/2", "¼", "1/4", "¾", "3/4", "⅓", "1/3", "⅔", "2/3")
+)
+
+// times reads how often the part behind a dot is there, whole or not: 5, 0.5,
+// 1/2; it is 1 where nothing is written.
+func (p *parser) times() (n ratio, written string, err error) {
+	text := string(p.runes[p.at:])
+	if r := p.peek(0); strings.ContainsRune("½¼¾⅓⅔", r) {
+		text = fractions.Replace(string(r))
+		p.runes = slices.Concat(p.runes[:p.at], []rune(text), p.runes[p.at+1:])
+		p.written = slices.Concat(p.written[:p.at], []rune(text), p.written[p.at+1:])
+	}
+	m := portion.FindStringSubmatch(text)
+	if m == nil {
+		return ratio{1, 1}, "", nil
+	}
+	n = ratio{d: 1}
+	n.n, _ = strconv.Atoi(m[1])
+	switch {
+	case m[2] != "":
+		n.d, _ = strconv.Atoi(m[2])
+	case m[3] != "":
+		for _, digit := range m[3] {
+			n.n, n.d = n.n*10+int(digit-'0'), n.d*10
+		}
+	}
+	g := gcd(n.n, n.d)
+	n = ratio{n.n / max(g, 1), n.d / max(g, 1)}
+	switch {
+	case n.n > maxCount:
+		return n, "", p.fail(p.at, numberTooLarge.Message(finding.Count(maxCount)))
+	case n.n == 0:
+		return n, "", p.fail(p.at, zeroAtoms.Message())
+	}
+	p.at += len(m[0])
+	return n, m[0], nil
 }
 
 func (p *parser) addTo(total, part map[string]int, times int) error {
@@ -191,6 +263,11 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 		switch r := p.peek(0); {
 		case r == '(' && p.stateLength() > 0:
 			return atoms, nil
+		case r == '(' && string(p.runes[p.at:]) == "(S)" && len(atoms) > 0:
+			return nil, p.fail(p.at, twoReadings.Message(finding.Text(string(p.runes[:p.at])+"(s)"),
+				finding.Text(string(p.runes[:p.at])+"S")))
+		case r == '(' && p.at > 0 && numeral.MatchString(string(p.runes[p.at:])):
+			return nil, p.oxidation(numeral.FindString(string(p.runes[p.at:])))
 		case r == '(' || r == '[':
 			if depth == maxDepth {
 				return nil, p.fail(p.at, tooDeep.Message(finding.Count(maxDepth)))
@@ -213,6 +290,10 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 			p.at++
 			p.emit(plain, string(closing))
 			part = inner
+		case r == p.letter && r != 0 && (r != 'M' && r != 'B' && r != 'R' || p.at == 0 || p.runes[p.at-1] == '('):
+			p.at++
+			p.emit(plain, string(r))
+			part[map[bool]string{true: "base", false: string(r)}[r == 'B']] = 1
 		case r >= 'A' && r <= 'Z':
 			symbol := string(r)
 			if next := p.peek(1); next >= 'a' && next <= 'z' {
@@ -248,27 +329,21 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 	}
 }
 
-// chargeAhead reports whether digits that follow directly are those of a
-// charge: behind a square bracket, or "Fe3+", a lone element with a plus.
-func (p *parser) chargeAhead(depth int, first bool, start int) bool {
-	n := 0
-	for p.peek(n) >= '0' && p.peek(n) <= '9' {
-		n++
-	}
-	sign := p.peek(n)
-	if depth > 0 || n != 1 || (sign != '+' && sign != '-') || !p.endsAfter(n+1) {
-		return false
-	}
-	if p.runes[p.at-1] == ']' {
-		return true
-	}
-	return first && start == 0 && sign == '+'
-}
+var numeral = regexp.MustCompile(`^\([IVX]{1,4}\)`)
 
-// endsAfter reports whether only a state may follow the n runes ahead.
-func (p *parser) endsAfter(n int) bool {
-	r := p.peek(n)
-	return r == 0 || r == ' ' || r == '('
+// oxidation refuses an oxidation number: behind a lone element it is offered as
+// the ion, in a formula it is left out.
+func (p *parser) oxidation(written string) error {
+	before, after := string(p.runes[:p.at]), string(p.runes[p.at+len(written):])
+	without := before + after
+	if _, ok := ElementOf(before); ok && after == "" {
+		if n := slices.Index([]string{"(I)", "(II)", "(III)", "(IV)", "(V)", "(VI)", "(VII)"}, written) + 1; n > 1 {
+			without = before + "^" + strconv.Itoa(n) + "+"
+		} else if n == 1 {
+			without = before + "^+"
+		}
+	}
+	return p.fail(p.at, oxidationNumber.Message(finding.Text(written), finding.Text(without)))
 }
 
 func (p *parser) number() (n int, ok bool, err error) {
@@ -286,98 +361,4 @@ func (p *parser) number() (n int, ok bool, err error) {
 		return 0, false, p.fail(start, zeroAtoms.Message())
 	}
 	return n, true, nil
-}
-
-// stateLength returns the length of a state such as "(aq)" at the cursor.
-func (p *parser) stateLength() int {
-	for _, s := range []string{"(s)", "(l)", "(g)", "(aq)"} {
-		if strings.HasPrefix(string(p.runes[p.at:min(len(p.runes), p.at+4)]), s) {
-			return len(s)
-		}
-	}
-	return 0
-}
-
-func (p *parser) chargeAndState() error {
-	for p.peek(0) == ' ' {
-		p.at++
-	}
-	start := p.at
-	raised := p.peek(0) == '^'
-	if raised {
-		p.at++
-	}
-	var digits, sign string
-	for {
-		r := p.peek(0)
-		for i := range superscripts {
-			if r == superscripts[i] {
-				r = rune('0' + i)
-			}
-		}
-		switch {
-		case r >= '0' && r <= '9':
-			digits += string(r)
-		case r == '⁺' || r == '+':
-			sign += "+"
-		case r == '⁻' || r == '-':
-			sign += "-"
-		default:
-			r = 0
-		}
-		if r == 0 {
-			break
-		}
-		p.at++
-	}
-	if digits != "" || sign != "" || raised {
-		size := 1
-		if digits != "" {
-			size, _ = strconv.Atoi(digits)
-		}
-		if len(sign) != 1 || size == 0 || size > 9 {
-			return p.fail(start, chargeForm.Message())
-		}
-		if !raised && digits == "" && start > 0 {
-			if err := p.unclearCharge(start, sign); err != nil {
-				return err
-			}
-		}
-		p.out.charge = size
-		if sign == "-" {
-			p.out.charge = -size
-		}
-		if digits == "1" {
-			digits = ""
-		}
-		p.emit(superscript, digits+sign)
-	}
-	for p.peek(0) == ' ' {
-		p.at++
-	}
-	if n := p.stateLength(); n > 0 {
-		p.out.state = string(p.runes[p.at+1 : p.at+n-1])
-		p.at += n
-	}
-	if p.at < len(p.runes) {
-		return p.fail(p.at, p.unexpected())
-	}
-	return nil
-}
-
-// unclearCharge refuses texts whose digits may belong to the subscript or to
-// the charge: "SO42-" and "I3-".
-func (p *parser) unclearCharge(at int, sign string) error {
-	last := p.out.tokens[len(p.out.tokens)-1]
-	if last.kind != subscript || p.runes[at-1] < '0' || p.runes[at-1] > '9' {
-		return nil
-	}
-	written := string(p.runes[:at-len(last.text)])
-	if n := len(last.text); n > 1 {
-		return p.fail(at-n, chargeApart.Message(finding.Text(written+last.text[:n-1]+"^"+last.text[n-1:]+sign)))
-	}
-	if len(p.out.tokens) == 2 && sign == "-" {
-		return p.fail(at-1, chargeUnclear.Message(finding.Text(written+last.text+"^"+sign), finding.Text(written+"^"+last.text+sign)))
-	}
-	return nil
 }

@@ -89,7 +89,8 @@ func Parse(text string) (Decimal, error) {
 		return fail(ErrTwoPoints)
 	case digits == 0:
 		return fail(ErrNotANumber)
-	case digits > MaxDigits:
+	// A number without a digit before its point is written again with one.
+	case digits > MaxDigits, digits == MaxDigits && decimals == digits:
 		return fail(ErrTooLong)
 	}
 	var out Decimal

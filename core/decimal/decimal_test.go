@@ -44,6 +44,8 @@ func TestParseKeepsWhatWasWritten(t *testing.T) {
 		{text: ".", err: decimal.ErrNotANumber},
 		{text: "NaN", err: decimal.ErrNotANumber},
 		{text: "1234567890123", err: decimal.ErrTooLong},
+		{text: ".000000000001", err: decimal.ErrTooLong}, // it would be written back with 13
+		{text: ".00000000001", want: "0.00000000001", places: 11, figures: 1},
 	} {
 		d, err := decimal.Parse(c.text)
 		if c.err != nil {
@@ -65,7 +67,8 @@ func TestRounding(t *testing.T) {
 		want    string
 	}{
 		{"0.27675", 2, "0.28"}, {"0.27675", 3, "0.277"}, {"0.265", 2, "0.27"}, {"0.255", 2, "0.26"},
-		{"9.96", 2, "10"}, {"99.96", 3, "100"}, {"0.0999", 1, "0.1"}, {"0", 3, "0.00"}, {"-0.265", 2, "-0.27"}, {"53.328", 3, "53.3"},
+		{"9.96", 2, "10"}, {"99.96", 3, "100"}, {"0.0999", 1, "0.1"}, {"0", 3, "0.00"}, {"-0.265", 2, "-0.27"},
+		{"53.328", 3, "53.3"},
 	} {
 		assert.Equal(t, c.want, decimal.Must(c.text).RoundFigures(c.figures).String(), c.text)
 	}

@@ -128,6 +128,7 @@ const (
 	OneTablet     Portion = "one-tablet"
 	OfSample      Portion = "sample"
 	OfSolution    Portion = "solution"
+	Undiluted     Portion = "undiluted"
 	NominalOne    Portion = "nominal"
 	OfHydrate     Portion = "hydrate"
 	WaterInIt     Portion = "water-in-it"

@@ -42,8 +42,11 @@ type effect = func(r *practical.Ready, n *dv.Node, size float64) float64
 
 // onEnds acts on the end readings of the titration's burette.
 func onEnds(sign float64) effect {
-	return func(_ *practical.Ready, n *dv.Node, size float64) float64 {
+	return func(r *practical.Ready, n *dv.Node, size float64) float64 {
 		if n.Source.Titration() && n.Source.Point == dv.End {
+			if r.Glass.Burette.Rising { // more that ran is less on its scale
+				return -sign * size
+			}
 			return sign * size
 		}
 		return 0
@@ -101,6 +104,9 @@ func knownHydroxide(r *practical.Ready) bool {
 
 func cause(code string) finding.Code { return finding.Declare("cause."+code, "size") }
 
+// indicatorOff is the wrong indicator: its size follows from the curve.
+var indicatorOff = cause("indicator")
+
 // The usual faults and their usual sizes. Source: common practice, no source.
 // The sign is that of what the fault makes of the record: a bubble that leaves
 // the jet makes the titre look larger.
@@ -112,14 +118,44 @@ var faults = []fault{
 	{cause("top-of-meniscus"), 0.1, quantity.Millilitre, onEnds(-1), nil},
 	{cause("read-upward"), 1, "", upward, nil},
 	{cause("burette-wet"), 2, quantity.Percent, scaled(dv.Burette), nil},
-	{cause("flask-with-sample"), 0.5, quantity.Millilitre, onPortion, func(r *practical.Ready) bool { return !r.UnknownInBurette }},
-	{cause("flask-with-standard"), 0.5, quantity.Millilitre, onPortion, func(r *practical.Ready) bool { return r.UnknownInBurette }},
+	{cause("flask-with-sample"), 0.5, quantity.Millilitre, onPortion,
+		func(r *practical.Ready) bool { return !r.UnknownInBurette }},
+	{cause("flask-with-standard"), 0.5, quantity.Millilitre, onPortion,
+		func(r *practical.Ready) bool { return r.UnknownInBurette }},
 	{cause("pipette-wet"), 1, quantity.Percent, scaled(dv.Pipette), nil},
 	{cause("blown-out"), 0.05, quantity.Millilitre, onPortion, nil},
 	{cause("mark-missed"), 0.5, quantity.Millilitre, onFlask, nil},
 	{cause("old-hydroxide"), 1, quantity.Percent, scaled(dv.KnownSolution), knownHydroxide},
-	{cause("standard-wet"), 1, quantity.Percent, scaled(dv.Balance), func(r *practical.Ready) bool { return r.UnknownInBurette }},
+	{cause("standard-wet"), 1, quantity.Percent, scaled(dv.Balance),
+		func(r *practical.Ready) bool { return r.UnknownInBurette }},
 }
+
+// Planted is a usual fault, to be made on purpose.
+type Planted struct{ fault fault }
+
+// PlantedFault finds a usual fault by its code, such as cause.bubble, for a practical
+// in which it can happen.
+func PlantedFault(r *practical.Ready, code string) (Planted, bool) {
+	for _, f := range faults {
+		if f.code.Name() == code && (f.where == nil || f.where(r)) {
+			return Planted{f}, true
+		}
+	}
+	return Planted{}, false
+}
+
+// Codes are those of the usual faults.
+func Codes() []string {
+	out := make([]string, len(faults))
+	for i, f := range faults {
+		out[i] = f.code.Name()
+	}
+	return out
+}
+
+// On is what the fault, at its usual size, adds to a leaf of the record. Where it acts
+// on what the record takes for granted, the truth is that much less.
+func (p Planted) On(r *practical.Ready, n *dv.Node) float64 { return p.fault.apply(r, n, p.fault.size) }
 
 // model runs a derivation with a fault in it.
 type model struct {
@@ -147,7 +183,9 @@ func (m *model) with(f fault, size float64) (answer, titre float64) {
 	}
 	m.p.Run()
 	if m.titre >= 0 {
-		titre = m.p.Values[m.titre] - m.p.Base(m.titre)
+		if titre = m.p.Values[m.titre] - m.p.Base(m.titre); math.Abs(titre) < noise*m.p.Base(m.titre) {
+			titre = 0
+		}
 	}
 	return m.p.Values[m.p.Last()] - m.base, titre
 }
@@ -156,12 +194,19 @@ func (m *model) with(f fault, size float64) (answer, titre float64) {
 // derivation as the result. Where the answer differs from a value that it
 // should have (nil: none is known), those that explain the difference best come
 // first. A fault that would leave no answer at all is not told.
-func Causes(a *assay.Assay, d dv.Derivation, p *dv.Program, target *float64) []Cause {
+// indicator is how far past the equivalence the indicator stops, mL; 0 where it
+// serves or that is not known.
+func Causes(a *assay.Assay, d dv.Derivation, p *dv.Program, indicator float64, target *float64) []Cause {
 	p.Reset()
 	p.Run()
 	m := &model{a, d.Nodes, p, p.Values[p.Last()], titreOf(d)}
 	var out []Cause
-	for _, f := range faults {
+	all := faults
+	if indicator != 0 {
+		all = append(slices.Clone(faults), fault{indicatorOff, math.Abs(indicator), quantity.Millilitre,
+			onEnds(math.Copysign(1, indicator)), nil})
+	}
+	for _, f := range all {
 		if f.where != nil && !f.where(a.Ready()) {
 			continue
 		}
@@ -169,7 +214,8 @@ func Causes(a *assay.Assay, d dv.Derivation, p *dv.Program, target *float64) []C
 		if math.Abs(answer) <= noise*math.Abs(m.base) || !finite(answer) {
 			continue
 		}
-		c := Cause{Code: f.code.Name(), Size: f.size, Unit: f.unit, Titre: titre, Answer: answer, Percent: 100 * answer / m.base}
+		c := Cause{Code: f.code.Name(), Size: f.size, Unit: f.unit, Titre: titre, Answer: answer,
+			Percent: 100 * answer / m.base}
 		if target != nil {
 			c.Needed = needed(m.base-*target, f.size, answer, func(size float64) float64 { by, _ := m.with(f, size); return by })
 		}

@@ -19,7 +19,8 @@ type Record struct {
 }
 
 // The usual slips of a calculation. Source: common practice, no source.
-var slips = finding.Family("slip.", []string{"thousand", "ten", "ratio-inverted", "ratio-left-out", "dilution-left-out", "dilution-inverted",
+var slips = finding.Family("slip.", []string{"thousand", "ten", "ratio-inverted", "ratio-left-out",
+	"dilution-left-out", "dilution-inverted",
 	"water-left-out", "volumes-swapped", "upside-down", "rough-included", "all-averaged", "from-capacity", "rounded-early"})
 
 // Given is a student's own value for a step: the value, half a unit of its last

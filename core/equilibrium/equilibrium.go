@@ -155,58 +155,6 @@ func root(f func(float64) float64) float64 {
 	return (a + b) / 2
 }
 
-// Davies returns the pH as −log10 of the activity of hydrogen ions, with
-// activity coefficients by the Davies equation,
-//
-//	log γ = −0.509 z² (√I/(1+√I) − 0.3 I),
-//
-// good to an ionic strength of about 0.5 mol/L, and the ionic strength. Ions
-// that take no part count as ions of charge one. Source: C. W. Davies, Ion
-// Association, 1962 (from memory).
-func (m Mixture) Davies() (pH, ionic float64) {
-	pH = m.PH()
-	for range 50 {
-		g := func(z float64) float64 { return -0.509 * z * z * (math.Sqrt(ionic)/(1+math.Sqrt(ionic)) - 0.3*ionic) }
-		adjusted := make(Mixture, len(m))
-		for i, p := range m {
-			s := p.Substance
-			s.PKa = append([]float64(nil), s.PKa...)
-			z := s.Top
-			for j := range s.PKa { // HA(z) -> H+ + A(z-1): Kc = Ka γ(HA) / (γ(H) γ(A))
-				s.PKa[j] += g(1) + g(z-1) - g(z)
-				z--
-			}
-			adjusted[i] = Part{s, p.Concentration}
-		}
-		kw := math.Pow(10, -PKw-2*g(1))
-		concentration := root(func(x float64) float64 {
-			h := math.Pow(10, -x)
-			q := h - kw/h
-			for _, p := range adjusted {
-				q += p.Concentration * p.Substance.charge(h)
-			}
-			return q
-		})
-		h := math.Pow(10, -concentration)
-		next := h + kw/h
-		for _, p := range adjusted {
-			next += p.Concentration * math.Abs(p.Substance.Strong)
-			z := p.Substance.Top
-			for _, f := range p.Substance.Fractions(concentration) {
-				next += p.Concentration * p.Substance.units() * f * z * z
-				z--
-			}
-		}
-		next = math.Min(next/2, 1) // the equation says nothing beyond
-		pH = concentration - g(1)
-		if math.Abs(next-ionic) < 1e-9 {
-			break
-		}
-		ionic = next
-	}
-	return pH, ionic
-}
-
 // Titration is a mixture in the flask and one in the burette.
 type Titration struct {
 	Sample  Mixture
@@ -243,6 +191,28 @@ func (t Titration) VolumeAt(pH float64) float64 {
 		return -t.Volume * above / below
 	}
 	return -t.Volume * above / below
+}
+
+// carbonDioxide is what stays dissolved in equilibrium with air, mol/L: 420 ppm
+// at 25 °C. Source: Henry's constant 0.034 mol/(L atm), CRC Handbook (from
+// memory).
+const carbonDioxide = 1.4e-5
+
+// Boiled is a titration of carbonate from whose flask the carbon dioxide is
+// lost: no more of it stays dissolved than air keeps there. The carbonate is
+// the first part of the sample.
+func (t Titration) Boiled(pH float64) (volume float64) {
+	volume = t.VolumeAt(pH)
+	h := math.Pow(10, -pH)
+	carbonate := t.Sample[0]
+	f := carbonate.Substance.Fractions(pH)
+	if !(volume >= 0) || f[0]*carbonate.Concentration*t.Volume/(t.Volume+volume) <= carbonDioxide {
+		return volume
+	}
+	left := carbonDioxide / f[0] // of all its forms, mol/L
+	q := h - math.Pow(10, -PKw)/h - left*(f[1]+2*f[2])
+	return t.Volume * (carbonate.Concentration*carbonate.Substance.Strong + q) / -(t.Titrant.charge(h) + q - h +
+		math.Pow(10, -PKw)/h)
 }
 
 // Point is one point of a curve.

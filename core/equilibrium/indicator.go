@@ -13,6 +13,9 @@ const (
 	Unsuitable Verdict = "unsuitable"
 )
 
+// Usual is the limit of a marginal indicator, % of the volume.
+const Usual = 0.5
+
 // oneDrop is the volume of a drop, mL.
 const oneDrop = 0.05
 
@@ -28,9 +31,16 @@ type EndPoint struct {
 
 // Judge says where an indicator stops that changes at this value (pH or V),
 // for an equivalence at a volume. volumeAt is the titration's. half is the
-// half width over which the colour turns.
-func Judge(volumeAt func(float64) float64, at, half, equivalence float64) EndPoint {
-	v := volumeAt(at)
+// half width over which the colour turns, limit what a marginal one may be off, %
+// of the volume; Usual where a school has no other.
+func Judge(volumeAt func(float64) float64, at, half, equivalence, limit float64) EndPoint {
+	width := math.Abs(volumeAt(at+half) - volumeAt(at-half))
+	return JudgeAt(volumeAt(at), width, equivalence, limit)
+}
+
+// JudgeAt is Judge for a volume at which the eye stops and the width over which
+// the colour turns, mL.
+func JudgeAt(v, width, equivalence, limit float64) EndPoint {
 	if math.IsInf(v, 0) || math.IsNaN(v) || v < 0 || v > 20*equivalence {
 		p := EndPoint{Verdict: Unsuitable, Reason: "never"}
 		if v < 0 { // it has the end colour from the start
@@ -38,8 +48,8 @@ func Judge(volumeAt func(float64) float64, at, half, equivalence float64) EndPoi
 		}
 		return p
 	}
-	width := math.Abs(volumeAt(at+half) - volumeAt(at-half))
-	p := EndPoint{Volume: v, Error: v - equivalence, Percent: 100 * (v - equivalence) / equivalence, Width: width, Verdict: Suits, Reason: "good"}
+	p := EndPoint{Volume: v, Error: v - equivalence, Percent: 100 * (v - equivalence) / equivalence, Width: width,
+		Verdict: Suits, Reason: "good"}
 	if math.IsInf(width, 0) || math.IsNaN(width) {
 		p.Width = 2 * equivalence
 	}
@@ -48,13 +58,13 @@ func Judge(volumeAt func(float64) float64, at, half, equivalence float64) EndPoi
 	switch {
 	case math.Abs(p.Error) <= oneDrop && !slow:
 		return p
-	case math.Abs(p.Percent) <= 0.5 && !slow:
+	case math.Abs(p.Percent) <= limit && !slow:
 		p.Verdict = Marginal
 	default:
 		p.Verdict = Unsuitable
 	}
 	switch {
-	case slow && math.Abs(p.Percent) <= 0.5:
+	case slow && math.Abs(p.Percent) <= limit:
 		p.Reason = "slow"
 	case p.Error < 0:
 		p.Reason = "early"

@@ -11,6 +11,7 @@
 package experiment
 
 import (
+	"slices"
 	"time"
 
 	"exactflask/core/agreement"
@@ -70,10 +71,15 @@ type Evaluation struct {
 	Clock      int64                 `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                   `json:"entries" doc:"number of entries in the notebook"`
 	Work       []marking.Step        `json:"work" doc:"the student's own calculation, step by step"`
-	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own final answer"`
+	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
+	Samples    []Sampled             `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
+	Hand       string                `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
-	Expected *Span `json:"expected,omitempty"`
+	Expected *Span           `json:"expected,omitempty"`
+	Salt     *Salt           `json:"salt,omitempty" doc:"the salt that is made, where one is, once the titres agree"`
+	Prepared *Prepared       `json:"prepared,omitempty" doc:"one's own solution as it was made from a stock"`
+	Used     decimal.Decimal `json:"used" doc:"of one's own solution, mL"`
 }
 
 // Span is a range of volumes, mL; both ends are the same where it is one.
@@ -124,6 +130,7 @@ const (
 	OutNegative  Reason = "out.not-positive"
 	OutBlank     Reason = "out.blank"
 	OutPractice  Reason = "out.practice"
+	OutRepeat    Reason = "out.repeat"
 	OutNoSample  Reason = "out.no-sample"
 	OutNoReagent Reason = "out.no-reagent"
 	OutNoMass    Reason = "out.no-mass"
@@ -132,8 +139,10 @@ const (
 )
 
 var (
-	_ = finding.Family("", []Reason{OutRough, OutOpen, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutNoSample, OutNoReagent, OutNoMass, OutNoFirst})
-	_ = finding.Family("", []agreement.Reason{agreement.InSet, agreement.OutTooHigh, agreement.OutTooLow, agreement.OutNoSet, agreement.OutTied, agreement.Alone, agreement.NotClosest})
+	_ = finding.Family("", []Reason{OutRough, OutOpen, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutRepeat, OutNoSample,
+		OutNoReagent, OutNoMass, OutNoFirst})
+	_ = finding.Family("", []agreement.Reason{agreement.InSet, agreement.OutTooHigh, agreement.OutTooLow,
+		agreement.OutNoSet, agreement.OutTied, agreement.Alone, agreement.NotClosest})
 	_ = finding.Declare(string(OutSetAside), "reason")
 	_ = finding.Declare(string(OutNoAnswer), "why")
 )
@@ -141,7 +150,8 @@ var (
 // Outside tells whether a trial is not judged for agreement.
 func (t Trial) Outside() bool {
 	switch t.Reason {
-	case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutNoSample, OutNoReagent, OutNoMass, OutNoFirst, OutNoAnswer:
+	case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutRepeat, OutNoSample, OutNoReagent,
+		OutNoMass, OutNoFirst, OutNoAnswer, OutWhichSample:
 		return true
 	}
 	return false
@@ -212,7 +222,9 @@ type Result struct {
 	Reference  *Comparison           `json:"reference,omitempty" doc:"against the true value; for the instructor"`
 	Budget     *budget.Budget        `json:"budget,omitempty" doc:"where the uncertainty comes from"`
 	Causes     []diagnosis.Cause     `json:"causes,omitempty" doc:"what would put the answer off, the best explanation first"`
-	Within     bool                  `json:"within,omitempty" doc:"the difference from the label or the expected value lies within the uncertainty"`
+	Single     bool                  `json:"single,omitempty" doc:"from one accurate trial, the only one so far"`
+	Nearest    string                `json:"nearest,omitempty" enum:"within,beyond" doc:"of a hydrate: whether the whole number lies within the uncertainty"`
+	Within     bool                  `json:"within,omitempty" doc:"the difference from the true value, the label or the expected value, the first that there is, lies within the uncertainty"`
 }
 
 // Second is the other answer of a mixture.
@@ -236,39 +248,114 @@ func Evaluate(r *practical.Ready, entries []journal.Entry, parts Parts) Evaluati
 }
 
 // Of is Evaluate for entries that are folded already.
-func Of(r *practical.Ready, c journal.Contents, parts Parts) Evaluation {
+func Of(r *practical.Ready, c journal.Contents, parts Parts) Evaluation { return Begin(r, c).Of(parts) }
+
+// Basis is what every evaluation of the same entries begins with: the record, the
+// titres and their judgement. It may be used by several goroutines.
+type Basis struct {
+	rec    recorded
+	groups []group
+	hand   int
+	j      judged
+	ev     Evaluation
+}
+
+// Begin lays the basis for evaluating a notebook, once for all parts.
+func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	rec := record(r, c)
-	j := judge(rec)
-	s := steer(rec, j)
-	ev := Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Setup: rec.setup, Cleanup: rec.cleanup, Log: rec.log,
-		Clock: c.Clock, Entries: c.Entries, Attempted: marking.Attempted(c.Answers), Withheld: !parts.Has(PartResult), Judged: parts.Has(PartVerdicts),
-		Stage: stage(j), Blank: rec.meanBlank}
-	ev.Statistics, ev.Dixon = describe(rec, j)
+	groups := groupsOf(rec)
+	var j judged
+	var s steering
+	hand := 0
+	if groups == nil {
+		j = judge(rec)
+		s = steer(rec, j)
+	} else {
+		hand = atHand(rec, groups)
+		j, s = together(rec, groups, hand), groups[hand].steer
+	}
+	ev := Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Setup: rec.setup, Cleanup: rec.cleanup,
+		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(j), Blank: rec.meanBlank}
+	if groups == nil { // of several samples they would be about one of them
+		ev.Statistics, ev.Dixon = describe(rec, j)
+	}
 	if e, ok := s.expected(assay.Measured{Trial: next}); ok {
 		ev.Expected = &Span{e.low, e.high}
 	}
 	ev.Supply = supply(rec, j, ev.Expected)
 	ev.Findings = append(ev.Findings, c.Findings...)
-	ev.Findings = append(ev.Findings, readingFindings(rec, j, s)...)
+	ev.Findings = append(ev.Findings, readingFindings(rec, j, s, groups)...)
 	ev.Findings = append(ev.Findings, agreementFindings(rec, j)...)
+	ev.Findings = append(ev.Findings, indicatorFindings(r)...)
 	ev.Next = nextOf(rec, j, s, ev.Supply, ev.Setup)
-	if parts.Has(PartResult) {
-		res := result(rec, j, parts)
-		ev.Result, ev.SoFar = res.whole, res.soFar
-		ev.Findings = append(ev.Findings, res.findings...)
+	return &Basis{rec, groups, hand, j, ev}
+}
+
+// Attempted tells whether the student has answered every step of the own working
+// (marking.Attempted).
+func (b *Basis) Attempted() bool { return len(b.rec.c.Answers) > 0 && b.Of(PartVerdicts).Attempted }
+
+// Of is the evaluation with these parts.
+func (b *Basis) Of(parts Parts) Evaluation {
+	rec, groups, hand, j, ev := b.rec, b.groups, b.hand, b.j, b.ev
+	ev.Withheld, ev.Judged = !parts.Has(PartResult), parts.Has(PartVerdicts)
+	// What the parts add to is this evaluation's own.
+	ev.Findings = slices.Clip(ev.Findings)
+	if e := ev.Next.Entry; e != nil {
+		own := *e
+		ev.Next.Entry = &own
 	}
-	ev.Work = work(rec, j, ev.Result, parts)
+	if groups != nil {
+		ev.compare(rec, groups, hand, parts)
+	} else {
+		if parts.Has(PartResult) {
+			res := result(rec, j, parts)
+			ev.Result, ev.SoFar = res.whole, res.soFar
+			ev.Findings = append(ev.Findings, res.findings...)
+		}
+		ev.Work = work(rec, j, ev.Result, parts)
+		if parts.Has(PartResult) {
+			if ev.Salt = makeSalt(rec, j); ev.Salt != nil {
+				ev.Salt.next(&ev.Next)
+				ev.Findings = append(ev.Findings, ev.Salt.findings()...)
+			}
+		}
+	}
+	ev.Attempted = parts.Has(PartVerdicts) && marking.Attempted(ev.Work)
+	ev.Prepared, ev.Used = prepared(rec, ev.Result), ownUsed(rec, j)
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}
 	}
 	return ev
 }
 
+// compare fills in what several samples have of their own.
+func (ev *Evaluation) compare(rec recorded, groups []group, hand int, parts Parts) {
+	var findings []finding.Finding
+	ev.Samples, findings = answers(rec, groups, parts)
+	ev.Findings = append(ev.Findings, findings...)
+	ev.Work = ownWork(groups, ev.Samples, parts)
+	if e := ev.Next.Entry; e != nil && e.Opens != "" {
+		e.Sample = groups[hand].name
+	}
+	ev.Hand = groups[hand].name
+	all := true
+	for _, s := range ev.Samples {
+		all = all && s.Agreement.Status == agreement.Agreed
+	}
+	switch {
+	case !all && ev.Stage == Agreed:
+		ev.Stage = Measuring
+	case all && ev.Stage == Agreed:
+		ev.Next.Say = []finding.Message{nextAllAgreed.Message(finding.Count(len(ev.Samples)))}
+	}
+}
+
 func stage(j judged) Stage {
 	complete, rough := 0, 0
 	for i := range j.trials {
 		switch t := &j.trials[i]; {
-		case t.Titre == nil || t.Withdrawn || t.Type == journal.Blank || t.Type == journal.Practice:
+		case t.Titre == nil || t.Withdrawn || !t.Type.Judged():
 		case t.Type == journal.Rough:
 			rough++
 		default:

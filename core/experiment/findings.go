@@ -4,7 +4,9 @@ import (
 	"exactflask/core/agreement"
 	"exactflask/core/assay"
 	"exactflask/core/chem"
+	"exactflask/core/curve"
 	"exactflask/core/decimal"
+	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
@@ -21,6 +23,7 @@ var (
 	startDiffers   = finding.Declare("reading.start-differs", "reading", "last")
 	takenAgain     = finding.Declare("reading.taken-again", "before", "now")
 	endBeforeStart = finding.Declare("titre.end-before-start", "start", "end")
+	endAboveStart  = finding.Declare("titre.end-above-start", "start", "end")
 	nothingRan     = finding.Declare("titre.nothing-ran", "reading")
 	beyondRough    = finding.Declare("titre.beyond-rough", "titre", "expected", "over")
 	overshot       = finding.Declare("titre.overshot")
@@ -32,6 +35,7 @@ var (
 	gasSeen        = finding.Declare("back.carbon-dioxide")
 	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent")
 	ambiguousSets  = finding.Declare("agreement.ambiguous", "tolerance")
+	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
 	ambiguousSame  = finding.Declare("agreement.ambiguous-relative", "percent")
 )
 
@@ -55,20 +59,27 @@ type looking struct {
 }
 
 // readingFindings looks at every reading and titre.
-func readingFindings(rec recorded, j judged, s steering) []finding.Finding {
+func readingFindings(rec recorded, j judged, s steering, groups []group) []finding.Finding {
 	l := &looking{rec: rec, steer: s}
+	roughs := map[string]*Trial{}
 	for i := range j.trials {
 		if t := &j.trials[i]; !t.Withdrawn {
+			if groups != nil { // a trial is compared with the rough one of its own sample
+				l.rough = roughs[t.OfSample]
+			}
 			l.readings(t)
 			if t.Titre != nil {
 				l.titre(t)
 			}
+			roughs[t.OfSample] = l.rough
 		}
 	}
-	l.practical(j)
+	l.practical(j, groups)
 	l.out = append(l.out, nominalFindings(rec, j)...)
 	return l.out
 }
+
+func (l *looking) ran(r *journal.Reading) decimal.Decimal { return l.rec.r.Glass.Burette.Ran(r.Value) }
 
 func (l *looking) add(f finding.Finding) { l.out = append(l.out, f) }
 
@@ -82,16 +93,17 @@ func (l *looking) readings(t *Trial) {
 	}
 	l.scale(t.End)
 	if t.Start != nil {
-		if l.rec.r.Rules.Readings.StartAtZero && !t.Start.Value.IsZero() {
+		if l.rec.r.Rules.Readings.StartAtZero && !l.rec.r.Glass.Burette.Ran(t.Start.Value).IsZero() {
 			l.add(startNotZero.Finding(finding.Check, t.Start.Entry, finding.Text(t.Start.Text)))
 		}
 		// Filling brings the level up the tube, so the new start is less than
 		// the last end. Liquid that was run off makes it more.
-		if l.lastEnd != nil && t.Start.Value.Cmp(l.lastEnd.Value) > 0 {
+		if l.lastEnd != nil && l.ran(t.Start).Cmp(l.ran(l.lastEnd)) > 0 {
 			l.add(startDiffers.Finding(finding.Note, t.Start.Entry, finding.Text(t.Start.Text), finding.Text(l.lastEnd.Text)))
 		}
 		if n := len(t.Struck.Start); n > 0 && t.Struck.Start[n-1].Reason == "" {
-			l.add(takenAgain.Finding(finding.Note, t.Start.Entry, finding.Text(t.Struck.Start[n-1].Text), finding.Text(t.Start.Text)))
+			l.add(takenAgain.Finding(finding.Note, t.Start.Entry, finding.Text(t.Struck.Start[n-1].Text),
+				finding.Text(t.Start.Text)))
 		}
 	}
 	if t.End != nil {
@@ -126,10 +138,14 @@ func (l *looking) titre(t *Trial) {
 		l.add(fading.Finding(finding.Check, t.ID))
 	}
 	switch {
-	case t.Type == journal.Practice || t.Type == journal.Blank:
+	case !t.Type.Judged():
 		return
 	case t.Titre.Sign() < 0:
-		l.add(endBeforeStart.Finding(finding.Warning, t.ID, finding.Text(t.Start.Text), finding.Text(t.End.Text)))
+		code := endBeforeStart
+		if l.rec.r.Glass.Burette.Rising {
+			code = endAboveStart
+		}
+		l.add(code.Finding(finding.Warning, t.ID, finding.Text(t.Start.Text), finding.Text(t.End.Text)))
 		return
 	case t.Titre.IsZero():
 		l.add(nothingRan.Finding(finding.Warning, t.ID, finding.Text(t.End.Text)))
@@ -138,7 +154,8 @@ func (l *looking) titre(t *Trial) {
 	if t.Titre.Cmp(small) < 0 && t.SetAside == nil {
 		step := l.rec.r.Glass.Burette.Step(l.rec.r.Rules.Readings.Resolution)
 		percent, _ := step.Mul(cent).Div(*t.Titre)
-		l.add(smallTitre.Finding(finding.Check, t.ID, mL(*t.Titre), mL(step), finding.Exact(percent.RoundFigures(2), quantity.Percent)))
+		l.add(smallTitre.Finding(finding.Check, t.ID, mL(*t.Titre), mL(step),
+			finding.Exact(percent.RoundFigures(2), quantity.Percent)))
 	}
 	if t.FirstTitre != nil && t.FirstTitre.Cmp(*t.Titre) > 0 {
 		l.add(firstLater.Finding(finding.Warning, t.ID, finding.Text(t.FirstEnd.Text), finding.Text(t.End.Text)))
@@ -170,7 +187,7 @@ func (l *looking) beyondRough(t *Trial) {
 }
 
 // practical says what is to be said of the whole.
-func (l *looking) practical(j judged) {
+func (l *looking) practical(j judged, groups []group) {
 	r := l.rec.r
 	for _, s := range r.Steps {
 		if s.By == practical.ByCylinder && s.Kind != practical.MakeUp {
@@ -181,8 +198,18 @@ func (l *looking) practical(j judged) {
 	if i := r.Excess(); i >= 0 && makesGas(r.Steps[i].Reaction.Equation) {
 		l.add(gasSeen.Finding(finding.Note, ""))
 	}
-	if d, ok := drift(j); ok {
-		l.add(driftSeen.Finding(finding.Check, "", finding.Exact(d[0], j.agreement.Unit), finding.Exact(d[1], j.agreement.Unit)))
+	all := []judged{j}
+	if groups != nil { // samples differ: each drifts by itself
+		all = nil
+		for _, g := range groups {
+			all = append(all, g.j)
+		}
+	}
+	for _, j := range all {
+		if d, ok := drift(j); ok {
+			l.add(driftSeen.Finding(finding.Check, "", finding.Exact(d[0], j.agreement.Unit),
+				finding.Exact(d[1], j.agreement.Unit)))
+		}
 	}
 	rule := r.Rules.Agreement
 	if rule.Kind == agreement.Relative {
@@ -202,7 +229,8 @@ func Loose(tolerance, titre decimal.Decimal) (finding.Finding, bool) {
 		return finding.Finding{}, false
 	}
 	percent, _ := tolerance.Mul(cent).Div(titre)
-	return looseTolerance.Finding(finding.Warning, "", mL(tolerance), mL(titre), finding.Exact(percent.RoundFigures(2), quantity.Percent)), true
+	return looseTolerance.Finding(finding.Warning, "", mL(tolerance), mL(titre),
+		finding.Exact(percent.RoundFigures(2), quantity.Percent)), true
 }
 
 // makesGas tells whether a reaction sets carbon dioxide free.
@@ -249,4 +277,16 @@ func agreementFindings(rec recorded, j judged) []finding.Finding {
 		return []finding.Finding{ambiguousSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
 	}
 	return []finding.Finding{ambiguousSets.Finding(finding.Check, "", mL(rule.Tolerance))}
+}
+
+// indicatorFindings says on the bench that the practical's indicator does not
+// show the equivalence. It gives no figures, which would tell the expected titre.
+func indicatorFindings(r *practical.Ready) []finding.Finding {
+	p := curve.Of(r)
+	if p.Chosen == nil || p.Chosen.End.Verdict != equilibrium.Unsuitable ||
+		p.Chosen.Boiled != nil && p.Chosen.Boiled.Verdict == equilibrium.Suits {
+		return nil
+	}
+	return []finding.Finding{wrongIndicator[p.Chosen.End.Reason].Finding(finding.Warning, "",
+		curve.IndicatorName(p.Chosen.ID))}
 }

@@ -3,7 +3,6 @@ package experiment
 import (
 	"exactflask/core/agreement"
 	"exactflask/core/decimal"
-	"exactflask/core/journal"
 	"exactflask/core/quantity"
 )
 
@@ -28,7 +27,7 @@ func judge(rec recorded) judged {
 	var candidates []agreement.Candidate
 	for i := range j.trials {
 		t := &j.trials[i]
-		if t.Titre == nil || t.Titre.Sign() <= 0 || t.Type == journal.Blank || t.Type == journal.Practice {
+		if t.Titre == nil || t.Titre.Sign() <= 0 || !t.Type.Judged() {
 			continue
 		}
 		value := *t.Titre
@@ -123,7 +122,7 @@ func describe(rec recorded, j judged) (*agreement.Statistics, *agreement.Dixon) 
 	if s, ok := agreement.Describe(averaged); ok {
 		st = &s
 	}
-	if q, ok := agreement.DixonQ(values); ok {
+	if q, ok := agreement.DixonQ(values, rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()); ok {
 		q.Trial = j.ids[q.Index]
 		return st, &q
 	}

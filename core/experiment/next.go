@@ -1,11 +1,14 @@
 package experiment
 
 import (
+	"slices"
+
 	"exactflask/core/agreement"
 	"exactflask/core/assay"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
+	"exactflask/core/marking"
 	"exactflask/core/practical"
 )
 
@@ -20,6 +23,41 @@ type Next struct {
 	DropAt   *decimal.Decimal `json:"dropAt,omitempty" doc:"reading from which to go drop by drop, mL"`
 	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL; where trials differ the earliest"`
 	ExpectTo *decimal.Decimal `json:"expectTo,omitempty" doc:"the latest, where trials differ, mL"`
+	Weigh    *Weigh           `json:"weigh,omitempty" doc:"whose mass is to be written next; left out where nothing is weighed"`
+}
+
+// Weigh says which sample a weighing is of: it belongs to the trial that it is
+// asked for, and to none other.
+type Weigh struct {
+	Trial  string            `json:"trial,omitempty" doc:"id of the trial; empty where one is to be opened for it, or one weighing is for all"`
+	Opens  journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,practice" doc:"type of the trial to open for it"`
+	Before *decimal.Decimal  `json:"before,omitempty" doc:"mass of the same sample that was written before, g: another takes its place"`
+}
+
+// Onward is where a notebook goes on to from the bench.
+type Onward string
+
+// The places.
+const (
+	ToWork   Onward = "work"   // the student's own working
+	ToResult Onward = "result" // the answer with its working
+	ToReport Onward = "report"
+)
+
+// Then is where it goes on to once the titres agree: to the own working while the result
+// waits for it and a step of it has no answer, to the result where it is shown, else to
+// the report; empty before.
+func (ev Evaluation) Then() Onward {
+	unanswered := func(s marking.Step) bool { return s.Answer == nil }
+	switch {
+	case ev.Stage != Agreed:
+		return ""
+	case ev.Withheld && slices.ContainsFunc(ev.Work, unanswered):
+		return ToWork
+	case ev.Result != nil || !ev.Withheld && len(ev.Samples) > 0:
+		return ToResult
+	}
+	return ToReport
 }
 
 // Code is that of the first thing to do.
@@ -29,7 +67,8 @@ func (n Next) Code() string { return n.Say[0].Code }
 // or the start reading of a trial that is still to be opened.
 type Expect struct {
 	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
-	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice" doc:"type of the trial to open"`
+	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice,repeat" doc:"type of the trial to open"`
+	Sample   string            `json:"sample,omitempty" doc:"of several samples the one that is proposed for the trial to open"`
 	Place    journal.Place     `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end,reagent-start,reagent-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
 }
@@ -48,6 +87,7 @@ var (
 	nextCheck         = finding.Declare("next.check-readings")
 	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
 	nextAgreedSamples = finding.Declare("next.agreed-relative", "count")
+	nextAllAgreed     = finding.Declare("next.agreed-samples", "count")
 	nextNothingLeft   = finding.Declare("next.nothing-left")
 	nextShort         = finding.Declare("next.short", "count")
 	nextLeft          = finding.Declare("next.left", "count")
@@ -55,10 +95,13 @@ var (
 	nextSample        = finding.Family("next.", []journal.Place{journal.SampleStart, journal.ReagentStart})
 	nextSampleEnd     = finding.Family("next.", []journal.Place{journal.SampleEnd, journal.ReagentEnd}, "volume")
 	nextFirstEnd      = finding.Declare("next.first-end")
+	nextMassMissing   = finding.Declare("next.mass-missing", "trial")
 	nextWeigh         = finding.Declare("next.weigh")
 	nextAfterRefill   = finding.Declare("next.after-refill", "before")
 	nextReadStart     = finding.Declare("next.read-start")
 	nextRefill        = finding.Declare("next.refill", "last")
+	nextFillFirst     = finding.Declare("next.fill-first", "left", "need")
+	nextFillWithin    = finding.Declare("next.fill-within", "need")
 	nextBeyond        = finding.Declare("next.beyond", "capacity")
 	runBlind          = finding.Declare("next.run-blind")
 	runRoughBlind     = finding.Declare("next.run-rough-blind")
@@ -80,10 +123,52 @@ type advising struct {
 func nextOf(rec recorded, j judged, s steering, left *SupplyLeft, setup []Item) Next {
 	a := advising{rec, j, s, left, setup}
 	last, open := lastTrial(j.trials)
+	var n Next
 	if open != nil {
-		return a.running(open)
+		n = a.running(open)
+	} else {
+		n = a.opening(last)
 	}
-	return a.opening(last)
+	a.weigh(&n, open)
+	return n
+}
+
+// weigh says whose mass is to be written: of a trial that ended without one, of
+// the one that is open, or of the one to be opened.
+func (a advising) weigh(n *Next, open *Trial) {
+	r := a.rec.r
+	if !r.Weighs() {
+		return
+	}
+	if !r.MassEach() {
+		n.Weigh = &Weigh{}
+		if m := a.rec.assay.Held().Mass; m != nil {
+			before := m[0].Value.Sub(m[1].Value)
+			n.Weigh.Before = &before
+		}
+		return
+	}
+	for i := range a.j.trials {
+		if t := &a.j.trials[i]; t.Reason == OutNoMass {
+			n.Weigh = &Weigh{Trial: t.ID}
+			n.Say = append([]finding.Message{nextMassMissing.Message(finding.Said(trialName(t)))}, n.Say...)
+			return
+		}
+	}
+	switch {
+	case open != nil && open.Type != journal.Blank:
+		n.Weigh = &Weigh{Trial: open.ID, Before: open.Mass}
+		if open.Mass == nil && open.Start == nil {
+			n.Say = append([]finding.Message{nextWeigh.Message()}, n.Say...)
+		}
+	case open == nil && n.Entry != nil && n.Entry.Opens != journal.Blank:
+		n.Weigh = &Weigh{Opens: n.Entry.Opens}
+	}
+}
+
+// trialName is spoken with the names that trials have everywhere.
+func trialName(t *Trial) finding.Message {
+	return finding.Message{Code: "trial." + string(t.Type), Values: finding.Values{"number": finding.Count(t.Number)}}
 }
 
 // opening says which trial to begin.
@@ -94,7 +179,7 @@ func (a advising) opening(last *Trial) Next {
 	switch {
 	case r.ByBlank() && len(a.rec.assay.Held().Blanks) == 0:
 		opens, say = journal.Blank, nextBlank.Message()
-	case !r.Rules.Readings.NoRough && !hasRough(a.j.trials) && len(a.j.compared) == 0:
+	case !r.Rules.Readings.NoRough && !hasRough(a.steer.rec.trials) && len(a.j.compared) == 0:
 		opens, say = journal.Rough, nextRough.Message()
 	case status == agreement.Agreed:
 		n := Next{Entry: &Expect{Opens: journal.Accurate, Place: journal.Start}}
@@ -120,7 +205,7 @@ func (a advising) opening(last *Trial) Next {
 	if len(a.j.trials) == 0 {
 		for _, item := range a.setup {
 			if item.Entry == "" {
-				n.Say = append(n.Say, nextSetup.Message(finding.Said(itemNames[item.Code].Message())))
+				n.Say = append(n.Say, nextSetup.Message(finding.Said(journal.ItemSaid(item.Code))))
 				break
 			}
 		}
@@ -175,21 +260,24 @@ func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
 	case r.ReagentBurette() && opens != journal.Blank:
 		own(journal.ReagentStart, func(t *Trial) *journal.Reading { return t.ReagentEnd })
 		return
-	case zero || last == nil || last.End == nil || last.End.Value.Sign() < 0:
+	case zero || last == nil || last.End == nil || a.ran(last.End).Sign() < 0:
 		return
 	}
 	e, known := a.steer.expected(assay.Measured{Trial: next})
 	if !known || opens == journal.Blank {
 		return
 	}
-	if a.fits(last.End.Value, e) {
+	if a.fits(a.ran(last.End), e) {
 		n.Entry.Proposal = last.End.Value.String()
 	} else {
 		n.Say = append(n.Say, nextRefill.Message(finding.Text(last.End.Text)))
 	}
 }
 
-// fits tells whether the expected titre fits on the scale from a reading on.
+// ran is what had left the burette at a reading, mL.
+func (a advising) ran(r *journal.Reading) decimal.Decimal { return a.rec.r.Glass.Burette.Ran(r.Value) }
+
+// fits tells whether the expected titre fits on the scale from what has left on.
 func (a advising) fits(from decimal.Decimal, e expectation) bool {
 	return from.Add(e.high).Add(spare).Cmp(a.rec.r.Glass.Burette.Capacity) <= 0
 }
@@ -216,24 +304,25 @@ func (a advising) running(t *Trial) Next {
 	e, known := a.steer.expected(t.measured)
 	if t.Start == nil {
 		n := waits(nextReadStart.Message(), journal.Start)
-		if last := endBefore(a.j.trials, t.ID); last != nil && known && !r.Rules.Readings.StartAtZero && a.fits(last.Value, e) {
+		if last := endBefore(a.j.trials, t.ID); last != nil && known && !r.Rules.Readings.StartAtZero &&
+			a.fits(a.ran(last), e) {
 			n.Entry.Proposal = last.Value.String()
 		}
 		return n
-	}
-	if r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
-		return waits(nextFirstEnd.Message(), journal.FirstEnd)
 	}
 	for _, f := range t.Refills {
 		if f.After == nil && f.Before != nil {
 			return waits(nextAfterRefill.Message(finding.Text(f.Before.Text)), journal.AfterRefill)
 		}
 	}
+	if r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
+		return waits(nextFirstEnd.Message(), journal.FirstEnd)
+	}
 	n := waits(runBlind.Message(), journal.End)
 	if t.Type == journal.Rough {
 		n.Say[0] = runRoughBlind.Message()
 	}
-	if !known || r.Showing.HideExpected || t.Type == journal.Blank || t.Type == journal.Practice {
+	if !known || r.Showing.HideExpected || !t.Type.Judged() {
 		return n
 	}
 	a.lookFor(&n, t, e)
@@ -242,11 +331,12 @@ func (a advising) running(t *Trial) Next {
 
 // lookFor adds the readings to look for: each filling moves the end up the scale.
 func (a advising) lookFor(n *Next, t *Trial, e expectation) {
-	shift, from := t.Start.Value, t.Start.Value
+	scale := a.rec.r.Glass.Burette
+	shift, from := a.ran(t.Start), a.ran(t.Start)
 	for _, f := range t.Refills {
 		if f.Before != nil && f.After != nil {
-			shift = shift.Sub(f.Before.Value).Add(f.After.Value)
-			from = f.After.Value
+			shift = shift.Sub(a.ran(f.Before)).Add(a.ran(f.After))
+			from = a.ran(f.After)
 		}
 	}
 	free, drops := a.steer.slow(e)
@@ -255,9 +345,25 @@ func (a advising) lookFor(n *Next, t *Trial, e expectation) {
 		if at.Cmp(from) < 0 {
 			at = from
 		}
+		at = scale.Ran(at)
 		return &at
 	}
-	low, high := e.low.Add(shift), e.high.Add(shift)
+	ranLow, ranHigh := e.low.Add(shift), e.high.Add(shift)
+	capacity := scale.Capacity
+	if ranLow.Cmp(capacity) > 0 { // what is in it does not reach: there is no reading to look for yet
+		untouched := len(t.Provisional) == 0 && len(t.Refills) == 0
+		left := capacity.Sub(from)
+		if left.Sign() < 0 {
+			left = decimal.Decimal{}
+		}
+		if untouched && e.low.Cmp(capacity) <= 0 {
+			n.Say[0] = nextFillFirst.Message(mL(left), mL(e.low.Round(1)))
+		} else {
+			n.Say[0] = nextFillWithin.Message(mL(e.low.Round(1)))
+		}
+		return
+	}
+	low, high := scale.Ran(ranLow), scale.Ran(ranHigh)
 	n.SlowAt, n.DropAt, n.ExpectAt = place(free), place(drops), &low
 	exact := func(d decimal.Decimal) finding.Value { return finding.Exact(d.Round(2), "") }
 	switch {
@@ -269,7 +375,7 @@ func (a advising) lookFor(n *Next, t *Trial, e expectation) {
 		n.ExpectTo = &high
 		n.Say[0] = runSpan.Message(exact(*n.SlowAt), exact(*n.DropAt), exact(low), exact(high))
 	}
-	if capacity := a.rec.r.Glass.Burette.Capacity; high.Cmp(capacity) > 0 {
+	if ranHigh.Cmp(capacity) > 0 {
 		n.Say = append(n.Say, nextBeyond.Message(mL(capacity)))
 	}
 }
@@ -306,7 +412,8 @@ func endBefore(trials []Trial, id string) *journal.Reading {
 
 func hasRough(trials []Trial) bool {
 	for i := range trials {
-		if t := &trials[i]; t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil && t.Titre.Sign() > 0 {
+		if t := &trials[i]; t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil &&
+			t.Titre.Sign() > 0 {
 			return true
 		}
 	}

@@ -8,9 +8,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/decimal"
+	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/marking"
 	"exactflask/core/practical"
+	"exactflask/core/practical/practicaltest"
 )
 
 // A student's own figures, judged step by step. 23.80 and 23.90 mL of 0.100
@@ -18,7 +20,7 @@ import (
 // Source of the slips: common practice, no source.
 func TestOwnWorking(t *testing.T) {
 	written := entries("R 0.00 24.90", "A 0.00 23.80", "A 0.00 23.90", "A 0.00 24.60")
-	steps := evaluate(t, plain(), "A 0.00 23.80", "A 0.00 23.90").Work
+	steps := evaluate(t, practicaltest.Plain(), "A 0.00 23.80", "A 0.00 23.90").Work
 	ids := map[string]string{}
 	for _, s := range steps {
 		ids[strings.TrimPrefix(s.Code, "step.")] = s.Step
@@ -42,8 +44,9 @@ func TestOwnWorking(t *testing.T) {
 			assert.Fail(t, "no step "+c.step, "%v", ids)
 			continue
 		}
-		own := add(append([]journal.Entry{}, written...), journal.Entry{Part: journal.Answer{Step: ids[c.step], Written: c.text, Unit: c.unit}})
-		for _, s := range of(t, plain(), own).Work {
+		own := add(append([]journal.Entry{}, written...),
+			journal.Entry{Part: journal.Answer{Step: ids[c.step], Written: c.text, Unit: c.unit}})
+		for _, s := range of(t, practicaltest.Plain(), own).Work {
 			if s.Step == ids[c.step] {
 				assert.Equal(t, c.verdict, s.Verdict, c.name)
 				assert.Equal(t, c.slip, s.Slip, c.name)
@@ -54,12 +57,39 @@ func TestOwnWorking(t *testing.T) {
 	carried := add(append([]journal.Entry{}, written...),
 		journal.Entry{Part: journal.Answer{Step: ids["amount-known"], Written: "0.002000", Unit: "mol"}},
 		journal.Entry{Part: journal.Answer{Step: ids["ratio"], Written: "0.002000", Unit: "mol"}})
-	for _, s := range of(t, plain(), carried).Work {
+	for _, s := range of(t, practicaltest.Plain(), carried).Work {
 		if s.Step == ids["ratio"] {
 			assert.Equal(t, marking.Right, s.Verdict)
 			assert.True(t, s.Carried)
 		}
 	}
+}
+
+// Where a notebook goes on to once its titres agree.
+func TestThen(t *testing.T) {
+	r, fault := practicaltest.Plain().Check()
+	require.Nil(t, fault)
+	agreed := entries("A 0.00 23.80", "A 0.00 23.90")
+	worked := append([]journal.Entry{}, agreed...)
+	for _, s := range experiment.Evaluate(r, agreed, experiment.Record).Work {
+		worked = add(worked, journal.Entry{Part: journal.Answer{Step: s.Step, Written: "1", Unit: "mol"}})
+	}
+	for _, c := range []struct {
+		name    string
+		entries []journal.Entry
+		parts   experiment.Parts
+		then    experiment.Onward
+	}{
+		{"before they agree", entries("A 0.00 23.80"), experiment.All, ""},
+		{"the result is shown", agreed, experiment.All, experiment.ToResult},
+		{"it waits for the own working", agreed, experiment.Record, experiment.ToWork},
+		{"the own working is done", worked, experiment.Record, experiment.ToReport},
+	} {
+		assert.Equal(t, c.then, experiment.Evaluate(r, c.entries, c.parts).Then(), c.name)
+	}
+	assert.Equal(t, experiment.ToResult, compared(t, [2]string{"A 0.00 23.80", "cold"}, [2]string{"A 0.00 23.85", "cold"},
+		[2]string{"A 0.00 21.80", "warm"}, [2]string{"A 0.00 21.85", "warm"}, [2]string{"A 0.00 20.80", "light"},
+		[2]string{"A 0.00 20.85", "light"}).Then(), "several samples")
 }
 
 // Why is mine off: what each usual fault does, by the same model. An overshoot

@@ -3,7 +3,6 @@ package experiment
 import (
 	"exactflask/core/assay"
 	"exactflask/core/decimal"
-	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
 )
@@ -55,14 +54,15 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 		}
 	}
 	rec.assay = assay.New(r, held)
-	rec.setup, rec.cleanup, rec.log = lists(c.Lines)
+	rec.setup, rec.cleanup, rec.log = lists(r, c.Lines)
 	return rec
 }
 
 func weighing(l *journal.Line) *[2]assay.Reading {
 	w := l.Part.(journal.Weighing)
 	full, emptied := w.Masses()
-	return &[2]assay.Reading{{Entry: l.Entry.ID, Text: w.Full, Value: full}, {Entry: l.Entry.ID, Text: w.Emptied, Value: emptied}}
+	return &[2]assay.Reading{{Entry: l.Entry.ID, Text: w.Full, Value: full},
+		{Entry: l.Entry.ID, Text: w.Emptied, Value: emptied}}
 }
 
 func reading(r *journal.Reading) assay.Reading {
@@ -100,18 +100,26 @@ func trialOf(r *practical.Ready, t *journal.Trial) Trial {
 		mass := t.Weighed.Part.(journal.Weighing).Mass()
 		out.Mass = &mass
 	}
+	b := r.Glass.Burette
 	if titre, ok := t.Titre(); ok {
+		if m.Rising = b.Rising; m.Rising {
+			titre = decimal.Decimal{}.Sub(titre)
+		}
 		out.Titre = &titre
 		m.Start, m.End = reading(t.Start), reading(t.End)
-		for _, f := range t.Refills {
+	}
+	for _, f := range t.Refills {
+		if f.Before != nil && f.After != nil {
 			m.Refills = append(m.Refills, [2]assay.Reading{reading(f.Before), reading(f.After)})
 		}
 	}
 	if t.FirstEnd != nil {
 		first := reading(t.FirstEnd)
-		m.First = &first
-		if t.Start != nil {
-			v := t.FirstEnd.Value.Sub(t.Start.Value)
+		m.First, m.FirstFills = &first, min(t.FirstFills, len(m.Refills))
+		if v, ok := t.FirstTitre(); ok {
+			if b.Rising {
+				v = decimal.Decimal{}.Sub(v)
+			}
 			out.FirstTitre = &v
 		}
 	}
@@ -131,6 +139,8 @@ func ownReason(r *practical.Ready, t *Trial) Reason {
 		return OutOpen
 	case t.Type == journal.Practice:
 		return OutPractice
+	case t.Type == journal.Repeat:
+		return OutRepeat
 	case t.Type == journal.Blank:
 		return OutBlank
 	case t.Titre.Sign() <= 0:
@@ -156,22 +166,12 @@ func (t *Trial) usable(kind journal.TrialType) bool {
 		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutNoAnswer
 }
 
-// What is done before and after a titration, in order. Source: common
-// practice, no source.
-var (
-	setupItems   = []string{"goggles", "rinse-water", "rinse-solution", "fill-low", "funnel-out", "jet-filled", "no-bubble", "leak-wait", "white-tile", "indicator"}
-	cleanupItems = []string{"drain", "nothing-back", "rinse-after", "tap-open", "waste-separate", "hands"}
-	// Another burette is set up from the beginning, a tap that was reseated is
-	// waited for again.
-	buretteItems = []string{"rinse-water", "rinse-solution", "fill-low", "funnel-out", "jet-filled", "no-bubble"}
-
-	itemNames = finding.Family("item.", append(append([]string{}, setupItems...), cleanupItems...))
-)
-
-const leakWait, leakSeconds = "leak-wait", 30
+// A wait for leaks is kept when it lasted this long, s. Source: common practice,
+// no source.
+const leakSeconds = 30
 
 // lists makes the set-up and clean-up lists and the log of the bench.
-func lists(lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
+func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
 	log = make([]LogLine, 0, len(lines))
 	last := map[string]*journal.Line{}
 	for i := range lines {
@@ -185,21 +185,22 @@ func lists(lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
 		case journal.Observation:
 			if p.About == journal.Leak && !l.Withdrawn {
 				if p.Written != journal.Reseated {
-					delete(last, leakWait)
+					delete(last, practical.LeakWait)
 				}
-				if p.Written == journal.Changed {
-					for _, item := range buretteItems {
+				if p.Written == journal.Changed { // it is set up from the beginning
+					for _, item := range practical.BuretteUp {
 						delete(last, item)
 					}
 				}
 			}
 		case journal.Timer:
 			if p.For == journal.ForLeak && p.Seconds >= leakSeconds && !l.Withdrawn {
-				last[leakWait] = l
+				last[practical.LeakWait] = l
 			}
 		}
 		e := &l.Entry
-		log = append(log, LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author, Withdrawn: l.Withdrawn, Struck: l.Struck})
+		log = append(log, LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author,
+			Withdrawn: l.Withdrawn, Struck: l.Struck})
 	}
 	items := func(codes []string) []Item {
 		out := make([]Item, len(codes))
@@ -212,5 +213,5 @@ func lists(lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
 		}
 		return out
 	}
-	return items(setupItems), items(cleanupItems), log
+	return items(r.Kept("setup", func() any { return r.Setup() }).([]string)), items(r.Cleanup()), log
 }

@@ -6,6 +6,7 @@ import (
 	"exactflask/core/agreement"
 	"exactflask/core/assay"
 	"exactflask/core/budget"
+	"exactflask/core/curve"
 	"exactflask/core/derivation"
 	"exactflask/core/diagnosis"
 	"exactflask/core/finding"
@@ -48,7 +49,8 @@ func result(rec recorded, j judged, parts Parts) resulted {
 		trials := j.averaged()
 		d, problem := rec.assay.Derive(measuredOf(trials))
 		if problem != nil {
-			out.findings = append(out.findings, impossible.Finding(finding.Warning, problem.Trial, finding.Said(problem.Message)))
+			out.findings = append(out.findings, impossible.Finding(finding.Warning, problem.Trial,
+				finding.Said(problem.Message)))
 			return out
 		}
 		r = answer(rec.r, d, parts)
@@ -69,13 +71,32 @@ func result(rec recorded, j judged, parts Parts) resulted {
 			return out // it may be that something is still to be recorded
 		}
 		r = answer(rec.r, d, parts)
-		if from == "rough" {
+		switch {
+		case from == "rough":
 			r.Answer.Figures = min(r.Answer.Figures, 2)
+		case j.verdict.Status == agreement.TooFew && rec.loneAccurate(j):
+			// One accurate trial has its working and its answer, and is told to be
+			// one.
+			r.Single = true
+			analyse(rec, r, parts)
+			out.whole = r
 		}
 	}
 	out.soFar = &SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
 	out.findings = append(out.findings, resultFindings(r)...)
+	out.findings = append(out.findings, plausibility(rec.r, r)...)
 	return out
+}
+
+// loneAccurate tells whether one accurate trial, and no more, gave a titre.
+func (rec recorded) loneAccurate(j judged) bool {
+	n := 0
+	for i := range j.trials {
+		if j.trials[i].usable(journal.Accurate) {
+			n++
+		}
+	}
+	return n == 1
 }
 
 func first(trials []Trial, kind journal.TrialType) *Trial {
@@ -123,7 +144,8 @@ func expectedAnswer(p *practical.Ready) float64 {
 	switch {
 	case p.Asked.Expected.Sign() > 0:
 		return p.Asked.Expected.Float64()
-	case p.Asked.What == practical.Concentration && p.Asked.Unit == quantity.MolePerL && (len(p.Steps) == 1 || p.UnknownInBurette):
+	case p.Asked.What == practical.Concentration && p.Asked.Unit == quantity.MolePerL &&
+		(len(p.Steps) == 1 || p.UnknownInBurette):
 		return p.Unknown().Approximate.Float64()
 	}
 	return 0
@@ -134,7 +156,11 @@ func compare(value, with float64) *Comparison {
 	if with <= 0 || math.IsNaN(value) || math.IsInf(value, 0) {
 		return nil
 	}
-	return &Comparison{Value: with, Percent: 100 * (value - with) / with}
+	percent := 100 * (value - with) / with
+	if math.Abs(percent) < 1e-9 { // what is left of the arithmetic
+		percent = 0
+	}
+	return &Comparison{Value: with, Percent: percent}
 }
 
 // analyse adds the uncertainty and the causes, where they are asked for.
@@ -143,7 +169,10 @@ func analyse(rec recorded, r *Result, parts Parts) {
 		return
 	}
 	p := r.Derivation.Program()
-	target := r.Label
+	target := r.Reference // for those who may know it
+	if target == nil {
+		target = r.Label
+	}
 	if target == nil {
 		target = r.Expected
 	}
@@ -157,7 +186,7 @@ func analyse(rec recorded, r *Result, parts Parts) {
 		if target != nil {
 			value = &target.Value
 		}
-		r.Causes = diagnosis.Causes(rec.assay, r.Derivation, p, value)
+		r.Causes = diagnosis.Causes(rec.assay, r.Derivation, p, curve.Of(rec.r).Off(), value)
 	}
 }
 
@@ -178,7 +207,8 @@ func MonteCarlo(r *practical.Ready, entries []journal.Entry, draws int, seed uin
 func resultFindings(r *Result) []finding.Finding {
 	var out []finding.Finding
 	if e := r.Expected; e != nil && math.Abs(e.Percent) > 10 {
-		out = append(out, farOff.Finding(finding.Check, "", finding.Quantity(r.Answer), finding.Number(e.Value, 3, r.Answer.Unit),
+		out = append(out, farOff.Finding(finding.Check, "", finding.Quantity(r.Answer),
+			finding.Number(e.Value, 3, r.Answer.Unit),
 			finding.Number(math.Abs(e.Percent), 2, quantity.Percent), finding.Number(r.Answer.Value/e.Value, 2, "")))
 	}
 	for _, n := range r.Derivation.Nodes {
@@ -206,7 +236,8 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 		if r.UnknownInBurette {
 			known = r.Analyte
 		}
-		out = append(out, nominalKnown.Finding(finding.Note, "", finding.Formula(known.Plain()), finding.Exact(r.Known().Concentration, quantity.MolePerL)))
+		out = append(out, nominalKnown.Finding(finding.Note, "", finding.Formula(known.Plain()),
+			finding.Exact(r.Known().Concentration, quantity.MolePerL)))
 	}
 	if r.Weighs() && !r.MassEach() && held.Mass == nil && len(j.trials) > 0 {
 		out = append(out, nominalMass.Finding(finding.Note, "", finding.Exact(r.Steps[0].Mass, quantity.Gram)))
@@ -248,7 +279,7 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 	out := diagnosis.Record{Capacity: r.Glass.Burette.Capacity.Float64()}
 	for i := range j.trials {
 		t := &j.trials[i]
-		if t.Titre == nil || t.Withdrawn || t.Type == journal.Blank || t.Type == journal.Practice {
+		if t.Titre == nil || t.Withdrawn || !t.Type.Judged() {
 			continue
 		}
 		v := t.Titre.Float64()
@@ -273,5 +304,5 @@ func Given(a *assay.Assay, trials []assay.Measured, parts Parts) (*Result, []fin
 	}
 	r := answer(a.Ready(), d, parts)
 	analyse(recorded{r: a.Ready(), assay: a}, r, parts)
-	return r, resultFindings(r), nil
+	return r, append(resultFindings(r), plausibility(a.Ready(), r)...), nil
 }

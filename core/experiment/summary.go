@@ -6,11 +6,12 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
+	"exactflask/core/practical"
 )
 
 // SummaryVersion is the form of a Summary; one that was kept in another form is
 // made anew.
-const SummaryVersion = 1
+const SummaryVersion = 2
 
 // Summary is what a shelf or a board shows of a notebook: small, and kept with
 // every append, so that looking at a class costs a read. It holds nothing that
@@ -26,9 +27,13 @@ type Summary struct {
 	Last      time.Time         `json:"last"` // wall time of the newest entry
 	Entries   int               `json:"entries"`
 	Clock     int64             `json:"clock"`
+	// Used is how much of one's own solution was used, Made how much of it was
+	// prepared, mL; 0 where that was not written.
+	Used decimal.Decimal `json:"used"`
+	Made decimal.Decimal `json:"made"`
 }
 
-// Band is one trial on the scale of the burette, mL.
+// Band is one trial on the burette: what had left before it and after it, mL.
 type Band struct {
 	From  decimal.Decimal `json:"from"`
 	To    decimal.Decimal `json:"to"`
@@ -46,9 +51,23 @@ const (
 	BandAside   BandState = "aside"
 )
 
+// Summary is that of the record, without what else its evaluation would work out.
+func (b *Basis) Summary(entries []journal.Entry) Summary {
+	if b.groups != nil { // of several samples, what is next follows from all their answers
+		return Summarise(b.rec.r, b.Of(Record), entries)
+	}
+	ev := b.ev
+	ev.Prepared, ev.Used = prepared(b.rec, nil), ownUsed(b.rec, b.j)
+	return Summarise(b.rec.r, ev, entries)
+}
+
 // Summarise makes the summary of an evaluation, of which the record is enough.
-func Summarise(ev Evaluation, entries []journal.Entry) Summary {
-	s := Summary{Stage: ev.Stage, Say: ev.Next.Say, Agreement: ev.Agreement, Bands: []Band{}, Entries: ev.Entries, Clock: ev.Clock}
+func Summarise(r *practical.Ready, ev Evaluation, entries []journal.Entry) Summary {
+	s := Summary{Stage: ev.Stage, Say: ev.Next.Say, Agreement: ev.Agreement, Bands: []Band{}, Entries: ev.Entries,
+		Clock: ev.Clock, Used: ev.Used}
+	if ev.Prepared != nil {
+		s.Made = ev.Prepared.Volume
+	}
 	for _, e := range entries {
 		if e.At.After(s.Last) {
 			s.Last = e.At
@@ -67,7 +86,8 @@ func Summarise(ev Evaluation, entries []journal.Entry) Summary {
 		if t.Titre == nil || t.Withdrawn {
 			continue
 		}
-		b := Band{From: t.Start.Value, To: t.End.Value, State: BandPending}
+		scale := r.Glass.Burette
+		b := Band{From: scale.Ran(t.Start.Value), To: scale.Ran(t.End.Value), State: BandPending}
 		switch {
 		case t.SetAside != nil:
 			b.State = BandAside

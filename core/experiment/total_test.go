@@ -13,7 +13,7 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
-	"exactflask/docs/examples"
+	"exactflask/core/practical/practicaltest"
 )
 
 // example is one of the files of docs/examples, with its journal.
@@ -24,22 +24,11 @@ type example struct {
 }
 
 func allExamples(t testing.TB) []example {
-	names, err := examples.Files.ReadDir(".")
-	require.NoError(t, err)
 	var out []example
-	for _, n := range names {
-		text, err := examples.Files.ReadFile(n.Name())
-		require.NoError(t, err)
-		var doc struct {
-			Practical json.RawMessage
-			Journal   []journal.Entry
-		}
-		require.NoError(t, json.Unmarshal(text, &doc), n.Name())
-		p, err := practical.Decode(doc.Practical)
-		require.NoError(t, err, n.Name())
-		r, fault := p.Check()
-		require.Nil(t, fault, n.Name())
-		out = append(out, example{n.Name(), r, doc.Journal})
+	for _, e := range practicaltest.Examples(t) {
+		var entries []journal.Entry
+		require.NoError(t, json.Unmarshal(e.Journal, &entries), e.Name)
+		out = append(out, example{e.Name, e.Ready, entries})
 	}
 	return out
 }
@@ -50,24 +39,36 @@ func anyEntry(t *rapid.T, n int, ids []string) journal.Entry {
 		return rapid.SampledFrom(append([]string{"nothing-such"}, ids...)).Draw(t, what)
 	}
 	text := func(what string) string {
-		return rapid.SampledFrom([]string{"0.00", "0", "24.40", "24,4", "-0.15", "48.05", "1e3", "", "twenty", "0.5000 g", "99999", "0.0000001"}).Draw(t, what)
+		return rapid.SampledFrom([]string{"0.00", "0", "24.40", "24,4", "-0.15", "48.05", "1e3", "", "twenty", "0.5000 g",
+			"99999", "0.0000001"}).Draw(t, what)
 	}
 	var part journal.Part
-	switch rapid.IntRange(0, 11).Draw(t, "kind") {
+	switch rapid.IntRange(0, 13).Draw(t, "kind") {
 	case 0, 1:
-		part = journal.Opening{Type: rapid.SampledFrom([]journal.TrialType{journal.Rough, journal.Accurate, journal.Accurate, journal.Blank, journal.Practice}).Draw(t, "type")}
+		part = journal.Opening{Type: rapid.SampledFrom([]journal.TrialType{journal.Rough, journal.Accurate,
+			journal.Accurate, journal.Blank, journal.Practice, journal.Repeat}).Draw(t, "type")}
 	case 2, 3, 4, 5:
-		places := []journal.Place{journal.Start, journal.End, journal.FirstEnd, journal.Provisional, journal.BeforeRefill, journal.AfterRefill,
+		places := []journal.Place{journal.Start, journal.End, journal.FirstEnd, journal.Provisional, journal.BeforeRefill,
+			journal.AfterRefill,
 			journal.SampleStart, journal.SampleEnd, journal.ReagentStart, journal.ReagentEnd}
 		part = journal.Scale{Of: id("trial"), Place: rapid.SampledFrom(places).Draw(t, "place"), Written: text("reading")}
+	case 13:
+		part = journal.Prepared{Stock: text("stock"), Taken: text("taken"), MadeUp: text("whole")}
+	case 12:
+		part = journal.Belonging{Of: id("trial"), Sample: rapid.SampledFrom([]string{"kept cold", "kept warm",
+			"no such"}).Draw(t, "sample")}
 	case 6:
 		part = journal.Exclusion{Of: id("trial"), Reason: "overshot"}
 	case 7:
-		part = journal.Weighing{What: "sample", Full: text("full"), Emptied: text("emptied"), Of: rapid.SampledFrom(append([]string{""}, ids...)).Draw(t, "trial")}
+		part = journal.Weighing{What: "sample", Full: text("full"), Emptied: text("emptied"),
+			Of: rapid.SampledFrom(append([]string{""}, ids...)).Draw(t, "trial")}
 	case 8:
-		part = journal.Correction{Replaces: id("entry"), Value: text("value"), Reason: "misread", Withdraw: rapid.Bool().Draw(t, "withdraw")}
+		part = journal.Correction{Replaces: id("entry"), Value: text("value"), Reason: "misread",
+			Withdraw: rapid.Bool().Draw(t, "withdraw")}
 	case 9:
-		part = journal.Observation{About: rapid.SampledFrom([]journal.Observed{journal.EndColour, journal.Leak}).Draw(t, "about"), Written: rapid.SampledFrom([]string{"pale", "deep", "fading", "seen", "changed"}).Draw(t, "text"), Of: id("trial")}
+		part = journal.Observation{About: rapid.SampledFrom([]journal.Observed{journal.EndColour, journal.Leak}).Draw(t,
+			"about"), Written: rapid.SampledFrom([]string{"pale", "deep", "fading", "seen",
+			"changed"}).Draw(t, "text"), Of: id("trial")}
 	case 10:
 		part = journal.Known{Written: text("known")}
 	default:
@@ -119,7 +120,7 @@ func TestLargeJournals(t *testing.T) {
 	for i := range 400 {
 		apart = append(apart, fmt.Sprintf("A 0.00 %.2f", 5+0.11*float64(i)))
 	}
-	many := evaluate(t, plain(), lines...)
+	many := evaluate(t, practicaltest.Plain(), lines...)
 	assert.Len(t, many.Trials, 3333)
-	assert.Equal(t, experiment.Disagreeing, evaluate(t, plain(), apart...).Stage)
+	assert.Equal(t, experiment.Disagreeing, evaluate(t, practicaltest.Plain(), apart...).Stage)
 }

@@ -33,7 +33,8 @@ func TestCodesHoldTheirValues(t *testing.T) {
 func TestValuesAreTyped(t *testing.T) {
 	text, err := json.Marshal(level.Message(finding.Exact(decimal.Must("21.30"), quantity.Millilitre), finding.Count(2)))
 	require.NoError(t, err)
-	assert.JSONEq(t, `{"code":"test.level","values":{"reading":{"exact":"21.30","unit":"mL"},"count":{"exact":"2"}}}`, string(text))
+	assert.JSONEq(t, `{"code":"test.level","values":{"reading":{"exact":"21.30","unit":"mL"},"count":{"exact":"2"}}}`,
+		string(text))
 }
 
 // A fault knows its place, also when it passes through other errors.

@@ -32,6 +32,15 @@ func Number(f float64, figures int, unit quantity.Unit) Value {
 	return Value{Number: &f, Figures: figures, Unit: unit}
 }
 
+// Volume is a computed volume in mL, to a hundredth: as finely as a burette is read.
+func Volume(ml float64) Value {
+	d, ok := decimal.FromFloat(ml)
+	if !ok {
+		return Number(ml, 4, quantity.Millilitre)
+	}
+	return Exact(d.Round(2), quantity.Millilitre)
+}
+
 // Quantity is a computed value at the figures it deserves.
 func Quantity(q quantity.Quantity) Value { return Number(q.Value, q.Figures, q.Unit) }
 

@@ -23,6 +23,18 @@ type Burette struct {
 	Capacity decimal.Decimal `json:"capacity" doc:"last mark, mL"`
 	Division decimal.Decimal `json:"division" doc:"distance of two graduations, mL"`
 	Class    Class           `json:"class" enum:"A,B"`
+	// Rising is the other way of counting.
+	Rising bool `json:"rising,omitempty" doc:"the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end"`
+}
+
+// Ran is the volume that has left since the scale was full, mL, by a reading; and
+// the reading, by that volume. On the usual scale, which counts what has left, both
+// are the same.
+func (b Burette) Ran(v decimal.Decimal) decimal.Decimal {
+	if b.Rising {
+		return b.Capacity.Sub(v)
+	}
+	return v
 }
 
 // Pipette is a one-mark pipette.
@@ -101,51 +113,84 @@ const (
 	Cylinder Kind = "cylinder"
 )
 
-// tolerances in mL of class A; nominal values that are not listed have no
-// tolerance here. Sources: ISO 385 (burettes), ISO 648 (pipettes), ISO 1042
-// (flasks), ISO 4788 (cylinders), all from memory. Class B is twice class A
-// but for pipettes, which have their own.
+// Tolerances in mL. Sources: ISO 385 (burettes), ISO 648 (pipettes), ISO 1042
+// (flasks), ISO 4788 (cylinders), all from memory. Class B is twice class A but
+// for pipettes and for burettes of 10 and 25 mL in 0.05 mL, which have their own.
 var (
-	buretteA = map[string]string{"10": "0.02", "25": "0.03", "25/0.1": "0.05", "50": "0.05", "100": "0.10"}
-	pipetteB = map[string]string{"1": "0.015", "2": "0.02", "5": "0.03", "10": "0.04", "15": "0.05", "20": "0.06", "25": "0.06", "50": "0.10", "100": "0.15"}
-	classA   = map[Kind]map[string]string{
-		OneMark:  {"1": "0.008", "2": "0.01", "5": "0.015", "10": "0.02", "15": "0.03", "20": "0.03", "25": "0.03", "50": "0.05", "100": "0.08"},
-		Flask:    {"50": "0.06", "100": "0.10", "200": "0.15", "250": "0.15", "500": "0.25", "1000": "0.40", "2000": "0.60"},
+	buretteA = map[string]string{"10/0.02": "0.02", "10/0.05": "0.03", "25/0.05": "0.03", "25/0.1": "0.05",
+		"50/0.1": "0.05", "100/0.1": "0.10", "100/0.2": "0.10"}
+	buretteB = map[string]string{"10/0.05": "0.05", "25/0.05": "0.05"}
+	pipetteB = map[string]string{"1": "0.015", "2": "0.02", "5": "0.03", "10": "0.04", "15": "0.05", "20": "0.06",
+		"25": "0.06", "50": "0.10", "100": "0.15"}
+	classA = map[Kind]map[string]string{
+		OneMark: {"1": "0.008", "2": "0.01", "5": "0.015", "10": "0.02", "15": "0.03", "20": "0.03", "25": "0.03",
+			"50": "0.05", "100": "0.08"},
+		Flask: {"25": "0.04", "50": "0.06", "100": "0.10", "200": "0.15", "250": "0.15", "500": "0.25", "1000": "0.40",
+			"2000": "0.60"},
 		Cylinder: {"5": "0.05", "10": "0.10", "25": "0.25", "50": "0.5", "100": "0.5", "250": "1", "500": "2.5", "1000": "5"},
 	}
 )
 
 // Tolerance returns the permitted error in mL of glassware of a kind, nominal
-// volume and class, and whether the standard lists it.
-func Tolerance(kind Kind, volume decimal.Decimal, class Class) (decimal.Decimal, bool) {
+// volume and class. Where the standard does not list the volume it is not listed
+// and an estimate: a pipette is then taken for a graduated one of the next size,
+// twice as wide as a one-mark pipette; a cylinder or flask for the next size.
+// Beyond the largest it grows with the volume.
+func Tolerance(kind Kind, volume decimal.Decimal, class Class) (tolerance decimal.Decimal, listed bool) {
 	key := nominal(volume)
 	if t, ok := pipetteB[key]; ok && kind == OneMark && class == ClassB {
 		return decimal.Must(t), true
 	}
-	t, ok := classA[kind][key]
-	if !ok {
-		return decimal.Decimal{}, false
+	if t, ok := classA[kind][key]; ok {
+		return double(t, class == ClassB), true
 	}
-	return double(t, class == ClassB), true
+	next, largest := decimal.Decimal{}, decimal.Decimal{}
+	for text := range classA[kind] {
+		size := decimal.Must(text)
+		if size.Cmp(volume) >= 0 && (next.IsZero() || size.Cmp(next) < 0) {
+			next = size
+		}
+		if size.Cmp(largest) > 0 {
+			largest = size
+		}
+	}
+	if next.IsZero() {
+		next = largest
+	}
+	tolerance, _ = Tolerance(kind, next, class)
+	if kind == OneMark {
+		tolerance = tolerance.Add(tolerance)
+	}
+	if volume.Cmp(largest) > 0 {
+		if times, ok := volume.Div(largest); ok {
+			tolerance = tolerance.Mul(times).RoundFigures(2)
+		}
+	}
+	return tolerance, false
 }
 
-// Tolerance returns the permitted error of the burette in mL, and whether the
-// standard lists it. Source: ISO 385 (from memory); class B is twice class A.
-func (b Burette) Tolerance() (decimal.Decimal, bool) {
-	key := nominal(b.Capacity)
-	if finer, ok := buretteA[key+"/"+nominal(b.Division)]; ok {
-		return double(finer, b.Class == ClassB), true
+// Tolerance returns the permitted error of the burette in mL. Where ISO 385 does
+// not list its size and division it is not listed and an estimate: half a
+// division for class A, a whole one for class B.
+func (b Burette) Tolerance() (tolerance decimal.Decimal, listed bool) {
+	key := nominal(b.Capacity) + "/" + nominal(b.Division)
+	if own, ok := buretteB[key]; ok && b.Class == ClassB {
+		return decimal.Must(own), true
 	}
-	t, ok := buretteA[key]
-	if !ok {
-		return decimal.Decimal{}, false
+	if t, ok := buretteA[key]; ok {
+		return double(t, b.Class == ClassB), true
 	}
-	return double(t, b.Class == ClassB), true
+	if b.Class == ClassB {
+		return b.Division, false
+	}
+	return b.Division.Mul(decimal.Must("0.5")), false
 }
 
 // Tolerance returns the permitted error of the pipette in mL, and whether the
 // standard lists it.
-func (p Pipette) Tolerance() (decimal.Decimal, bool) { return Tolerance(p.kind(), p.Volume, p.Class) }
+func (p Pipette) Tolerance() (tolerance decimal.Decimal, listed bool) {
+	return Tolerance(p.kind(), p.Volume, p.Class)
+}
 
 func (p Pipette) kind() Kind {
 	if p.Kind == "" {

@@ -1,6 +1,10 @@
 package journal
 
-import "exactflask/core/finding"
+import (
+	"strings"
+
+	"exactflask/core/finding"
+)
 
 // Checked says that an item of a list was done.
 type Checked struct {
@@ -11,6 +15,26 @@ var (
 	repeatFault = finding.Declare("entry.withdraw-and-repeat")
 	checkSaid   = finding.Declare("journal.check", "item")
 )
+
+// ownItem begins the code of an item that a school wrote itself: what follows is its
+// text, so that a journal can be read without its practical.
+const ownItem = "="
+
+// MaxOwnItem is how long the text of such an item may be, in characters.
+const MaxOwnItem = 39
+
+// OwnItem is the code of an item that a school wrote itself.
+func OwnItem(text string) string { return ownItem + text }
+
+var ownSaid = finding.Declare("item.own", "text")
+
+// ItemSaid names an item of a list.
+func ItemSaid(code string) finding.Message {
+	if text, own := strings.CutPrefix(code, ownItem); own {
+		return ownSaid.Message(finding.Text(text))
+	}
+	return finding.Message{Code: "item." + code}
+}
 
 // Kind implements Part.
 func (Checked) Kind() Kind { return "check" }
@@ -29,7 +53,7 @@ func (Checked) With(string) (Part, *finding.Fault) { return nil, repeatFault.Fau
 
 // Said implements Part.
 func (k Checked) Said() finding.Message {
-	return checkSaid.Message(finding.Said(finding.Message{Code: "item." + k.Item}))
+	return checkSaid.Message(finding.Said(ItemSaid(k.Item)))
 }
 
 func (Checked) fold(c *folding, l *Line) { c.out.Lines = append(c.out.Lines, *l) }

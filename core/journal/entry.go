@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"exactflask/core/finding"
+	"exactflask/core/plaintext"
 )
 
 // Kind says what an entry records. It is the name of its part in a file, too.
@@ -46,12 +47,14 @@ type kind struct {
 // kinds are all kinds of part, in the order of the file's schema.
 var kinds = []kind{
 	of[Opening]("a trial is opened; its id is the entry's"),
+	of[Belonging]("a trial is of one of several samples"),
 	of[Scale]("a scale is read"),
 	of[Exclusion]("a trial is left out of the judgement, with the reason"),
 	of[Remark]("something worth remembering"),
 	of[Checked]("an item of the set-up or clean-up list was done"),
 	of[Observation]("something was seen"),
 	of[Weighing]("a mass by difference"),
+	of[Prepared]("one's own solution was made by diluting a stock"),
 	of[Timer]("a waiting time was kept"),
 	of[Known]("the concentration of the solution that is known, as it was found by standardising"),
 	of[Answer]("the student's own value for a step of the working"),
@@ -121,8 +124,9 @@ var shape = func() reflect.Type {
 		fields = append(fields, reflect.StructField{Name: f.Name, Type: f.Type, Tag: f.Tag})
 	}
 	for _, k := range kinds {
-		fields = append(fields, reflect.StructField{Name: strings.ToUpper(k.field[:1]) + k.field[1:], Type: reflect.PointerTo(k.shape),
-			Tag: reflect.StructTag(`json:"` + k.field + `,omitempty" doc:"` + k.doc + `"`)})
+		fields = append(fields, reflect.StructField{Name: strings.ToUpper(k.field[:1]) + k.field[1:],
+			Type: reflect.PointerTo(k.shape),
+			Tag:  reflect.StructTag(`json:"` + k.field + `,omitempty" doc:"` + k.doc + `"`)})
 	}
 	return reflect.StructOf(fields)
 }()
@@ -161,7 +165,8 @@ func (e *Entry) UnmarshalJSON(text []byte) error {
 		return err
 	}
 	s := v.Elem()
-	*e = Entry{ID: s.Field(0).String(), Author: s.Field(1).String(), Device: s.Field(2).String(), Clock: s.Field(3).Int(), At: s.Field(4).Interface().(time.Time)}
+	*e = Entry{ID: s.Field(0).String(), Author: s.Field(1).String(), Device: s.Field(2).String(),
+		Clock: s.Field(3).Int(), At: s.Field(4).Interface().(time.Time)}
 	said, parts := Kind(s.Field(5).String()), 0
 	for i, k := range kinds {
 		if p := s.Field(firstPart + i); !p.IsNil() {
@@ -258,7 +263,7 @@ func checkText(path, text string, least, most int) *finding.Fault {
 	switch n := utf8.RuneCountInString(text); {
 	case !utf8.ValidString(text):
 		return notUTF8.Fault(path)
-	case n < least:
+	case n < least, least > 0 && plaintext.Blank(text):
 		return textEmpty.Fault(path)
 	case n > most:
 		return textTooLong.Fault(path, finding.Count(n), finding.Count(most))

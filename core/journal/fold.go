@@ -15,6 +15,8 @@ type Contents struct {
 	Lines  []Line // checks, observations, weighings, waiting times, concentrations found, in order
 	// Known is the concentration found by standardising, where there is one.
 	Known *Line
+	// Prepared is how one's own solution was made, where that was written.
+	Prepared *Line
 	// Weighed is the last weighing that belongs to no trial.
 	Weighed *Line
 	// Answers are the student's own values, the latest for each step.
@@ -38,12 +40,14 @@ type Line struct {
 // Trial is one run of the burette.
 type Trial struct {
 	ID     string    `json:"id"` // of the entry that opened it
-	Type   TrialType `json:"type" enum:"rough,accurate,blank,practice"`
+	Type   TrialType `json:"type" enum:"rough,accurate,blank,practice,repeat"`
 	Number int       `json:"number" doc:"among the trials of its type, from 1; 0 when withdrawn"`
 	At     time.Time `json:"at"`
 	By     string    `json:"by,omitempty"`
-	Start  *Reading  `json:"start,omitempty"`
-	End    *Reading  `json:"end,omitempty"`
+	// OfSample is the sample that the trial is of, where several are compared.
+	OfSample string   `json:"ofSample,omitempty" doc:"name of the sample, where several are compared"`
+	Start    *Reading `json:"start,omitempty"`
+	End      *Reading `json:"end,omitempty"`
 	// Refills are the fillings within the trial; Before or After is nil while
 	// only the other was read.
 	Refills      []Refill  `json:"refills,omitempty"`
@@ -52,6 +56,7 @@ type Trial struct {
 	ReagentStart *Reading  `json:"reagentStart,omitempty" doc:"of the burette of the reagent in excess"`
 	ReagentEnd   *Reading  `json:"reagentEnd,omitempty"`
 	FirstEnd     *Reading  `json:"firstEnd,omitempty" doc:"at the first of two end points"`
+	FirstFills   int       `json:"firstFills,omitempty" doc:"fillings within the trial before the first end"`
 	Weighed      *Line     `json:"-"` // of the trial's own sample
 	Provisional  []Reading `json:"provisional,omitempty" doc:"noted before further drops, in order"`
 	EndColour    string    `json:"endColour,omitempty" enum:"pale,deep,fading"`
@@ -123,8 +128,20 @@ func (t Trial) Titre() (decimal.Decimal, bool) {
 	if t.Start == nil || t.End == nil {
 		return decimal.Decimal{}, false
 	}
-	titre := t.End.Value.Sub(t.Start.Value)
-	for _, r := range t.Refills {
+	return t.until(t.End, t.Refills)
+}
+
+// FirstTitre is Titre to the first of two end points, over the fills before it.
+func (t Trial) FirstTitre() (decimal.Decimal, bool) {
+	if t.Start == nil || t.FirstEnd == nil {
+		return decimal.Decimal{}, false
+	}
+	return t.until(t.FirstEnd, t.Refills[:t.FirstFills])
+}
+
+func (t Trial) until(end *Reading, fills []Refill) (decimal.Decimal, bool) {
+	titre := end.Value.Sub(t.Start.Value)
+	for _, r := range fills {
 		if r.Before == nil || r.After == nil {
 			return decimal.Decimal{}, false
 		}

@@ -36,7 +36,8 @@ func (n *notebook) read(trial string, place journal.Place, text string) string {
 	return n.add(journal.Entry{Part: journal.Scale{Of: trial, Place: place, Written: text}})
 }
 func (n *notebook) correct(id, value, reason string) string {
-	return n.add(journal.Entry{Part: journal.Correction{Replaces: id, Value: value, Withdraw: value == "", Reason: reason}})
+	return n.add(journal.Entry{Part: journal.Correction{Replaces: id, Value: value, Withdraw: value == "",
+		Reason: reason}})
 }
 
 func TestFoldKeepsEverythingInInk(t *testing.T) {
@@ -94,7 +95,8 @@ func TestFoldFlagsWhatFitsNowhere(t *testing.T) {
 	for _, f := range rec.Findings {
 		codes = append(codes, f.Code)
 	}
-	assert.ElementsMatch(t, []string{"entry.orphan", "entry.orphan", "entry.orphan", "entry.orphan", "entry.unreadable"}, codes)
+	assert.ElementsMatch(t, []string{"entry.orphan", "entry.orphan", "entry.orphan", "entry.orphan", "entry.unreadable"},
+		codes)
 }
 
 // Any order and any repetition of the same entries folds to the same record.
@@ -106,12 +108,15 @@ func TestFoldIsOrderless(t *testing.T) {
 			n.device = rapid.SampledFrom([]string{"tablet", "phone"}).Draw(t, "device")
 			switch {
 			case len(trials) == 0 || rapid.IntRange(0, 4).Draw(t, "open") == 0:
-				trials = append(trials, n.open(rapid.SampledFrom([]journal.TrialType{journal.Rough, journal.Accurate}).Draw(t, "type")))
+				trials = append(trials, n.open(rapid.SampledFrom([]journal.TrialType{journal.Rough, journal.Accurate}).Draw(t,
+					"type")))
 			case len(readings) > 0 && rapid.Bool().Draw(t, "correct"):
-				readings = append(readings, n.correct(rapid.SampledFrom(readings).Draw(t, "which"), rapid.SampledFrom([]string{"", "10.00", "11.05"}).Draw(t, "value"), "slip"))
+				readings = append(readings, n.correct(rapid.SampledFrom(readings).Draw(t, "which"),
+					rapid.SampledFrom([]string{"", "10.00", "11.05"}).Draw(t, "value"), "slip"))
 			default:
 				place := rapid.SampledFrom([]journal.Place{journal.Start, journal.End}).Draw(t, "mark")
-				readings = append(readings, n.read(rapid.SampledFrom(trials).Draw(t, "trial"), place, rapid.SampledFrom([]string{"0.00", "24,40", "1.5"}).Draw(t, "text")))
+				readings = append(readings, n.read(rapid.SampledFrom(trials).Draw(t, "trial"), place,
+					rapid.SampledFrom([]string{"0.00", "24,40", "1.5"}).Draw(t, "text")))
 			}
 			if rapid.Bool().Draw(t, "same clock") { // two devices may count alike
 				n.entries[len(n.entries)-1].Clock = max(1, n.entries[len(n.entries)-1].Clock-1)
@@ -159,7 +164,8 @@ func TestCheckNamesThePlace(t *testing.T) {
 		{"answer.unit", "entry.unit", part(journal.Answer{Step: "answer", Written: "1", Unit: "cubit"})},
 		{"correction.value", "correction.either", part(journal.Correction{Replaces: "e-000001", Reason: "x"})},
 	} {
-		e := journal.Entry{ID: "e-000009", Device: "d", Clock: 1, Part: journal.Scale{Of: "e-000001", Place: journal.Start, Written: "0.00"}}
+		e := journal.Entry{ID: "e-000009", Device: "d", Clock: 1,
+			Part: journal.Scale{Of: "e-000001", Place: journal.Start, Written: "0.00"}}
 		require.Nil(t, e.Check())
 		c.spoil(&e)
 		f := e.Check()
@@ -192,7 +198,8 @@ func TestCheckNamesThePlace(t *testing.T) {
 		"correction.value entry.withdraw-and-repeat": journal.Correction{Replaces: weighed, Value: "1.5", Reason: "why"},
 		"correction.replaces correction.target":      journal.Correction{Replaces: "e-999999", Value: "1.5", Reason: "why"},
 		"reading.trial entry.trial-missing":          journal.Scale{Of: read, Place: journal.End, Written: "1.00"},
-		"observation.trial entry.trial-missing":      journal.Observation{About: journal.EndColour, Of: "e-999999", Written: "pale"},
+		"observation.trial entry.trial-missing": journal.Observation{About: journal.EndColour, Of: "e-999999",
+			Written: "pale"},
 	} {
 		assert.Equal(t, want, against(part))
 	}
@@ -219,7 +226,8 @@ func TestRefillsAreMatchedInOrder(t *testing.T) {
 	for _, r := range []struct {
 		place journal.Place
 		text  string
-	}{{journal.Start, "40.00"}, {journal.BeforeRefill, "49.00"}, {journal.BeforeRefill, "48.00"}, {journal.AfterRefill, "0.50"}, {journal.AfterRefill, "1.00"}, {journal.End, "10.00"}} {
+	}{{journal.Start, "40.00"}, {journal.BeforeRefill, "49.00"}, {journal.BeforeRefill, "48.00"}, {journal.AfterRefill,
+		"0.50"}, {journal.AfterRefill, "1.00"}, {journal.End, "10.00"}} {
 		n.read(trial, r.place, r.text)
 	}
 	titre, ok := journal.Fold(n.entries).Trials[0].Titre()
@@ -259,8 +267,10 @@ func TestWithdrawingIsTakenBack(t *testing.T) {
 func ExampleFold() {
 	contents := journal.Fold([]journal.Entry{
 		{ID: "trial-0001", Device: "bench-7", Clock: 1, Part: journal.Opening{Type: journal.Accurate}},
-		{ID: "start-0001", Device: "bench-7", Clock: 2, Part: journal.Scale{Of: "trial-0001", Place: journal.Start, Written: "0.00"}},
-		{ID: "end-000001", Device: "bench-7", Clock: 3, Part: journal.Scale{Of: "trial-0001", Place: journal.End, Written: "21,35"}},
+		{ID: "start-0001", Device: "bench-7", Clock: 2, Part: journal.Scale{Of: "trial-0001", Place: journal.Start,
+			Written: "0.00"}},
+		{ID: "end-000001", Device: "bench-7", Clock: 3, Part: journal.Scale{Of: "trial-0001", Place: journal.End,
+			Written: "21,35"}},
 	})
 	titre, _ := contents.Trials[0].Titre()
 	fmt.Println(titre)

@@ -8,8 +8,8 @@ type Observed string
 // What can be observed. EndColour has the values pale, deep and fading; Leak
 // has seen, reseated and changed (the burette was changed); the others are in
 // words: the label of the bottle that was used, the solution that was made,
-// the aliquot that was pipetted, the waste a liquid went to, and what is left
-// of the titrant.
+// the aliquot that was pipetted, the waste a liquid went to, what is left of the
+// titrant, and water that was added to the flask, which changes nothing.
 const (
 	EndColour Observed = "end-colour"
 	Leak      Observed = "leak"
@@ -18,6 +18,7 @@ const (
 	Aliquot   Observed = "aliquot"
 	Waste     Observed = "waste"
 	Left      Observed = "left"
+	Water     Observed = "water-added"
 )
 
 // The values of those observations that have fixed ones.
@@ -32,7 +33,7 @@ const (
 
 var (
 	fixedValues = map[Observed][]string{EndColour: {Pale, Deep, Fading}, Leak: {Seen, Reseated, Changed}}
-	allObserved = []Observed{EndColour, Leak, Batch, Made, Aliquot, Waste, Left}
+	allObserved = []Observed{EndColour, Leak, Batch, Made, Aliquot, Waste, Left, Water}
 
 	observedNames = finding.Family("observation.", allObserved)
 	colourNames   = finding.Family("end-colour.", fixedValues[EndColour])
@@ -42,7 +43,7 @@ var (
 
 // Observation is something seen, about a trial or about the whole.
 type Observation struct {
-	About   Observed `json:"about" enum:"end-colour,leak,batch,solution-made,aliquot,waste,left"`
+	About   Observed `json:"about" enum:"end-colour,leak,batch,solution-made,aliquot,waste,left,water-added"`
 	Of      string   `json:"trial,omitempty" maxLength:"64"`
 	Written string   `json:"text" minLength:"1" maxLength:"300" doc:"one of the fixed values, or words"`
 }
@@ -52,7 +53,8 @@ func (Observation) Kind() Kind { return "observation" }
 
 // Check implements Part.
 func (o Observation) Check() *finding.Fault {
-	if f := first(oneOf("about", o.About, allObserved...), checkTrial(o.Of), checkText("text", o.Written, 1, 300)); f != nil {
+	if f := first(oneOf("about", o.About, allObserved...), checkTrial(o.Of),
+		checkText("text", o.Written, 1, 300)); f != nil {
 		return f
 	}
 	if fixed := fixedValues[o.About]; fixed != nil {

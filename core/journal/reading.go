@@ -27,7 +27,8 @@ const (
 	ReagentEnd   Place = "reagent-end"
 )
 
-var allPlaces = []Place{Start, End, FirstEnd, Provisional, BeforeRefill, AfterRefill, SampleStart, SampleEnd, ReagentStart, ReagentEnd}
+var allPlaces = []Place{Start, End, FirstEnd, Provisional, BeforeRefill, AfterRefill, SampleStart, SampleEnd,
+	ReagentStart, ReagentEnd}
 
 // Scale is a reading of a burette, as it was written.
 type Scale struct {
@@ -95,8 +96,12 @@ func (s Scale) fold(c *folding, l *Line) {
 		*struck = append(*struck, Struck{Text: old.Text, At: l.Entry.At, By: l.Entry.Author})
 	}
 	*struck = append(*struck, l.Struck...)
-	if !l.Withdrawn { // else what stood before stands again
-		*place = r
+	if l.Withdrawn { // what stood before stands again
+		return
+	}
+	*place = r
+	if s.Place == FirstEnd {
+		t.FirstFills = len(t.Refills)
 	}
 }
 

@@ -7,23 +7,28 @@ type TrialType string
 
 // The types of trial. A rough trial finds the end point to within a millilitre
 // and steers the next ones; the mean titre of blank trials is subtracted; a
-// practice trial counts nowhere.
+// practice trial counts nowhere; a repeat is run without indicator, to make the
+// salt.
 const (
 	Rough    TrialType = "rough"
 	Accurate TrialType = "accurate"
 	Blank    TrialType = "blank"
 	Practice TrialType = "practice"
+	Repeat   TrialType = "repeat"
 )
+
+// Judged tells whether trials of the type look for the end point of a sample.
+func (t TrialType) Judged() bool { return t == Rough || t == Accurate }
 
 const trialKind Kind = "trial"
 
 // Opening opens a trial; its id is the entry's.
 type Opening struct {
-	Type TrialType `json:"type" enum:"rough,accurate,blank,practice"`
+	Type TrialType `json:"type" enum:"rough,accurate,blank,practice,repeat"`
 }
 
 var (
-	types     = finding.Family("trial-type.", []TrialType{Rough, Accurate, Blank, Practice})
+	types     = finding.Family("trial-type.", []TrialType{Rough, Accurate, Blank, Practice, Repeat})
 	openSaid  = finding.Declare("journal.trial", "type")
 	asideSaid = finding.Declare("journal.set-aside", "reason")
 )
@@ -33,7 +38,7 @@ func (Opening) Kind() Kind { return trialKind }
 
 // Check implements Part.
 func (o Opening) Check() *finding.Fault {
-	return oneOf("type", o.Type, Rough, Accurate, Blank, Practice)
+	return oneOf("type", o.Type, Rough, Accurate, Blank, Practice, Repeat)
 }
 
 // Trial implements Part.

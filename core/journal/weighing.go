@@ -21,7 +21,8 @@ func (Weighing) Kind() Kind { return "weighing" }
 
 // Check implements Part.
 func (w Weighing) Check() *finding.Fault {
-	return first(checkTrial(w.Of), checkText("of", w.What, 1, 80), CheckNumber("full", w.Full), CheckNumber("emptied", w.Emptied))
+	return first(checkTrial(w.Of), checkText("of", w.What, 1, 80), CheckNumber("full", w.Full),
+		CheckNumber("emptied", w.Emptied))
 }
 
 // Trial implements Part.
@@ -48,7 +49,8 @@ func (w Weighing) Mass() decimal.Decimal {
 
 // Said implements Part: the readings as they were written.
 func (w Weighing) Said() finding.Message {
-	return weighingSaid.Message(finding.Text(w.What), finding.Text(w.Full), finding.Text(w.Emptied), finding.Exact(w.Mass(), quantity.Gram))
+	return weighingSaid.Message(finding.Text(w.What), finding.Text(w.Full), finding.Text(w.Emptied),
+		finding.Exact(w.Mass(), quantity.Gram))
 }
 
 func (w Weighing) fold(c *folding, l *Line) {
@@ -56,10 +58,23 @@ func (w Weighing) fold(c *folding, l *Line) {
 	switch {
 	case l.Withdrawn:
 	case w.Of == "":
-		c.out.Weighed = l
+		c.out.Weighed = c.again(c.out.Weighed, l)
 	default:
 		if t := c.trialOf(l); t != nil {
-			t.Weighed = l
+			t.Weighed = c.again(t.Weighed, l)
 		}
 	}
+}
+
+var weighedAgain = finding.Declare("weighing.again", "before", "now")
+
+// again takes the later of two weighings of one sample, and says so: the one
+// before is corrected by it. Weighings of other things stand side by side.
+func (c *folding) again(before, now *Line) *Line {
+	if before == nil || before.Part.(Weighing).What != now.Part.(Weighing).What {
+		return now
+	}
+	grams := func(l *Line) finding.Value { return finding.Exact(l.Part.(Weighing).Mass(), quantity.Gram) }
+	c.out.Findings = append(c.out.Findings, weighedAgain.Finding(finding.Note, now.Part.Trial(), grams(before), grams(now)))
+	return now
 }

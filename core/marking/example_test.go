@@ -3,17 +3,18 @@ package marking_test
 import (
 	"fmt"
 
-	"exactflask/core/derivation"
-	"exactflask/core/journal"
 	"exactflask/core/marking"
 )
 
 func ExampleAttempted() {
-	answers := map[string]journal.Line{"known-amount": {}}
-	fmt.Println(marking.Attempted(answers))
-	answers[derivation.Answer] = journal.Line{}
-	fmt.Println(marking.Attempted(answers))
+	given := &marking.OwnAnswer{Text: "21.30", Unit: "mL"}
+	fmt.Println(marking.Attempted([]marking.Step{{Answer: given, Verdict: marking.Right}, {}}))
+	fmt.Println(marking.Attempted([]marking.Step{{Answer: given, Verdict: marking.Right}, {Answer: given, Verdict: marking.FewFigures}}))
+	fmt.Println(marking.Attempted([]marking.Step{{Answer: given, Verdict: marking.WrongUnit}}))
+	fmt.Println(marking.Attempted([]marking.Step{{Answer: given, Verdict: marking.Wrong}, {Answer: given, Verdict: marking.Wrong}, {Answer: given, Verdict: marking.Wrong}}))
 	// Output:
 	// false
 	// true
+	// false
+	// false
 }

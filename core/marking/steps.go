@@ -3,6 +3,7 @@
 package marking
 
 import (
+	"cmp"
 	"math"
 	"time"
 
@@ -18,6 +19,7 @@ type Step struct {
 	Step    string           `json:"step" doc:"id of the node; names the step in an answer"`
 	Node    dv.Node          `json:"-"`
 	Code    string           `json:"code" doc:"what is worked out, such as step.ratio"`
+	Sample  string           `json:"sample,omitempty" doc:"name of the sample, where several are compared"`
 	Trial   string           `json:"trial,omitempty"`
 	Unit    quantity.Unit    `json:"unit" doc:"the usual unit; others of the dimension are taken too"`
 	Answer  *OwnAnswer       `json:"answer,omitempty"`
@@ -109,7 +111,8 @@ func judge(d dv.Derivation, s *Step, own map[int]float64, figures int, record di
 		return
 	}
 	scale := unit.Scale() / n.Quantity.Unit.Scale()
-	given := diagnosis.Given{Value: value.Value, Half: math.Pow(10, -float64(written.Places())) / 2 * scale, Expected: d.Recompute(own, at)}
+	given := diagnosis.Given{Value: value.Value, Half: math.Pow(10, -float64(written.Places())) / 2 * scale,
+		Expected: d.Recompute(own, at)}
 	deserved, last := n.Quantity.Figures, n.ID == dv.Answer
 	if last && figures > 0 {
 		deserved = figures
@@ -134,8 +137,40 @@ func judge(d dv.Derivation, s *Step, own map[int]float64, figures int, record di
 	}
 }
 
-// Attempted tells whether the student has given an own final answer.
-func Attempted(answers map[string]journal.Line) bool {
-	_, ok := answers[dv.Answer]
-	return ok
+// Final is the step of the answer itself.
+const Final = dv.Answer
+
+// thrown is how many times an answer may be off the right value and still be one:
+// the largest usual slip, millilitres for litres, is a thousand (common practice,
+// no source).
+const thrown = 10_000
+
+// Attempted tells whether the student has given an own answer to every step, none
+// of them thrown away: zero, in a unit of another kind, off by more than any slip,
+// or one and the same for all of several steps. The steps have to be judged.
+func Attempted(steps []Step) bool {
+	alike := len(steps) > 2
+	for i := range steps {
+		s := &steps[i]
+		if s.Answer == nil || s.Verdict == "" || s.Verdict == WrongUnit || s.Verdict == Wrong && s.off() > thrown {
+			return false
+		}
+		alike = alike && s.Answer.Text == steps[0].Answer.Text
+	}
+	return len(steps) > 0 && !alike
+}
+
+// off is how many times an answer is larger or smaller than the right value.
+func (s *Step) off() float64 {
+	written, err := journal.ParseNumber(s.Answer.Text)
+	if err != nil {
+		return math.Inf(1)
+	}
+	unit := cmp.Or(s.Answer.Unit, quantity.One)
+	value, err := quantity.Of(written, unit).In(s.Node.Quantity.Unit)
+	if err != nil || value.Value == 0 || s.Node.Quantity.Value == 0 {
+		return math.Inf(1)
+	}
+	ratio := math.Abs(value.Value / s.Node.Quantity.Value)
+	return max(ratio, 1/ratio)
 }

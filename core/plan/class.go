@@ -4,6 +4,7 @@ import (
 	"exactflask/core/assay"
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
+	"exactflask/core/curve"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/practical"
@@ -54,14 +55,14 @@ const usualDrops = 3
 // ForClass reckons what a class needs of a practical.
 func ForClass(r *practical.Ready, class prep.Class) SetOut {
 	var out SetOut
-	o := outlineOf(r)
-	titre := o.titre.Last
+	o := curve.OutlineOf(r)
+	titre := o.Titre.Last
 	if titre == 0 {
 		titre = r.Glass.Burette.Capacity.Float64() / 2
 		say := assumed.Message(finding.Number(titre, 3, quantity.Millilitre))
 		out.Assumed = &say
 	}
-	sample, _ := o.assay.Sample(assay.Measured{})
+	sample, _ := o.Assay.Sample(assay.Measured{})
 	wanted := []prep.Wanted{{What: "titrant", Name: r.Chemistry.Titrant.Name, Each: titre}}
 	solutions := []solution{{r.Chemistry.Titrant, r.Titrant.Plain(), !r.UnknownInBurette}}
 	if sample.Sign() > 0 {
@@ -72,10 +73,11 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		s := r.Steps[i]
 		each := s.Volume.Float64()
 		if each == 0 {
-			each = defaultFlask
+			each = curve.DefaultFlask
 		}
 		wanted = append(wanted, prep.Wanted{What: "reagent", Name: s.What, Each: each})
-		solutions = append(solutions, solution{practical.Solution{Name: s.What, Concentration: s.Concentration}, s.Reaction.From.Plain(), true})
+		solutions = append(solutions, solution{practical.Solution{Name: s.What, Concentration: s.Concentration},
+			s.Reaction.From.Plain(), true})
 	}
 	if head := r.Steps[0]; r.Weighs() && head.Mass.Sign() > 0 {
 		solid := Solid{Name: head.What, Bench: head.Mass.Float64()}
@@ -125,7 +127,8 @@ func (s solution) setOut(out *SetOut, volume float64, copies int) {
 	if c.Sign() <= 0 || f.Charge() != 0 {
 		return
 	}
-	made, fault := prep.Make(prep.Solution{Formula: f.Plain(), Concentration: c.Float64(), Volume: volume, Purity: s.Purity.Float64()})
+	made, fault := prep.Make(prep.Solution{Formula: f.Plain(), Concentration: c.Float64(), Volume: volume,
+		Purity: s.Purity.Float64()})
 	if fault != nil {
 		return
 	}

@@ -12,11 +12,11 @@ import (
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
 	"exactflask/core/decimal"
-	"exactflask/core/equilibrium"
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
 	"exactflask/core/plan"
 	"exactflask/core/practical"
+	"exactflask/core/practical/practicaltest"
 	"exactflask/core/prep"
 	"exactflask/docs/examples"
 )
@@ -33,23 +33,6 @@ func example(t testing.TB, name string) practical.Practical {
 	return p
 }
 
-// reaction sets a practical of the catalogue up at one strength.
-func reaction(t testing.TB, id, strength string) practical.Practical {
-	p := example(t, "buffer-dosing")
-	for _, r := range catalog.BuiltIn().Reactions {
-		if r.ID == id {
-			titrant, analyte := plan.Begin(r)
-			p.Chemistry = practical.Chemistry{Equation: r.Equation, Indicator: r.Indicators[0],
-				Titrant: practical.Solution{Name: "t", Formula: titrant.Plain(), Concentration: decimal.Must(strength)},
-				Analyte: practical.Solution{Name: "a", Formula: analyte.Plain(), Approximate: decimal.Must(strength)}}
-			p.Asked = practical.Asked{}
-			return p
-		}
-	}
-	t.Fatalf("no reaction %s", id)
-	return p
-}
-
 func ready(t testing.TB, p practical.Practical) *practical.Ready {
 	r, fault := p.Check()
 	if fault != nil {
@@ -62,80 +45,11 @@ func assess(t testing.TB, p practical.Practical) plan.Assessment {
 	return plan.Assess(ready(t, p))
 }
 
-// What the verdicts must say. Source: common practice, no source.
-func TestIndicatorVerdicts(t *testing.T) {
-	verdict := func(id, strength, indicator string) equilibrium.Verdict {
-		p := reaction(t, id, strength)
-		p.Chemistry.Indicator = indicator
-		a := assess(t, p)
-		require.NotNil(t, a.Chosen, id)
-		return a.Chosen.End.Verdict
-	}
-	for _, c := range []struct {
-		reaction, strength, indicator string
-		want                          equilibrium.Verdict
-	}{
-		{"hcl-naoh", "0.1", "phenolphthalein", equilibrium.Suits},
-		{"hcl-naoh", "0.1", "bromothymol-blue", equilibrium.Suits},
-		{"hcl-naoh", "0.1", "methyl-red", equilibrium.Suits},
-		{"hcl-nh3", "0.1", "phenolphthalein", equilibrium.Unsuitable},
-		{"hcl-nh3", "0.1", "methyl-red", equilibrium.Suits},
-		{"ethanoic-naoh", "0.1", "methyl-orange", equilibrium.Unsuitable},
-		{"ethanoic-naoh", "0.1", "phenolphthalein", equilibrium.Suits},
-		{"hcl-na2co3", "0.1", "methyl-orange", equilibrium.Marginal}, // 50 mL of titrant: a drop and a little
-		{"oxalic-naoh", "0.1", "phenolphthalein", equilibrium.Suits},
-		{"khp-naoh", "0.1", "phenolphthalein", equilibrium.Suits},
-		{"cerium-iron", "0.1", "ferroin", equilibrium.Suits},
-		{"permanganate-iron", "0.02", "self", equilibrium.Suits},
-		{"iodine-thiosulfate", "0.1", "starch", equilibrium.Suits},
-	} {
-		assert.Equal(t, c.want, verdict(c.reaction, c.strength, c.indicator), "%s with %s", c.reaction, c.indicator)
-	}
-	suit := func(strength string) (n int) {
-		for _, i := range assess(t, reaction(t, "hcl-naoh", strength)).Indicators {
-			if i.End.Verdict == equilibrium.Suits {
-				n++
-			}
-		}
-		return n
-	}
-	assert.Less(t, suit("0.001"), suit("0.1"), "at 0.001 mol/L fewer do")
-	boric := assess(t, reaction(t, "boric-naoh", "0.1"))
-	assert.True(t, boric.Meter, "pKa 9: none does, use a pH meter")
-	wrong := reaction(t, "hcl-nh3", "0.1")
-	wrong.Chemistry.Indicator = "phenolphthalein"
-	a := assess(t, wrong)
-	assert.Equal(t, "plan.indicator-early", a.Findings[0].Code)
-	assert.Contains(t, fmt.Sprint(a.Findings[0].Values["better"]), "methyl-red")
-	assert.Equal(t, equilibrium.Suits, a.Indicators[0].End.Verdict, "the best first")
-}
-
-// Every reaction of the catalogue that is an acid-base titration has a curve,
-// in either direction; so has every redox one with known couples.
-func TestEveryReactionHasItsCurve(t *testing.T) {
-	for _, r := range catalog.BuiltIn().Reactions {
-		if strings.HasSuffix(r.ID, "-iodide") {
-			continue // no titration: it sets iodine free
-		}
-		p := reaction(t, r.ID, "0.1")
-		a := assess(t, p)
-		if !assert.NotNil(t, a.Curve, r.ID) {
-			continue
-		}
-		assert.Greater(t, len(a.Curve.Points), 80, r.ID)
-		p.Chemistry.Titrant, p.Chemistry.Analyte = practical.Solution{Name: "a", Formula: p.Chemistry.Analyte.Formula, Concentration: decimal.Must("0.1")}, practical.Solution{Name: "b", Formula: p.Chemistry.Titrant.Formula, Approximate: decimal.Must("0.1")}
-		if back := assess(t, p); assert.NotNil(t, back.Curve, "%s, the other way round", r.ID) {
-			first, last := back.Curve.Points[0].Value, back.Curve.Points[len(back.Curve.Points)-1].Value
-			forth := a.Curve.Points[len(a.Curve.Points)-1].Value > a.Curve.Points[0].Value
-			assert.NotEqual(t, forth, last > first, "%s: it runs the other way", r.ID)
-		}
-	}
-}
-
 // Under 10 mL is too small, beyond one fill too large, 40 to 90 % best; what
 // is proposed brings it there. Source: common practice, no source.
 func TestRangeAndProposals(t *testing.T) {
-	for strength, want := range map[string]plan.Range{"0.01": plan.RangeSmall, "0.03": plan.RangeLow, "0.048": plan.RangeBest, "0.092": plan.RangeHigh, "0.9": plan.RangeLarge} {
+	for strength, want := range map[string]plan.Range{"0.01": plan.RangeSmall, "0.03": plan.RangeLow,
+		"0.048": plan.RangeBest, "0.092": plan.RangeHigh, "0.9": plan.RangeLarge} {
 		p := example(t, "buffer-dosing")
 		p.Chemistry.Analyte.Approximate = decimal.Must(strength)
 		a := assess(t, p)
@@ -166,10 +80,13 @@ func TestQuestions(t *testing.T) {
 		code, answer, says string
 		right              bool
 	}{
-		{"ratio", "0.5", "prelab.right.ratio", true}, {"ratio", "2", "prelab.ratio-inverted", false}, {"ratio", "3", "prelab.wrong.ratio", false},
-		{"titre", "25,1", "prelab.right.titre", true}, {"titre", "0.0251", "slip.thousand", false}, {"titre", "12", "prelab.wrong.titre", false},
+		{"ratio", "0.5", "prelab.right.ratio", true}, {"ratio", "2", "prelab.ratio-inverted", false},
+		{"ratio", "3", "prelab.wrong.ratio", false},
+		{"titre", "25,1", "prelab.right.titre", true}, {"titre", "0.0251", "slip.thousand", false},
+		{"titre", "12", "prelab.wrong.titre", false},
 		{"indicator", "methyl-orange", "prelab.wrong.indicator", false},
-		{"mass", "1.5758", "prelab.right.mass", true}, {"burette", "titrant", "prelab.right.burette", true}, {"burette", "analyte", "prelab.wrong.burette", false},
+		{"mass", "1.5758", "prelab.right.mass", true}, {"burette", "titrant", "prelab.right.burette", true},
+		{"burette", "analyte", "prelab.wrong.burette", false},
 	} {
 		got, fault := plan.Check(ready(t, p), c.code, c.answer)
 		require.Nil(t, fault)
@@ -182,8 +99,89 @@ func TestQuestions(t *testing.T) {
 	}
 }
 
+// Of several indicators that serve each is right; the practical's own is never
+// wrong, unless it is unsuitable. Source: common practice, no source.
+func TestIndicatorQuestion(t *testing.T) {
+	for _, c := range []struct {
+		reaction, own, answer string
+		right                 bool
+	}{
+		{"hcl-naoh", "methyl-red", "methyl-red", true}, {"hcl-naoh", "phenolphthalein", "phenolphthalein", true},
+		{"ethanoic-naoh", "thymol-blue", "thymol-blue", true}, {"ethanoic-naoh", "methyl-orange", "methyl-orange", false},
+		{"hcl-nh3", "phenolphthalein", "phenolphthalein", false}, {"boric-naoh", "phenolphthalein", "ph-meter", true},
+		{"hcl-naoh", "phenolphthalein", "ph-meter", false}, {"hcl-na2co3", "methyl-red", "methyl-red", true}, // boiled out
+	} {
+		p := practicaltest.Reaction(t, c.reaction, "0.1")
+		p.Chemistry.Indicator = c.own
+		got, fault := plan.Check(ready(t, p), "indicator", c.answer)
+		require.Nil(t, fault, c.reaction)
+		assert.Equal(t, c.right, got.Right, "%s with %s: %s", c.reaction, c.own, c.answer)
+	}
+	// Whatever else of the choices serves is right too.
+	r := ready(t, practicaltest.Reaction(t, "hcl-naoh", "0.1"))
+	right := 0
+	for _, q := range plan.Questions(r) {
+		for _, choice := range q.Choices {
+			if got, _ := plan.Check(r, q.Code, choice.Code); q.Code == "indicator" && got.Right {
+				right++
+			}
+		}
+	}
+	assert.Greater(t, right, 1)
+	// The mass that the preparation sheet says is right, however it was rounded.
+	by := ready(t, example(t, "naoh-by-aliquot"))
+	got, _ := plan.Check(by, "mass", by.Steps[0].Mass.String())
+	assert.True(t, got.Right)
+}
+
+// A concentration of one figure is asked about and offered with three.
+func TestFewFigures(t *testing.T) {
+	for written, offered := range map[string]string{"0.1": "0.100", "2": "2.00", "0.10": "0.100", "0.100": "", "0.0998": ""} {
+		p := practicaltest.Plain()
+		p.Chemistry.Titrant.Concentration = decimal.Must(written)
+		found := ""
+		for _, x := range assess(t, p).Proposals {
+			if x.What == "figures" {
+				found = x.Practical.Chemistry.Titrant.Concentration.String()
+			}
+		}
+		assert.Equal(t, offered, found, written)
+	}
+}
+
+// Whatever passes Check can be planned: everything that is said of it can be
+// written, which no NaN or infinity can.
+func FuzzPractical(f *testing.F) {
+	names, err := examples.Files.ReadDir(".")
+	require.NoError(f, err)
+	for _, n := range names {
+		text, err := examples.Files.ReadFile(n.Name())
+		require.NoError(f, err)
+		var doc struct{ Practical json.RawMessage }
+		require.NoError(f, json.Unmarshal(text, &doc))
+		f.Add([]byte(doc.Practical))
+	}
+	f.Fuzz(func(t *testing.T, text []byte) {
+		p, err := practical.Decode(text)
+		if err != nil {
+			return
+		}
+		r, fault := p.Check()
+		if fault != nil {
+			return
+		}
+		_, err = json.Marshal(plan.Assess(r))
+		assert.NoError(t, err)
+		plan.Questions(r)
+		plan.ForClass(r, prep.Class{Students: 12, Trials: 4})
+		ev := experiment.Evaluate(r, nil, experiment.All)
+		_, err = json.Marshal(ev)
+		assert.NoError(t, err)
+	})
+}
+
 func BenchmarkIndicatorRanking(b *testing.B) {
-	p := ready(b, reaction(b, "ethanoic-naoh", "0.1"))
+	p := ready(b, practicaltest.Reaction(b, "ethanoic-naoh", "0.1"))
 	b.ReportAllocs()
 	for b.Loop() {
 		if a := plan.Assess(p); a.Chosen == nil {
@@ -201,7 +199,7 @@ func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
 			continue // no titration
 		}
 		for _, strength := range []string{"0.02", "0.05", "0.1"} {
-			p := reaction(t, r.ID, strength)
+			p := practicaltest.Reaction(t, r.ID, strength)
 			a := assess(t, p)
 			if a.Titre < 0.5 || a.Titre > 49 {
 				continue // another amount of sample would be taken
@@ -220,7 +218,8 @@ func TestExpectedTitreGivesTheSampleBack(t *testing.T) {
 			}
 			ev := experiment.Evaluate(ready(t, p), entries, experiment.PartResult)
 			if assert.NotNil(t, ev.Result, r.ID) {
-				assert.InEpsilon(t, p.Chemistry.Analyte.Approximate.Float64(), ev.Result.Answer.Value, 0.011, "%s at %s mol/L: %.2f mL", r.ID, strength, a.Titre)
+				assert.InEpsilon(t, p.Chemistry.Analyte.Approximate.Float64(), ev.Result.Answer.Value, 0.011,
+					"%s at %s mol/L: %.2f mL", r.ID, strength, a.Titre)
 			}
 			if a.Curve != nil && assert.NotEmpty(t, a.Curve.Equivalence, r.ID) {
 				assert.InDelta(t, a.Titre, a.Curve.Equivalence[0].Volume, 0.00501, "%s: the titre is given to a hundredth", r.ID)
@@ -258,5 +257,6 @@ func TestCautionsOfWhatIsHandled(t *testing.T) {
 	assert.Equal(t, acid.CautionsAt(decimal.Must("12")), out.Made[0].Cautions)
 	assert.Greater(t, len(out.Made[0].Cautions), len(acid.CautionsAt(decimal.Must("0.1"))))
 	assert.NotEmpty(t, out.Made[1].Cautions, "the solid")
-	assert.Equal(t, acid.CautionsAt(decimal.Must("0.1")), out.Bottles[0].Cautions, "the bottle is labelled as what is in it")
+	assert.Equal(t, acid.CautionsAt(decimal.Must("0.1")), out.Bottles[0].Cautions,
+		"the bottle is labelled as what is in it")
 }

@@ -5,7 +5,9 @@ import (
 	"slices"
 	"strings"
 
+	"exactflask/core/curve"
 	"exactflask/core/decimal"
+	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
@@ -47,20 +49,24 @@ type Question struct {
 	Unit    quantity.Unit   `json:"unit,omitempty" doc:"of a number that is asked for"`
 	Choices []Choice        `json:"choices,omitempty" doc:"to choose from"`
 
-	answer float64
-	choice string
-	right  finding.Message
+	answer  float64
+	also    float64  // another value that is as right; 0 for none
+	choices []string // those that are right
+	right   finding.Message
 }
 
 // Questions makes the questions of a practical. The answers are not part of
 // them: Check tells whether one is right.
 func Questions(r *practical.Ready) []Question {
-	o, a := outlineOf(r), Assess(r)
+	o, a := curve.OutlineOf(r), Assess(r)
 	titrant, analyte := finding.Formula(r.Titrant.Plain()), finding.Formula(r.Titrated.Plain())
-	qs := []Question{{Code: "ratio", Ask: askRatio.Message(finding.Formula(r.Equation.Plain()), titrant, analyte), Unit: quantity.One, answer: o.ratio, right: whyRatio.Message(finding.Number(o.ratio, 3, ""))}}
-	if a.Titre > 0 && o.flask.Titrant > 0 {
-		qs = append(qs, Question{Code: "titre", Unit: quantity.Millilitre, answer: a.Titre, right: whyTitre.Message(finding.Number(a.Titre, 3, quantity.Millilitre)),
-			Ask: askTitre.Message(finding.Number(o.flask.Volume, 3, quantity.Millilitre), analyte, finding.Number(o.strong, 3, quantity.MolePerL), finding.Number(o.flask.Titrant, 3, quantity.MolePerL), titrant)})
+	qs := []Question{{Code: "ratio", Ask: askRatio.Message(finding.Formula(r.Equation.Plain()), titrant, analyte),
+		Unit: quantity.One, answer: o.Ratio, right: whyRatio.Message(finding.Number(o.Ratio, 3, ""))}}
+	if a.Titre > 0 && o.Flask.Titrant > 0 {
+		qs = append(qs, Question{Code: "titre", Unit: quantity.Millilitre, answer: a.Titre,
+			right: whyTitre.Message(finding.Number(a.Titre, 3, quantity.Millilitre)),
+			Ask: askTitre.Message(finding.Number(o.Flask.Volume, 3, quantity.Millilitre), analyte,
+				finding.Number(o.Strength, 3, quantity.MolePerL), finding.Number(o.Flask.Titrant, 3, quantity.MolePerL), titrant)})
 	}
 	if q, ok := a.whichIndicator(askIndicator.Message(titrant, analyte)); ok {
 		qs = append(qs, q)
@@ -68,31 +74,58 @@ func Questions(r *practical.Ready) []Question {
 	if q, ok := whichMass(r); ok {
 		qs = append(qs, q)
 	}
-	both := []Choice{{"analyte", finding.Text(r.Chemistry.Analyte.Name)}, {"titrant", finding.Text(r.Chemistry.Titrant.Name)}}
-	return append(qs, Question{Code: "burette", Ask: askBurette.Message(), Choices: both, choice: "titrant", right: whyBurette.Message()})
+	both := []Choice{{"analyte", finding.Text(r.Chemistry.Analyte.Name)},
+		{"titrant", finding.Text(r.Chemistry.Titrant.Name)}}
+	return append(qs, Question{Code: "burette", Ask: askBurette.Message(), Choices: both, choices: []string{"titrant"},
+		right: whyBurette.Message()})
 }
 
+// asked is how many indicators there are to choose from, beside a pH meter.
+const asked = 4
+
+// whichIndicator asks for an indicator. Every one that serves is right, and so is
+// the practical's own unless it is unsuitable.
 func (a Assessment) whichIndicator(ask finding.Message) (Question, bool) {
 	if len(a.Indicators) <= 2 {
 		return Question{}, false
 	}
+	q := Question{Code: "indicator", Ask: ask}
+	var ids []string
+	add := func(j curve.Judged) {
+		if len(ids) < asked && !slices.Contains(ids, j.ID) {
+			ids = append(ids, j.ID)
+			if serves(j) {
+				q.choices = append(q.choices, j.ID)
+			}
+		}
+	}
+	if a.Chosen != nil {
+		add(*a.Chosen)
+	}
+	add(a.Indicators[0])
+	for _, j := range a.Indicators {
+		if !serves(j) {
+			add(j)
+		}
+	}
+	for _, j := range a.Indicators {
+		add(j)
+	}
 	best := a.Indicators[0].ID
 	if a.Meter {
-		best = meter
-	}
-	var ids []string
-	for _, i := range a.Indicators {
-		if len(ids) < 4 && (i.ID == best || i.End.Verdict == "unsuitable") || len(ids) == 0 && !a.Meter {
-			ids = append(ids, i.ID)
-		}
+		best, q.choices = meter, append(q.choices, meter)
 	}
 	ids = append(ids, meter)
 	slices.Sort(ids) // so that the order says nothing
-	q := Question{Code: "indicator", Ask: ask, choice: best, right: whyIndicator.Message(indicatorName(best))}
+	q.right = whyIndicator.Message(curve.IndicatorName(best))
 	for _, id := range ids {
-		q.Choices = append(q.Choices, Choice{id, indicatorName(id)})
+		q.Choices = append(q.Choices, Choice{id, curve.IndicatorName(id)})
 	}
 	return q, true
+}
+
+func serves(j curve.Judged) bool {
+	return j.End.Verdict != equilibrium.Unsuitable || j.Boiled != nil && j.Boiled.Verdict == equilibrium.Suits
 }
 
 // whichMass asks for the solid of a solution that is known by weighing.
@@ -101,15 +134,17 @@ func whichMass(r *practical.Ready) (Question, bool) {
 	if !r.UnknownInBurette || head.Kind != practical.Weigh || len(r.Steps) < 2 || r.Steps[1].Kind != practical.MakeUp {
 		return Question{}, false
 	}
-	litres, m := r.Steps[1].Volume.Float64()/1000, head.Salt.MolarMass().Float64()
+	litres, m := r.Steps[1].Volume.Float64()/1000, r.MolarMass(head.Salt).Float64()
 	c, ok := decimal.FromFloat(head.Mass.Float64() / m / litres)
 	if !ok || c.Sign() <= 0 {
 		return Question{}, false
 	}
-	c = c.RoundFigures(2)
+	c = c.RoundFigures(3)
 	mass := c.Float64() * litres * m
-	return Question{Code: "mass", Unit: quantity.Gram, answer: mass, right: whyMass.Message(finding.Number(mass, 3, quantity.Gram)),
-		Ask: askMass.Message(finding.Formula(head.Salt.Plain()), finding.Exact(r.Steps[1].Volume, quantity.Millilitre), finding.Exact(c, quantity.MolePerL))}, true
+	return Question{Code: "mass", Unit: quantity.Gram, answer: mass, also: head.Mass.Float64(),
+		right: whyMass.Message(finding.Number(mass, 3, quantity.Gram)),
+		Ask: askMass.Message(finding.Formula(head.Salt.Plain()), finding.Exact(r.Steps[1].Volume, quantity.Millilitre),
+			finding.Exact(c, quantity.MolePerL))}, true
 }
 
 // Checked is the judgement of an answer.
@@ -121,8 +156,9 @@ type Checked struct {
 // within is how far a number may be off, as a part of itself.
 const within = 0.02
 
-// Check judges an answer to a question: a number within 2 %, or a choice. Once
-// it is right the explanation comes with it.
+// Check judges an answer to a question: a number within 2 %, or a choice; of
+// several that are right any will do. Once it is right the explanation comes with
+// it.
 func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
 	qs := Questions(r)
 	at := slices.IndexFunc(qs, func(q Question) bool { return q.Code == code })
@@ -131,7 +167,7 @@ func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
 	}
 	q := qs[at]
 	if len(q.Choices) > 0 {
-		if answer == q.choice {
+		if slices.Contains(q.choices, answer) {
 			return Checked{true, q.right}, nil
 		}
 		return Checked{Say: wrong[code].Message()}, nil
@@ -141,9 +177,9 @@ func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
 		return Checked{}, finding.FaultOf("answer", err)
 	}
 	v := value.Float64()
-	near := func(x float64) bool { return math.Abs(v-x) <= within*math.Abs(x) }
+	near := func(x float64) bool { return x != 0 && math.Abs(v-x) <= within*math.Abs(x) }
 	switch {
-	case near(q.answer):
+	case near(q.answer), near(q.also):
 		return Checked{true, q.right}, nil
 	case code == "ratio" && near(1/q.answer):
 		return Checked{Say: inverted.Message()}, nil

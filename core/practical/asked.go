@@ -24,7 +24,8 @@ const (
 )
 
 // Answers are all that can be asked for.
-var Answers = []What{Concentration, MassConcentration, MassFraction, AmountInSample, MassInSample, MassPerTablet, PurityOf, Water, MolarMass, Protons, VolumeStrength, Factor}
+var Answers = []What{Concentration, MassConcentration, MassFraction, AmountInSample, MassInSample, MassPerTablet,
+	PurityOf, Water, MolarMass, Protons, VolumeStrength, Factor}
 
 // askUnits are the units that each answer can be given in; the first is the
 // usual one.

@@ -18,6 +18,7 @@ var (
 	badID          = finding.Declare("practical.id")
 	badRevision    = finding.Declare("practical.revision", "revision")
 	badText        = finding.Declare("practical.text")
+	badTries       = finding.Declare("practical.tries", "given")
 	badChoice      = finding.Declare("practical.choice", "given", "choices")
 	kindContradict = finding.Declare("practical.kind", "given", "follows")
 	notInEquation  = finding.Declare("practical.not-in-equation", "formula", "equation")
@@ -26,6 +27,7 @@ var (
 	bothKnown      = finding.Declare("practical.both-known")
 	negative       = finding.Declare("practical.negative")
 	noIndicator    = finding.Declare("practical.indicator", "given")
+	risingAlone    = finding.Declare("glass.rising-alone")
 	badHold        = finding.Declare("practical.hold", "seconds")
 	badPercent     = finding.Declare("practical.percent")
 	badTolerance   = finding.Declare("practical.tolerance")
@@ -65,11 +67,13 @@ var (
 func (p Practical) Check() (*Ready, *finding.Fault) {
 	r := &Ready{Practical: p}
 	for _, check := range []func() *finding.Fault{r.checkNames, r.checkChemistry, r.checkRoute, r.checkChain, r.checkKnown,
-		r.checkGlass, r.checkRules, r.checkAsked, r.checkKind} {
+		r.checkGlass, r.checkRules, r.checkAsked, r.checkOwn, r.checkSamples, r.checkLists,
+		r.checkKind} {
 		if f := check(); f != nil {
 			return nil, f
 		}
 	}
+	r.kept = &kept{owner: r}
 	return r, nil
 }
 
@@ -133,7 +137,8 @@ func balancedAt(path, text string) (chem.Equation, *finding.Fault) {
 
 // reactionAt relates two substances of an equation; each has a path of its own
 // for the fault that it does not stand there.
-func reactionAt(eq chem.Equation, from chem.Formula, fromPath string, to chem.Formula, toPath string) (Reaction, *finding.Fault) {
+func reactionAt(eq chem.Equation, from chem.Formula, fromPath string, to chem.Formula, toPath string) (Reaction,
+	*finding.Fault) {
 	out := Reaction{Equation: eq, From: from, To: to}
 	var ok bool
 	if out.NuFrom, ok = eq.Coefficient(from); !ok {
@@ -190,7 +195,8 @@ func (r *Ready) checkChemistry() *finding.Fault {
 		return noIndicator.Fault("chemistry.indicator", finding.Text(c.Indicator))
 	}
 	r.UnknownInBurette = c.Titrant.Concentration.IsZero()
-	if f := choice("chemistry.endPoints", &c.EndPoints, OneEndPoint, HydroxideCarbonate, CarbonateHydrogencarbonate); f != nil {
+	if f := choice("chemistry.endPoints", &c.EndPoints, OneEndPoint, HydroxideCarbonate,
+		CarbonateHydrogencarbonate); f != nil {
 		return f
 	}
 	if c.EndPoints != OneEndPoint {

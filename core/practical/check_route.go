@@ -38,10 +38,12 @@ func (r *Ready) checkRoute() *finding.Fault {
 				s.Class = glass.ClassB
 			}
 			if s.Class != glass.ClassA && s.Class != glass.ClassB {
-				return badChoice.Fault(path+".class", finding.Text(string(s.Class)), finding.List(finding.Text("A"), finding.Text("B")))
+				return badChoice.Fault(path+".class", finding.Text(string(s.Class)),
+					finding.List(finding.Text("A"), finding.Text("B")))
 			}
 		}
-		if s.Volume.Sign() < 0 || s.Volume.Cmp(maxVolume) > 0 || s.Mass.Sign() < 0 || s.Mass.Cmp(maxMass) > 0 || s.Count < 0 || s.Count > 1000 {
+		if s.Volume.Sign() < 0 || s.Volume.Cmp(maxVolume) > 0 || s.Mass.Sign() < 0 || s.Mass.Cmp(maxMass) > 0 ||
+			s.Count < 0 || s.Count > 1000 {
 			return routeRange.Fault(path)
 		}
 		switch {
@@ -52,7 +54,8 @@ func (r *Ready) checkRoute() *finding.Fault {
 		case s.Kind == Portion && r.Route[i-1].Kind != MakeUp:
 			return routePortion.Fault(path)
 		case s.Kind == Portion && s.Volume.Cmp(r.Route[i-1].Volume) > 0:
-			return routeTooMuch.Fault(path, finding.Exact(s.Volume, quantity.Millilitre), finding.Exact(r.Route[i-1].Volume, quantity.Millilitre))
+			return routeTooMuch.Fault(path, finding.Exact(s.Volume, quantity.Millilitre),
+				finding.Exact(r.Route[i-1].Volume, quantity.Millilitre))
 		case s.Kind == Tablets && s.Count < 1:
 			return routeCount.Fault(path + ".count")
 		case s.Measures() && s.Volume.Sign() <= 0 && !s.ByBlank:
@@ -124,7 +127,8 @@ func (r *Ready) checkChain() *finding.Fault {
 		end = r.Steps[i].Reaction.To
 	}
 	if !end.Same(r.Analyte) {
-		return leadsElsewhere.Fault("chemistry.analyte.formula", finding.Formula(r.Titrant.Plain()), finding.Formula(end.Plain()), finding.Formula(r.Analyte.Plain()))
+		return leadsElsewhere.Fault("chemistry.analyte.formula", finding.Formula(r.Titrant.Plain()),
+			finding.Formula(end.Plain()), finding.Formula(r.Analyte.Plain()))
 	}
 	return nil
 }
@@ -144,9 +148,12 @@ func (r *Ready) checkKnown() *finding.Fault {
 	for _, v := range [...]struct {
 		path  string
 		value decimal.Decimal
-	}{{unknownAt + ".approximate", unknown.Approximate}, {knownAt + ".uncertainty", known.Uncertainty}, {knownAt + ".purity", known.Purity},
-		{knownAt + ".puritySpread", known.PuritySpread}, {"asked.reference", r.Asked.Reference}, {"asked.expected", r.Asked.Expected},
-		{"asked.expectedSecond", r.Asked.Second}, {"asked.expectedTitre", r.Asked.Titre}, {"asked.density", r.Asked.Density}, {"asked.nominal", r.Asked.Nominal}} {
+	}{{unknownAt + ".approximate", unknown.Approximate}, {knownAt + ".uncertainty",
+		known.Uncertainty}, {knownAt + ".purity", known.Purity},
+		{knownAt + ".puritySpread", known.PuritySpread}, {"asked.reference", r.Asked.Reference}, {"asked.expected",
+			r.Asked.Expected},
+		{"asked.expectedSecond", r.Asked.Second}, {"asked.expectedTitre", r.Asked.Titre}, {"asked.density",
+			r.Asked.Density}, {"asked.nominal", r.Asked.Nominal}} {
 		if v.value.Sign() < 0 {
 			return negative.Fault(v.path)
 		}

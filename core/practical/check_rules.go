@@ -19,6 +19,9 @@ func (r *Ready) checkGlass() *finding.Fault {
 	if f := g.Burette.Check(); f != nil {
 		return f.In("glass.burette")
 	}
+	if g.Burette.Rising && (r.SampleBurette() || r.ReagentBurette()) {
+		return risingAlone.Fault("glass.burette.rising")
+	}
 	if g.Supply.Titrant.Sign() < 0 || g.Supply.Analyte.Sign() < 0 || g.Balance.Sign() < 0 {
 		return negative.Fault("glass.supply")
 	}
@@ -33,7 +36,8 @@ func (r *Ready) checkGlass() *finding.Fault {
 
 func (r *Ready) checkRules() *finding.Fault {
 	rules, reading := &r.Rules, &r.Rules.Readings
-	if f := choice("rules.readings.resolution", &reading.Resolution, glass.HalfDivision, glass.TenthDivision, glass.WholeDivision); f != nil {
+	if f := choice("rules.readings.resolution", &reading.Resolution, glass.HalfDivision, glass.TenthDivision,
+		glass.WholeDivision); f != nil {
 		return f
 	}
 	if reading.FreeFlow.Sign() < 0 || reading.Dropwise.Sign() < 0 {
@@ -73,10 +77,17 @@ func (r *Ready) checkRules() *finding.Fault {
 	}
 	s := &r.Showing
 	if s.Results == "" {
-		return badChoice.Fault("showing.results", finding.Text(""), finding.List(finding.Text(string(Always)), finding.Text(string(AfterAttempt)), finding.Text(string(AfterMarking))))
+		return badChoice.Fault("showing.results", finding.Text(""),
+			finding.List(finding.Text(string(Always)), finding.Text(string(AfterAttempt)), finding.Text(string(AfterMarking))))
 	}
 	if f := choice("showing.results", &s.Results, Always, AfterAttempt, AfterMarking); f != nil {
 		return f
+	}
+	if s.Tries == 0 {
+		s.Tries = 5
+	}
+	if s.Tries < 0 || s.Tries > 50 {
+		return badTries.Fault("showing.tries", finding.Count(s.Tries))
 	}
 	if f := choice("showing.working", &s.Working, BySteps, ByFactors, ByFormula); f != nil {
 		return f
@@ -109,7 +120,7 @@ func (r *Ready) checkAsked() *finding.Fault {
 	switch {
 	case r.UnknownInBurette && !a.What.ofVolume():
 		return ofTitrantOnly.Fault("asked.what")
-	case !r.UnknownInBurette && a.What.ofVolume() && r.Weighs():
+	case !r.UnknownInBurette && a.What.ofVolume() && r.Weighs() && a.Density.Sign() <= 0:
 		return needsVolume.Fault("asked.what")
 	case a.What.ofMass() && !r.Weighs():
 		return needsMass.Fault("asked.what")

@@ -1,16 +1,17 @@
 package practical_test
 
 import (
+	"exactflask/core/practical/practicaltest"
 	"fmt"
 )
 
 func ExamplePractical_Check() {
-	p := plain()
+	p := practicaltest.Plain()
 	p.Chemistry.Titrant.Formula = "HCL"
 	_, fault := p.Check()
 	fmt.Println(fault.Path, fault.Message.Code)
 
-	r, _ := plain().Check()
+	r, _ := practicaltest.Plain().Check()
 	fmt.Println(r.Kind, r.Each())
 	// Output:
 	// chemistry.titrant.formula chem.syntax

@@ -38,8 +38,10 @@ type Practical struct {
 	Asked     Asked     `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
 	Chemistry Chemistry `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
 	Route     []Step    `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
+	Samples   []Sample  `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
 	Glass     Glass     `json:"glass" doc:"burette, balance, and what a bench is given"`
 	Rules     Rules     `json:"rules" doc:"how this school reads, judges and rounds"`
+	Lists     Lists     `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
 	Showing   Showing   `json:"showing" doc:"what is shown when, and how it is written"`
 }
 
@@ -77,7 +79,11 @@ type Chemistry struct {
 	Titrant   Solution  `json:"titrant" doc:"in the burette"`
 	Analyte   Solution  `json:"analyte" doc:"what the sample is or holds"`
 	Indicator string    `json:"indicator" maxLength:"64" doc:"id in the catalogue"`
-	Standard  string    `json:"standardisedIn,omitempty" maxLength:"64" doc:"id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration"`
+	// StopsAt is where the eye stops, as this school judges it.
+	StopsAt  decimal.Decimal `json:"stopsAt,omitzero" doc:"pH at which the end is called, where that is another than the catalogue says, such as 3.1 for methyl orange at red"`
+	Diluted  *Diluted        `json:"diluted,omitempty" doc:"of an unknown in the burette: how it was diluted before; its answer is that of the undiluted one"`
+	Salt     string          `json:"salt,omitempty" maxLength:"200" doc:"formula of the crystals that are made of the neutral solution afterwards, with their water: the volume that was found is run in once more without indicator"`
+	Standard string          `json:"standardisedIn,omitempty" maxLength:"64" doc:"id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration"`
 }
 
 // EndPoints says which end points a titration has.
@@ -101,6 +107,40 @@ type Solution struct {
 	Uncertainty   decimal.Decimal `json:"uncertainty,omitzero" doc:"standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out"`
 	Purity        decimal.Decimal `json:"purity,omitzero" doc:"fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out"`
 	PuritySpread  decimal.Decimal `json:"puritySpread,omitzero" doc:"the purity lies within plus or minus this"`
+	Own           *Own            `json:"own,omitempty" doc:"what is known of a substance of one's own, or without a name"`
+}
+
+// Diluted says that the unknown was diluted before it came into the burette.
+type Diluted struct {
+	Taken  decimal.Decimal `json:"taken" doc:"mL, with a pipette"`
+	MadeUp decimal.Decimal `json:"madeUp" doc:"mL, in a volumetric flask"`
+	Class  glass.Class     `json:"class,omitempty" enum:"A,B" doc:"of both; B when left out"`
+}
+
+// Own is what a school says of a substance that the catalogue does not know, or
+// that has no name, such as H2A. Where it is given it counts, and not the
+// catalogue.
+type Own struct {
+	Kind      OwnKind           `json:"kind,omitempty" enum:"acid,base" doc:"an acid, or one of its salts; or a base. An acid when left out"`
+	PKa       []decimal.Decimal `json:"pKa,omitempty" maxItems:"6" doc:"of the acid, or of the acids that the base makes, the strongest first"`
+	MolarMass decimal.Decimal   `json:"molarMass,omitzero" doc:"g/mol, of a substance without a name"`
+	Potential decimal.Decimal   `json:"potential,omitzero" doc:"V, of its redox couple; with electrons"`
+	Electrons int               `json:"electrons,omitempty" minimum:"0" maximum:"20" doc:"that one formula unit gives or takes"`
+}
+
+// OwnKind says how a substance of one's own meets water.
+type OwnKind string
+
+// The choices of OwnKind.
+const (
+	OwnAcid OwnKind = "acid"
+	OwnBase OwnKind = "base"
+)
+
+// Sample is one of several that are compared.
+type Sample struct {
+	Name    string `json:"name" minLength:"1" maxLength:"60"`
+	Control bool   `json:"control,omitempty" doc:"the others are compared with it; with the first where none is one"`
 }
 
 // Via is a reaction between what the titrant titrates and the analyte.
@@ -174,8 +214,10 @@ type Supply struct {
 type Rules struct {
 	Readings  ReadingRule    `json:"readings"`
 	Agreement agreement.Rule `json:"agreement"`
-	RoundMean bool           `json:"roundMean,omitempty" doc:"the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded"`
-	Figures   int            `json:"figures,omitempty" minimum:"0" maximum:"8" doc:"significant figures of the answer; 0 for the fewest of the measured inputs"`
+	// IndicatorLimit is how far off an end point may lie.
+	IndicatorLimit decimal.Decimal `json:"indicatorLimit,omitzero" doc:"% of the titre that an indicator's end may lie off and still serve; 0.5 when left out"`
+	RoundMean      bool            `json:"roundMean,omitempty" doc:"the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded"`
+	Figures        int             `json:"figures,omitempty" minimum:"0" maximum:"8" doc:"significant figures of the answer; 0 for the fewest of the measured inputs"`
 }
 
 // ReadingRule says how the burette is read.
@@ -188,10 +230,18 @@ type ReadingRule struct {
 	Hold        int              `json:"hold,omitempty" minimum:"0" maximum:"300" doc:"how many seconds the end colour must last; 30 when left out"`
 }
 
+// Lists are items of this school's own on the lists of what is done before and after.
+type Lists struct {
+	Before []string `json:"before,omitempty" maxItems:"10" doc:"such as: fume cupboard on"`
+	After  []string `json:"after,omitempty" maxItems:"10" doc:"such as: silver waste into the brown bottle"`
+}
+
 // Showing says what is shown when, and how.
 type Showing struct {
 	Results      When    `json:"results" enum:"always,after-attempt,after-marking" doc:"when a student sees results and workings: always, after an own answer to every asked step, or after marking"`
 	HideExpected bool    `json:"hideExpected,omitempty" doc:"no expected reading is shown before the end reading is in"`
+	Tries        int     `json:"tries,omitempty" minimum:"0" maximum:"50" doc:"how often a student may answer a question before the laboratory; 5 when left out"`
+	Calculators  bool    `json:"calculators,omitempty" doc:"the calculators stay open to students while the results of this practical are withheld"`
 	Working      Working `json:"working,omitempty" enum:"steps,factors,formula" doc:"how the working is written: three steps (when left out), one chain of unit factors, or one formula with coefficients"`
 	Style        Style   `json:"style,omitzero" doc:"words and units"`
 }

@@ -6,31 +6,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/agreement"
 	"exactflask/core/decimal"
-	"exactflask/core/glass"
 	"exactflask/core/practical"
+	"exactflask/core/practical/practicaltest"
 )
-
-func plain() practical.Practical {
-	return practical.Practical{
-		ID: "test", Revision: 1, Title: "Sodium hydroxide with hydrochloric acid",
-		Chemistry: practical.Chemistry{
-			Equation:  "HCl + NaOH -> NaCl + H2O",
-			Titrant:   practical.Solution{Name: "hydrochloric acid", Formula: "HCl", Concentration: decimal.Must("0.100")},
-			Analyte:   practical.Solution{Name: "sodium hydroxide", Formula: "NaOH", Approximate: decimal.Must("0.095")},
-			Indicator: "methyl-orange",
-		},
-		Route:   []practical.Step{{Kind: practical.Pipette, Volume: decimal.Must("25.0"), Class: glass.ClassB}},
-		Glass:   practical.Glass{Burette: glass.Burette{Capacity: decimal.Must("50.00"), Division: decimal.Must("0.1"), Class: glass.ClassB}},
-		Rules:   practical.Rules{Readings: practical.ReadingRule{Resolution: glass.HalfDivision}, Agreement: agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2}},
-		Showing: practical.Showing{Results: practical.Always},
-	}
-}
 
 // A practical that contradicts itself is refused at the place that is wrong.
 func TestFaultsNameThePlace(t *testing.T) {
-	_, fault := plain().Check()
+	_, fault := practicaltest.Plain().Check()
 	require.Nil(t, fault)
 	for path, spoil := range map[string]func(*practical.Practical){
 		"chemistry.equation":              func(p *practical.Practical) { p.Chemistry.Equation = "HCl + NaOH" },
@@ -49,7 +32,7 @@ func TestFaultsNameThePlace(t *testing.T) {
 		"showing.style.words":             func(p *practical.Practical) { p.Showing.Style.Words = "x" },
 		"kind":                            func(p *practical.Practical) { p.Kind = practical.Back },
 	} {
-		p := plain()
+		p := practicaltest.Plain()
 		spoil(&p)
 		_, fault := p.Check()
 		if assert.NotNil(t, fault, path) {
@@ -67,7 +50,7 @@ func TestKindFollows(t *testing.T) {
 			p.Chemistry.Analyte = practical.Solution{Name: "alkali", Formula: "NaOH", Concentration: decimal.Must("0.1000")}
 		},
 	} {
-		p := plain()
+		p := practicaltest.Plain()
 		change(&p)
 		r, fault := p.Check()
 		if fault != nil {

@@ -2,6 +2,7 @@ package practical
 
 import (
 	"slices"
+	"sync"
 
 	"exactflask/core/catalog"
 	"exactflask/core/chem"
@@ -29,13 +30,15 @@ type ReadyStep struct {
 }
 
 // Ready is a practical that passed Check: parsed once, every default explicit.
-// It is never changed and may be used by many goroutines.
+// Nothing of it is ever changed, and it may be used by many goroutines.
 type Ready struct {
 	Practical
 	Equation  chem.Equation
 	Titrant   chem.Formula
 	Analyte   chem.Formula
 	Titrated  chem.Formula // what the titrant reacts with
+	Crystals  chem.Formula // of the salt that is made; empty for none
+	CrystalNu int          // how many of it stand in the equation
 	Other     chem.Formula // the component beside the carbonate
 	As        chem.Formula // in whose mass the answer is given
 	AsRatio   [2]int       // how many moles of As one mole of the asked substance stands for
@@ -47,6 +50,28 @@ type Ready struct {
 	ReagentProtons int
 	// UnknownInBurette tells which of the two solutions is asked for.
 	UnknownInBurette bool
+
+	kept *kept
+}
+
+// kept belongs to one Ready: a copy that was changed keeps nothing.
+type kept struct {
+	owner *Ready
+	made  sync.Map
+}
+
+// Kept returns what follows from the practical alone and was worked out before
+// under this name, or works it out now and keeps it. It may be called by many
+// goroutines; what is made must not be changed.
+func (r *Ready) Kept(name string, work func() any) any {
+	if r.kept == nil || r.kept.owner != r {
+		return work()
+	}
+	if v, ok := r.kept.made.Load(name); ok {
+		return v
+	}
+	v, _ := r.kept.made.LoadOrStore(name, work())
+	return v
 }
 
 // Unknown and Known are the two solutions by what is known of them.

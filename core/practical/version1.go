@@ -54,7 +54,8 @@ type readingRule1 struct {
 }
 
 func (r readingRule1) rule() ReadingRule {
-	return ReadingRule{Resolution: r.Resolution, StartAtZero: r.StartAtZero, NoRough: r.NoRough, FreeFlow: r.FreeFlow, Dropwise: r.Dropwise, Hold: r.Hold}
+	return ReadingRule{Resolution: r.Resolution, StartAtZero: r.StartAtZero, NoRough: r.NoRough, FreeFlow: r.FreeFlow,
+		Dropwise: r.Dropwise, Hold: r.Hold}
 }
 
 type resultRule1 struct {
@@ -80,10 +81,12 @@ func (v Version1) Upgrade() Practical {
 			Titre: v.ExpectedTitre, Label: v.Label, Reference: v.Reference},
 		Chemistry: Chemistry{Equation: v.Equation, Titrated: v.Titrated, Via: v.Via, EndPoints: v.EndPoints, Other: v.Other,
 			Titrant: v.Titrant, Analyte: v.Analyte, Indicator: v.Indicator, Standard: v.Standard},
-		Route:   append([]Step(nil), v.Route...),
-		Glass:   Glass{Burette: v.Burette, Balance: v.Balance, Supply: v.Supply},
-		Rules:   Rules{Readings: v.Readings.rule(), Agreement: v.Agreement, RoundMean: v.Result.RoundMean, Figures: v.Result.Figures},
-		Showing: Showing{Results: v.Result.Show, HideExpected: v.Readings.HideExpected, Working: v.Result.Working, Style: v.Style}}
+		Route: append([]Step(nil), v.Route...),
+		Glass: Glass{Burette: v.Burette, Balance: v.Balance, Supply: v.Supply},
+		Rules: Rules{Readings: v.Readings.rule(), Agreement: v.Agreement, RoundMean: v.Result.RoundMean,
+			Figures: v.Result.Figures},
+		Showing: Showing{Results: v.Result.Show, HideExpected: v.Readings.HideExpected, Working: v.Result.Working,
+			Style: v.Style}}
 	for i := range p.Route { // a formula said nothing there
 		if p.Route[i].Kind != Excess {
 			p.Route[i].Formula = ""

@@ -33,12 +33,14 @@ type Step struct {
 }
 
 var (
+	noMolarMass = finding.Declare("chem.unnamed", "letter", "formula")
 	halfWater   = finding.Declare("prep.half-water", "volume")
 	acidToWater = finding.Declare("prep.acid-to-water", "stock")
 	addStock    = finding.Declare("prep.add-stock", "stock")
 	stirDense   = finding.Declare("prep.stir-dense")
 	makeUp      = finding.Declare("prep.make-up", "volume")
 	dry         = finding.Declare("prep.dry", "how")
+	cool        = finding.Declare("prep.cool")
 	byDiffer    = finding.Declare("prep.weigh-by-difference", "low", "high")
 	roughly     = finding.Declare("prep.weigh-roughly", "mass")
 	boiled      = finding.Declare("prep.boiled-water")
@@ -54,6 +56,10 @@ var (
 	notStronger = finding.Declare("prep.not-stronger", "to", "from")
 	noDilution  = finding.Declare("prep.no-dilution", "to", "count")
 )
+
+// cooling is how long a dried solid stands in a desiccator, s. Common practice, no
+// source.
+const cooling = 1800
 
 // Preparation is how a solution is made.
 type Preparation struct {
@@ -75,6 +81,9 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	if err != nil {
 		return Preparation{}, finding.FaultOf("formula", err)
 	}
+	if letter, is := f.Unnamed(); is {
+		return Preparation{}, noMolarMass.Fault("formula", finding.Text(letter), finding.Formula(f.Plain()))
+	}
 	m := f.MolarMass().Float64()
 	out := Preparation{MolarMass: m, Steps: []Step{}}
 	s, known := catalog.BuiltIn().Substance(f)
@@ -92,7 +101,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	if known && s.Stock != nil && in.Stock == 0 && in.StockPercent == 0 && in.Weighed == 0 {
 		in.StockPercent, in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
 	}
-	volume := finding.Number(in.Volume, 4, quantity.Millilitre)
+	volume := Volume(in.Volume)
 	if in.Stock > 0 || in.StockPercent > 0 {
 		out.Strength = in.Stock
 		if in.StockPercent > 0 {
@@ -107,11 +116,11 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 		}
 		out.Stock = in.Concentration * in.Volume / out.Strength
 		out.Primary = false
-		add(0, halfWater.Message(finding.Number(in.Volume/2, 2, quantity.Millilitre)))
+		add(0, halfWater.Message(Volume(in.Volume/2)))
 		if isAcid(s) && out.Strength > 2 {
-			add(0, acidToWater.Message(finding.Number(out.Stock, 3, quantity.Millilitre)))
+			add(0, acidToWater.Message(Volume(out.Stock)))
 		} else {
-			add(0, addStock.Message(finding.Number(out.Stock, 3, quantity.Millilitre)))
+			add(0, addStock.Message(Volume(out.Stock)))
 		}
 		if out.Strength > 2 {
 			add(120, stirDense.Message())
@@ -132,7 +141,10 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 			out.Exact = in.Weighed * purity / m / (in.Volume / 1000)
 		}
 		if out.Primary {
-			add(0, dry.Message(of("drying")))
+			add(int(math.Round(3600*standard.Drying.Float64())), dry.Message(of("drying")))
+			if standard.Drying.Sign() > 0 { // what is warm is never weighed
+				add(cooling, cool.Message())
+			}
 		}
 		if out.Primary {
 			add(0, byDiffer.Message(finding.Number(out.Low, 4, ""), finding.Number(out.High, 4, quantity.Gram)))
@@ -164,7 +176,8 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 }
 
 func isAcid(s catalog.Substance) bool {
-	return s.InWater != nil && (s.InWater.Strong < 0 || s.InWater.Strong == 0 && len(s.InWater.PKa) > 0 && s.InWater.Top <= 0)
+	return s.InWater != nil && (s.InWater.Strong < 0 || s.InWater.Strong == 0 && len(s.InWater.PKa) > 0 &&
+		s.InWater.Top <= 0)
 }
 
 // Dilution is what a serial dilution has to reach.
@@ -196,7 +209,8 @@ type Diluted struct {
 // with the fewest steps. The first is the best of at most five.
 func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	if in.To >= in.From {
-		return nil, notStronger.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Number(in.From, 4, quantity.MolePerL))
+		return nil, notStronger.Fault("to", finding.Number(in.To, 4, quantity.MolePerL),
+			finding.Number(in.From, 4, quantity.MolePerL))
 	}
 	pipettes, flasks, most := in.Pipettes, in.Flasks, in.Steps
 	if len(pipettes) == 0 {
@@ -214,10 +228,7 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	}
 	relative := func(kind glass.Kind, v float64) float64 {
 		d, _ := decimal.FromFloat(v)
-		t, ok := glass.Tolerance(kind, d, class)
-		if !ok {
-			return 0.01 // glass without a standard is not trusted
-		}
+		t, _ := glass.Tolerance(kind, d, class)
 		return t.Float64() / math.Sqrt(6) / v
 	}
 	type single struct {
@@ -364,4 +375,12 @@ func Quantities(wanted []Wanted, c Class) []Need {
 		out = append(out, n)
 	}
 	return out
+}
+
+// Volume is a volume in mL as people order it: from a litre on in litres.
+func Volume(ml float64) finding.Value {
+	if ml >= 1000 {
+		return finding.Number(ml/1000, 3, quantity.Litre)
+	}
+	return finding.Number(ml, 3, quantity.Millilitre)
 }

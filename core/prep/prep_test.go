@@ -12,7 +12,8 @@ import (
 
 // Source: common practice, no source; molar masses from the atomic weights.
 func TestMake(t *testing.T) {
-	khp, fault := prep.Make(prep.Solution{Formula: "KHC8H4O4", Concentration: 0.1, Volume: 250, Purity: 0.9995, Weighed: 5.1325})
+	khp, fault := prep.Make(prep.Solution{Formula: "KHC8H4O4", Concentration: 0.1, Volume: 250, Purity: 0.9995,
+		Weighed: 5.1325})
 	require.Nil(t, fault)
 	assert.InEpsilon(t, 0.1*0.25*204.221/0.9995, khp.Mass, 1e-5)
 	assert.InEpsilon(t, 5.1325*0.9995/204.221/0.25, khp.Exact, 1e-5)
@@ -64,7 +65,8 @@ func TestSerialDilution(t *testing.T) {
 	_, fault = prep.Serial(prep.Dilution{From: 1, To: 0.37, Pipettes: []float64{10}, Flasks: []float64{100}, Steps: 1})
 	assert.NotNil(t, fault)
 	rapid.Check(t, func(t *rapid.T) {
-		in := prep.Dilution{From: rapid.Float64Range(0.1, 12).Draw(t, "from"), To: rapid.Float64Range(1e-4, 0.09).Draw(t, "to")}
+		in := prep.Dilution{From: rapid.Float64Range(0.1, 12).Draw(t, "from"),
+			To: rapid.Float64Range(1e-4, 0.09).Draw(t, "to")}
 		ways, fault := prep.Serial(in)
 		if fault != nil {
 			return
@@ -82,7 +84,9 @@ func TestSerialDilution(t *testing.T) {
 }
 
 func TestClass(t *testing.T) {
-	needs := prep.Quantities([]prep.Wanted{{What: "titrant", Name: "hydrochloric acid", Each: 24}, {What: "analyte", Name: "sample", Each: 25}, {What: "indicator", Name: "methyl orange", Each: 3}}, prep.Class{Students: 12, Trials: 4, Bottle: 110})
+	needs := prep.Quantities([]prep.Wanted{{What: "titrant", Name: "hydrochloric acid", Each: 24},
+		{What: "analyte", Name: "sample", Each: 25}, {What: "indicator", Name: "methyl orange", Each: 3}},
+		prep.Class{Students: 12, Trials: 4, Bottle: 110})
 	assert.InDelta(t, 4*24+25, needs[0].Bench, 1e-9, "four trials, two rinses of 10 mL and the jet")
 	assert.InDelta(t, 121*12*1.2, needs[0].Total, 1e-9)
 	assert.Equal(t, 2000.0, needs[0].Make)
@@ -112,7 +116,8 @@ func TestConcentratedReagents(t *testing.T) {
 		{"NaOH", 50.5, 1.53, 19.4, 51.5},
 		{"KOH", 45.0, 1.45, 11.7, 85.5},
 	} {
-		sheet, fault := prep.Make(prep.Solution{Formula: c.formula, Concentration: 1, Volume: 1000, StockPercent: c.percent, Density: c.density})
+		sheet, fault := prep.Make(prep.Solution{Formula: c.formula, Concentration: 1, Volume: 1000, StockPercent: c.percent,
+			Density: c.density})
 		require.Nil(t, fault, c.formula)
 		assert.InEpsilon(t, c.volume, sheet.Stock, 0.012, c.formula)
 		same, fault := prep.Make(prep.Solution{Formula: c.formula, Concentration: 1, Volume: 1000, Stock: c.molarity})
@@ -125,8 +130,10 @@ func TestConcentratedReagents(t *testing.T) {
 // strength, half; and impurity is made up for.
 func TestMakeProperties(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		formula := rapid.SampledFrom([]string{"KHC8H4O4", "Na2CO3", "H2C2O4*2H2O", "K2Cr2O7", "KIO3", "NaOH", "Na2S2O3*5H2O"}).Draw(t, "formula")
-		one := prep.Solution{Formula: formula, Concentration: rapid.Float64Range(0.001, 0.2).Draw(t, "c"), Volume: rapid.Float64Range(50, 200).Draw(t, "V"), Purity: 1}
+		formula := rapid.SampledFrom([]string{"KHC8H4O4", "Na2CO3", "H2C2O4*2H2O", "K2Cr2O7", "KIO3", "NaOH",
+			"Na2S2O3*5H2O"}).Draw(t, "formula")
+		one := prep.Solution{Formula: formula, Concentration: rapid.Float64Range(0.001, 0.2).Draw(t, "c"),
+			Volume: rapid.Float64Range(50, 200).Draw(t, "V"), Purity: 1}
 		mass := func(change func(*prep.Solution)) float64 {
 			s := one
 			change(&s)
@@ -143,4 +150,14 @@ func TestMakeProperties(t *testing.T) {
 		assert.InEpsilon(t, base/2, mass(func(s *prep.Solution) { s.Concentration /= 2 }), 1e-9)
 		assert.InEpsilon(t, base/0.8, mass(func(s *prep.Solution) { s.Purity = 0.8 }), 1e-9)
 	})
+}
+
+// The order of work: what takes longest comes first, each at the latest moment from
+// which the rest is done when the lesson begins.
+func TestOrder(t *testing.T) {
+	standard := prep.Preparation{Steps: []prep.Step{{Seconds: 7200}, {}, {Seconds: 600}, {}}} // dry, weigh, dissolve, make up
+	acid := prep.Preparation{Steps: []prep.Step{{}, {Seconds: 120}, {}}}
+	assert.Equal(t, []prep.Task{{Of: 0, Step: 0, Before: 150}, {Of: 0, Step: 2, Before: 20}, {Of: 1, Step: 0, Before: 17}, {Of: 1, Step: 1, Before: 12}},
+		prep.Order([]prep.Preparation{standard, acid}))
+	assert.Empty(t, prep.Order(nil))
 }

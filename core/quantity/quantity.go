@@ -39,6 +39,7 @@ const (
 	GramPerML     Unit = "g/mL"
 	LitrePerMole  Unit = "L/mol"
 	Volumes       Unit = "volumes"
+	Volt          Unit = "V"
 )
 
 // dimension and scale of each unit against the first of its dimension.
@@ -66,6 +67,7 @@ var units = map[Unit]struct {
 	GramPerMole:   {"molar mass", 1},
 	LitrePerMole:  {"molar volume", 1},
 	Volumes:       {"volume strength", 1},
+	Volt:          {"potential", 1},
 }
 
 // Known tells whether a unit is one of these.

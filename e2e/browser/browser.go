@@ -14,9 +14,13 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
+	cdppage "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
@@ -31,9 +35,13 @@ type Server struct {
 	Port         int
 	args         []string
 	cmd          *exec.Cmd
+	setup        chan string
 }
 
-// StartServer starts the binary with the demo on a free port of this machine.
+// StartDemo starts the binary with the demo on a free port of this machine.
+func StartDemo(binary, data string) (*Server, error) { return StartServer(binary, data, "--demo") }
+
+// StartServer starts the binary on a free port of this machine.
 func StartServer(binary, data string, args ...string) (*Server, error) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
@@ -49,7 +57,8 @@ func StartServer(binary, data string, args ...string) (*Server, error) {
 
 // Start starts it (again) on its port and waits until it listens.
 func (s *Server) Start() error {
-	args := append([]string{"serve", "--demo", "--quiet", "--host", "127.0.0.1", "--port", fmt.Sprint(s.Port), "--data", s.Data}, s.args...)
+	args := append([]string{"serve", "--quiet", "--host", "127.0.0.1", "--port", fmt.Sprint(s.Port), "--data",
+		s.Data}, s.args...)
 	s.cmd = exec.Command(s.Binary, args...)
 	s.cmd.Stderr = os.Stderr
 	out, err := s.cmd.StdoutPipe()
@@ -62,10 +71,39 @@ func (s *Server) Start() error {
 	lines := bufio.NewScanner(out)
 	for lines.Scan() {
 		if strings.Contains(lines.Text(), "http://") {
+			s.setup = make(chan string, 1)
+			go s.read(lines)
 			return nil
 		}
 	}
 	return fmt.Errorf("%s ended before it listened: %w", s.Binary, s.cmd.Wait())
+}
+
+// read goes on reading what the program prints.
+func (s *Server) read(lines *bufio.Scanner) {
+	for lines.Scan() {
+		if _, path, ok := strings.Cut(lines.Text(), "/setup/"); ok {
+			s.setup <- "/setup/" + path
+		}
+	}
+}
+
+// SetupPath is the path of the link that it prints where nobody is there yet.
+func (s *Server) SetupPath() string { return <-s.setup }
+
+// PID is the number of its process.
+func (s *Server) PID() int { return s.cmd.Process.Pid }
+
+// Memory is the most that it has had resident, in MB; 0 where that is not told.
+func (s *Server) Memory() int {
+	status, _ := os.ReadFile(fmt.Sprintf("/proc/%d/status", s.cmd.Process.Pid))
+	for line := range strings.Lines(string(status)) {
+		var kB int
+		if n, _ := fmt.Sscanf(line, "VmHWM: %d kB", &kB); n == 1 {
+			return kB / 1024
+		}
+	}
+	return 0
 }
 
 // Kill ends it at once, as a power cut would.
@@ -105,8 +143,10 @@ func Open() (*Browser, error) {
 	if err != nil {
 		return nil, err
 	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.UserDataDir(profile),
-		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox,
+		chromedp.DisableGPU, chromedp.UserDataDir(profile),
+		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic",
+			true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-sync", true), chromedp.Flag("font-render-hinting", "none"))
 	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, cancel := chromedp.NewContext(alloc)
@@ -136,17 +176,32 @@ func (b *Browser) Page(server *Server, width, height int, fail func(format strin
 	p := &Page{ctx: ctx, cancel: cancel, base: server.URL, fail: fail}
 	p.Resize(width, height)
 	// Several devices at once: each believes that it is the one in use.
-	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled,
+		emulation.SetFocusEmulationEnabledParams{Enabled: true})
 	p.check(err, "focusing the page")
 	return p
+}
+
+// Tab opens another tab of the same browser: the same session, the same device.
+func (p *Page) Tab(width, height int) *Page {
+	ctx, cancel := chromedp.NewContext(p.ctx)
+	q := &Page{ctx: ctx, cancel: cancel, base: p.base, fail: p.fail}
+	q.Resize(width, height)
+	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled,
+		emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	q.check(err, "focusing the tab")
+	return q
 }
 
 // Resize changes the size of the page; under 600 it is a phone with a finger.
 func (p *Page) Resize(width, height int) {
 	phone := width < 600
-	_, err := chromedp.Call(p.ctx, emulation.SetDeviceMetricsOverride, emulation.SetDeviceMetricsOverrideParams{Width: int64(width), Height: int64(height), DeviceScaleFactor: 1, Mobile: phone})
+	_, err := chromedp.Call(p.ctx, emulation.SetDeviceMetricsOverride,
+		emulation.SetDeviceMetricsOverrideParams{Width: int64(width), Height: int64(height), DeviceScaleFactor: 1,
+			Mobile: phone})
 	if err == nil {
-		_, err = chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled, emulation.SetTouchEmulationEnabledParams{Enabled: phone})
+		_, err = chromedp.Call(p.ctx, emulation.SetTouchEmulationEnabled,
+			emulation.SetTouchEmulationEnabledParams{Enabled: phone})
 	}
 	p.check(err, "setting the size of the page")
 }
@@ -201,7 +256,15 @@ func (p *Page) Until(expression string) { p.wait(expression, expression) }
 func (p *Page) wait(expression, what string) {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
 	defer cancel()
-	_, err := chromedp.Run(ctx, chromedp.Poll[bool](expression, chromedp.WithPollingInterval(20*time.Millisecond)))
+	poll := func() error {
+		_, err := chromedp.Run(ctx, chromedp.Poll[bool](expression, chromedp.WithPollingInterval(20*time.Millisecond)))
+		return err
+	}
+	err := poll()
+	for err != nil && strings.Contains(err.Error(), "Cannot find context") {
+		time.Sleep(50 * time.Millisecond) // the page was loaded anew meanwhile
+		err = poll()
+	}
 	p.check(err, "%s", what)
 }
 
@@ -256,7 +319,8 @@ func (p *Page) Text(selector string) string {
 func Evaluate[T any](p *Page, expression string) T {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
 	defer cancel()
-	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAsValue, func(p *runtime.EvaluateParams) { p.AwaitPromise = new(true) }))
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAsValue,
+		func(p *runtime.EvaluateParams) { p.AwaitPromise = new(true) }))
 	p.check(err, "evaluating %s", expression)
 	return v
 }
@@ -276,6 +340,13 @@ func (p *Page) PrintMedia() {
 	p.check(err, "showing the printed page")
 }
 
+// Like sets what the person's system likes: "forced-colors" to "active", and so on.
+func (p *Page) Like(feature, value string) {
+	_, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
+		Features: []*emulation.MediaFeature{{Name: feature, Value: value}}})
+	p.check(err, "setting %s", feature)
+}
+
 // Print returns the page as it would be printed, a PDF.
 func (p *Page) Print() []byte {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
@@ -290,5 +361,37 @@ func (p *Page) SignIn(name string) {
 	p.Visit("/sign-in")
 	p.See(name)
 	p.Click(name)
-	p.wait(`location.pathname === "/shelf" && document.querySelector("article") !== null`, "signing in as "+name)
+	p.wait(`location.pathname === "/shelf" && document.querySelector("main h1") !== null`, "signing in as "+name)
+}
+
+// Forget makes the browser one that has never seen the program, but for the cookie.
+func (p *Page) Forget() {
+	_, err := chromedp.Call(p.ctx, storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: p.base,
+		StorageTypes: "local_storage,indexeddb,service_workers,cache_storage"})
+	if err == nil {
+		_, err = chromedp.Call(p.ctx, network.ClearBrowserCache, cdp.Empty{})
+	}
+	p.check(err, "forgetting what is kept")
+}
+
+// Before runs a script in every page before its own.
+func (p *Page) Before(script string) {
+	_, err := chromedp.Call(p.ctx, cdppage.AddScriptToEvaluateOnNewDocument,
+		cdppage.AddScriptToEvaluateOnNewDocumentParams{Source: script})
+	p.check(err, "preparing the page")
+}
+
+// Poor makes it a slow device on a slow network: times slower, bits a second, and the
+// time until an answer begins.
+func (p *Page) Poor(slower float64, bits int, latency time.Duration) {
+	_, err := chromedp.Call(p.ctx, emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: slower})
+	if err == nil {
+		_, err = chromedp.Call(p.ctx, network.Enable, network.EnableParams{})
+	}
+	if err == nil {
+		bytes := float64(bits) / 8
+		_, err = chromedp.Call(p.ctx, network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{
+			MatchedNetworkConditions: []*network.Conditions{{Latency: float64(latency.Milliseconds()), DownloadThroughput: bytes, UploadThroughput: bytes}}})
+	}
+	p.check(err, "making the device a poor one")
 }

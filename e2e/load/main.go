@@ -29,20 +29,21 @@ import (
 
 func main() {
 	binary := flag.String("binary", "bin/exactflask", "program to measure")
-	benches := flag.Int("benches", 300, "benches that write, at most 1000")
-	boards := flag.Int("boards", 10, "class boards that look on, at most 50")
+	benches := flag.Int("benches", 1000, "benches that write, at most 1000")
+	boards := flag.Int("boards", 30, "class boards that look on, at most 50")
 	every := flag.Duration("every", 5*time.Second, "time between two entries of a bench")
-	last := flag.Duration("for", 60*time.Second, "how long, at most 10 minutes")
+	last := flag.Duration("for", 10*time.Minute, "how long, at most 10 minutes")
+	fill := flag.Int("fill", 0, "how often each bench writes before the time begins")
 	flag.Parse()
 	if *benches > 1000 || *boards > 50 || *last > 10*time.Minute {
 		log.Fatal("load: that is more than this program gives")
 	}
-	if err := run(*binary, *benches, *boards, *every, *last); err != nil {
+	if err := run(*binary, *benches, *boards, *fill, *every, *last); err != nil {
 		log.Fatal("load: ", err)
 	}
 }
 
-func run(binary string, benches, boards int, every, last time.Duration) (err error) {
+func run(binary string, benches, boards, fill int, every, last time.Duration) (err error) {
 	dir, err := os.MkdirTemp("", "exactflask-load-")
 	if err != nil {
 		return err
@@ -73,6 +74,9 @@ func run(binary string, benches, boards int, every, last time.Duration) (err err
 		lookers = append(lookers, b)
 	}
 
+	if err := filled(writers, fill); err != nil {
+		return errors.Join(err, s.Stop())
+	}
 	ctx, cancel := context.WithTimeout(context.Background(), last)
 	defer cancel()
 	var mu sync.Mutex
@@ -96,6 +100,18 @@ func run(binary string, benches, boards int, every, last time.Duration) (err err
 					mu.Unlock()
 				}
 			}
+		})
+	}
+	messages := 0
+	for _, b := range writers {
+		wg.Go(func() {
+			n, err := b.Listen(ctx)
+			mu.Lock()
+			messages += n
+			if err != nil {
+				failed = append(failed, err)
+			}
+			mu.Unlock()
 		})
 	}
 	for i, b := range writers {
@@ -134,8 +150,11 @@ func run(binary string, benches, boards int, every, last time.Duration) (err err
 	}
 	slices.Sort(times)
 	at := func(q float64) time.Duration { return times[int(q*float64(len(times)-1))].Round(10 * time.Microsecond) }
-	fmt.Printf("%d benches, one entry every %s, %d boards, %s: %d requests, %d failed\n", benches, every, boards, last, len(times), len(failed))
-	fmt.Printf("median %s, 95 %% %s, 99 %% %s, longest %s; lost %d, twice %d\n", at(0.5), at(0.95), at(0.99), at(1), lost, twice)
+	fmt.Printf("%d benches, one entry every %s, %d boards, %s: %d requests, %d failed\n", benches, every, boards, last,
+		len(times), len(failed))
+	fmt.Printf("median %s, 95 %% %s, 99 %% %s, longest %s; lost %d, twice %d\n", at(0.5), at(0.95), at(0.99), at(1),
+		lost, twice)
+	fmt.Printf("%d messages on %d event streams; the server had at most %d MB resident\n", messages, benches, s.Memory())
 	if err := s.Stop(); err != nil {
 		return err
 	}
@@ -148,6 +167,33 @@ func run(binary string, benches, boards int, every, last time.Duration) (err err
 		return errors.Join(append(failed[:min(3, len(failed))], fmt.Errorf("%d lost, %d twice", lost, twice))...)
 	}
 	return nil
+}
+
+// filled lets each bench write so often, sixteen at a time.
+func filled(writers []*e2e.Bench, times int) error {
+	work := make(chan *e2e.Bench)
+	failed := make(chan error, 16)
+	for range cap(failed) {
+		go func() {
+			var err error
+			for b := range work {
+				for range times {
+					_, failure := b.Write()
+					err = errors.Join(err, failure)
+				}
+			}
+			failed <- err
+		}()
+	}
+	for _, b := range writers {
+		work <- b
+	}
+	close(work)
+	var err error
+	for range cap(failed) {
+		err = errors.Join(err, <-failed)
+	}
+	return err
 }
 
 // school fills the data file with classes of thirty and an instructor for each.
@@ -172,7 +218,7 @@ func school(data string, benches int) (err error) {
 	}
 	var class string
 	add := func(username string, role app.Role) error {
-		id, err := a.AddPerson(ctx, username, username, demo.Password)
+		id, err := a.AddPerson(ctx, app.NewPerson{Username: username, Name: username, Password: demo.Password})
 		if err != nil {
 			return err
 		}

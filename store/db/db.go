@@ -24,14 +24,32 @@ func New(db DBTX) *Queries {
 func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	q := Queries{db: db}
 	var err error
+	if q.actsAboutStmt, err = db.PrepareContext(ctx, actsAbout); err != nil {
+		return nil, fmt.Errorf("error preparing query ActsAbout: %w", err)
+	}
+	if q.actsOfClassStmt, err = db.PrepareContext(ctx, actsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query ActsOfClass: %w", err)
+	}
+	if q.actsOfInstallationStmt, err = db.PrepareContext(ctx, actsOfInstallation); err != nil {
+		return nil, fmt.Errorf("error preparing query ActsOfInstallation: %w", err)
+	}
+	if q.addActStmt, err = db.PrepareContext(ctx, addAct); err != nil {
+		return nil, fmt.Errorf("error preparing query AddAct: %w", err)
+	}
 	if q.addClassStmt, err = db.PrepareContext(ctx, addClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AddClass: %w", err)
+	}
+	if q.addDealStmt, err = db.PrepareContext(ctx, addDeal); err != nil {
+		return nil, fmt.Errorf("error preparing query AddDeal: %w", err)
 	}
 	if q.addEntryStmt, err = db.PrepareContext(ctx, addEntry); err != nil {
 		return nil, fmt.Errorf("error preparing query AddEntry: %w", err)
 	}
 	if q.addNotebookStmt, err = db.PrepareContext(ctx, addNotebook); err != nil {
 		return nil, fmt.Errorf("error preparing query AddNotebook: %w", err)
+	}
+	if q.addNoticeStmt, err = db.PrepareContext(ctx, addNotice); err != nil {
+		return nil, fmt.Errorf("error preparing query AddNotice: %w", err)
 	}
 	if q.addPartnerStmt, err = db.PrepareContext(ctx, addPartner); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPartner: %w", err)
@@ -45,6 +63,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addReactionStmt, err = db.PrepareContext(ctx, addReaction); err != nil {
 		return nil, fmt.Errorf("error preparing query AddReaction: %w", err)
 	}
+	if q.addSignInStmt, err = db.PrepareContext(ctx, addSignIn); err != nil {
+		return nil, fmt.Errorf("error preparing query AddSignIn: %w", err)
+	}
+	if q.addUnknownStmt, err = db.PrepareContext(ctx, addUnknown); err != nil {
+		return nil, fmt.Errorf("error preparing query AddUnknown: %w", err)
+	}
 	if q.assignStmt, err = db.PrepareContext(ctx, assign); err != nil {
 		return nil, fmt.Errorf("error preparing query Assign: %w", err)
 	}
@@ -54,11 +78,44 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.assignmentsOfClassStmt, err = db.PrepareContext(ctx, assignmentsOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AssignmentsOfClass: %w", err)
 	}
+	if q.begunStmt, err = db.PrepareContext(ctx, begun); err != nil {
+		return nil, fmt.Errorf("error preparing query Begun: %w", err)
+	}
+	if q.chainStmt, err = db.PrepareContext(ctx, chain); err != nil {
+		return nil, fmt.Errorf("error preparing query Chain: %w", err)
+	}
+	if q.classStmt, err = db.PrepareContext(ctx, class); err != nil {
+		return nil, fmt.Errorf("error preparing query Class: %w", err)
+	}
 	if q.classByNameStmt, err = db.PrepareContext(ctx, classByName); err != nil {
 		return nil, fmt.Errorf("error preparing query ClassByName: %w", err)
 	}
+	if q.classOfCodeStmt, err = db.PrepareContext(ctx, classOfCode); err != nil {
+		return nil, fmt.Errorf("error preparing query ClassOfCode: %w", err)
+	}
 	if q.classmateByUsernameStmt, err = db.PrepareContext(ctx, classmateByUsername); err != nil {
 		return nil, fmt.Errorf("error preparing query ClassmateByUsername: %w", err)
+	}
+	if q.closeCodeStmt, err = db.PrepareContext(ctx, closeCode); err != nil {
+		return nil, fmt.Errorf("error preparing query CloseCode: %w", err)
+	}
+	if q.codeOfStmt, err = db.PrepareContext(ctx, codeOf); err != nil {
+		return nil, fmt.Errorf("error preparing query CodeOf: %w", err)
+	}
+	if q.copyAssignmentsStmt, err = db.PrepareContext(ctx, copyAssignments); err != nil {
+		return nil, fmt.Errorf("error preparing query CopyAssignments: %w", err)
+	}
+	if q.countAdministratorsStmt, err = db.PrepareContext(ctx, countAdministrators); err != nil {
+		return nil, fmt.Errorf("error preparing query CountAdministrators: %w", err)
+	}
+	if q.countClassesStmt, err = db.PrepareContext(ctx, countClasses); err != nil {
+		return nil, fmt.Errorf("error preparing query CountClasses: %w", err)
+	}
+	if q.countDraftsStmt, err = db.PrepareContext(ctx, countDrafts); err != nil {
+		return nil, fmt.Errorf("error preparing query CountDrafts: %w", err)
+	}
+	if q.countMembersStmt, err = db.PrepareContext(ctx, countMembers); err != nil {
+		return nil, fmt.Errorf("error preparing query CountMembers: %w", err)
 	}
 	if q.countOwnReactionsStmt, err = db.PrepareContext(ctx, countOwnReactions); err != nil {
 		return nil, fmt.Errorf("error preparing query CountOwnReactions: %w", err)
@@ -66,20 +123,92 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.countPeopleStmt, err = db.PrepareContext(ctx, countPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query CountPeople: %w", err)
 	}
+	if q.dealsStmt, err = db.PrepareContext(ctx, deals); err != nil {
+		return nil, fmt.Errorf("error preparing query Deals: %w", err)
+	}
 	if q.demoPeopleStmt, err = db.PrepareContext(ctx, demoPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query DemoPeople: %w", err)
+	}
+	if q.draftStmt, err = db.PrepareContext(ctx, draft); err != nil {
+		return nil, fmt.Errorf("error preparing query Draft: %w", err)
+	}
+	if q.dropDealsStmt, err = db.PrepareContext(ctx, dropDeals); err != nil {
+		return nil, fmt.Errorf("error preparing query DropDeals: %w", err)
+	}
+	if q.dropDraftStmt, err = db.PrepareContext(ctx, dropDraft); err != nil {
+		return nil, fmt.Errorf("error preparing query DropDraft: %w", err)
+	}
+	if q.dropNoticeStmt, err = db.PrepareContext(ctx, dropNotice); err != nil {
+		return nil, fmt.Errorf("error preparing query DropNotice: %w", err)
 	}
 	if q.dropReactionStmt, err = db.PrepareContext(ctx, dropReaction); err != nil {
 		return nil, fmt.Errorf("error preparing query DropReaction: %w", err)
 	}
+	if q.dropSummaryStmt, err = db.PrepareContext(ctx, dropSummary); err != nil {
+		return nil, fmt.Errorf("error preparing query DropSummary: %w", err)
+	}
+	if q.dropUnknownsStmt, err = db.PrepareContext(ctx, dropUnknowns); err != nil {
+		return nil, fmt.Errorf("error preparing query DropUnknowns: %w", err)
+	}
+	if q.endOldSignInsStmt, err = db.PrepareContext(ctx, endOldSignIns); err != nil {
+		return nil, fmt.Errorf("error preparing query EndOldSignIns: %w", err)
+	}
+	if q.endOtherSignInsStmt, err = db.PrepareContext(ctx, endOtherSignIns); err != nil {
+		return nil, fmt.Errorf("error preparing query EndOtherSignIns: %w", err)
+	}
+	if q.endSignInStmt, err = db.PrepareContext(ctx, endSignIn); err != nil {
+		return nil, fmt.Errorf("error preparing query EndSignIn: %w", err)
+	}
 	if q.entriesStmt, err = db.PrepareContext(ctx, entries); err != nil {
 		return nil, fmt.Errorf("error preparing query Entries: %w", err)
+	}
+	if q.everyClassStmt, err = db.PrepareContext(ctx, everyClass); err != nil {
+		return nil, fmt.Errorf("error preparing query EveryClass: %w", err)
+	}
+	if q.everyPersonStmt, err = db.PrepareContext(ctx, everyPerson); err != nil {
+		return nil, fmt.Errorf("error preparing query EveryPerson: %w", err)
+	}
+	if q.exerciseAnswersStmt, err = db.PrepareContext(ctx, exerciseAnswers); err != nil {
+		return nil, fmt.Errorf("error preparing query ExerciseAnswers: %w", err)
+	}
+	if q.exerciseAnswersOfStmt, err = db.PrepareContext(ctx, exerciseAnswersOf); err != nil {
+		return nil, fmt.Errorf("error preparing query ExerciseAnswersOf: %w", err)
+	}
+	if q.exerciseOfClassStmt, err = db.PrepareContext(ctx, exerciseOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query ExerciseOfClass: %w", err)
+	}
+	if q.exerciseTriesStmt, err = db.PrepareContext(ctx, exerciseTries); err != nil {
+		return nil, fmt.Errorf("error preparing query ExerciseTries: %w", err)
+	}
+	if q.factStmt, err = db.PrepareContext(ctx, fact); err != nil {
+		return nil, fmt.Errorf("error preparing query Fact: %w", err)
 	}
 	if q.joinStmt, err = db.PrepareContext(ctx, join); err != nil {
 		return nil, fmt.Errorf("error preparing query Join: %w", err)
 	}
+	if q.keepDraftStmt, err = db.PrepareContext(ctx, keepDraft); err != nil {
+		return nil, fmt.Errorf("error preparing query KeepDraft: %w", err)
+	}
+	if q.keepExerciseAnswerStmt, err = db.PrepareContext(ctx, keepExerciseAnswer); err != nil {
+		return nil, fmt.Errorf("error preparing query KeepExerciseAnswer: %w", err)
+	}
 	if q.keepSummaryStmt, err = db.PrepareContext(ctx, keepSummary); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepSummary: %w", err)
+	}
+	if q.lastHashStmt, err = db.PrepareContext(ctx, lastHash); err != nil {
+		return nil, fmt.Errorf("error preparing query LastHash: %w", err)
+	}
+	if q.leaveStmt, err = db.PrepareContext(ctx, leave); err != nil {
+		return nil, fmt.Errorf("error preparing query Leave: %w", err)
+	}
+	if q.membersStmt, err = db.PrepareContext(ctx, members); err != nil {
+		return nil, fmt.Errorf("error preparing query Members: %w", err)
+	}
+	if q.moveNotebooksStmt, err = db.PrepareContext(ctx, moveNotebooks); err != nil {
+		return nil, fmt.Errorf("error preparing query MoveNotebooks: %w", err)
+	}
+	if q.moveToRevisionStmt, err = db.PrepareContext(ctx, moveToRevision); err != nil {
+		return nil, fmt.Errorf("error preparing query MoveToRevision: %w", err)
 	}
 	if q.namesInClassStmt, err = db.PrepareContext(ctx, namesInClass); err != nil {
 		return nil, fmt.Errorf("error preparing query NamesInClass: %w", err)
@@ -93,6 +222,18 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.notebookOfStmt, err = db.PrepareContext(ctx, notebookOf); err != nil {
 		return nil, fmt.Errorf("error preparing query NotebookOf: %w", err)
 	}
+	if q.notebooksOfStmt, err = db.PrepareContext(ctx, notebooksOf); err != nil {
+		return nil, fmt.Errorf("error preparing query NotebooksOf: %w", err)
+	}
+	if q.notebooksOfStudentStmt, err = db.PrepareContext(ctx, notebooksOfStudent); err != nil {
+		return nil, fmt.Errorf("error preparing query NotebooksOfStudent: %w", err)
+	}
+	if q.noticesStmt, err = db.PrepareContext(ctx, notices); err != nil {
+		return nil, fmt.Errorf("error preparing query Notices: %w", err)
+	}
+	if q.openCodeStmt, err = db.PrepareContext(ctx, openCode); err != nil {
+		return nil, fmt.Errorf("error preparing query OpenCode: %w", err)
+	}
 	if q.ownStmt, err = db.PrepareContext(ctx, own); err != nil {
 		return nil, fmt.Errorf("error preparing query Own: %w", err)
 	}
@@ -101,6 +242,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.ownerOfStmt, err = db.PrepareContext(ctx, ownerOf); err != nil {
 		return nil, fmt.Errorf("error preparing query OwnerOf: %w", err)
+	}
+	if q.pairOfStmt, err = db.PrepareContext(ctx, pairOf); err != nil {
+		return nil, fmt.Errorf("error preparing query PairOf: %w", err)
+	}
+	if q.partStmt, err = db.PrepareContext(ctx, part); err != nil {
+		return nil, fmt.Errorf("error preparing query Part: %w", err)
 	}
 	if q.partnerNotebooksStmt, err = db.PrepareContext(ctx, partnerNotebooks); err != nil {
 		return nil, fmt.Errorf("error preparing query PartnerNotebooks: %w", err)
@@ -117,8 +264,32 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.practicalStmt, err = db.PrepareContext(ctx, practical); err != nil {
 		return nil, fmt.Errorf("error preparing query Practical: %w", err)
 	}
+	if q.revisionsStmt, err = db.PrepareContext(ctx, revisions); err != nil {
+		return nil, fmt.Errorf("error preparing query Revisions: %w", err)
+	}
+	if q.rolesOfStmt, err = db.PrepareContext(ctx, rolesOf); err != nil {
+		return nil, fmt.Errorf("error preparing query RolesOf: %w", err)
+	}
 	if q.rollOfClassStmt, err = db.PrepareContext(ctx, rollOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query RollOfClass: %w", err)
+	}
+	if q.seePersonStmt, err = db.PrepareContext(ctx, seePerson); err != nil {
+		return nil, fmt.Errorf("error preparing query SeePerson: %w", err)
+	}
+	if q.seeSignInStmt, err = db.PrepareContext(ctx, seeSignIn); err != nil {
+		return nil, fmt.Errorf("error preparing query SeeSignIn: %w", err)
+	}
+	if q.setClassStmt, err = db.PrepareContext(ctx, setClass); err != nil {
+		return nil, fmt.Errorf("error preparing query SetClass: %w", err)
+	}
+	if q.setFactStmt, err = db.PrepareContext(ctx, setFact); err != nil {
+		return nil, fmt.Errorf("error preparing query SetFact: %w", err)
+	}
+	if q.setMemberStmt, err = db.PrepareContext(ctx, setMember); err != nil {
+		return nil, fmt.Errorf("error preparing query SetMember: %w", err)
+	}
+	if q.setNameStmt, err = db.PrepareContext(ctx, setName); err != nil {
+		return nil, fmt.Errorf("error preparing query SetName: %w", err)
 	}
 	if q.setPasswordStmt, err = db.PrepareContext(ctx, setPassword); err != nil {
 		return nil, fmt.Errorf("error preparing query SetPassword: %w", err)
@@ -126,14 +297,78 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.setPreferencesStmt, err = db.PrepareContext(ctx, setPreferences); err != nil {
 		return nil, fmt.Errorf("error preparing query SetPreferences: %w", err)
 	}
+	if q.setStandingStmt, err = db.PrepareContext(ctx, setStanding); err != nil {
+		return nil, fmt.Errorf("error preparing query SetStanding: %w", err)
+	}
+	if q.setTimesStmt, err = db.PrepareContext(ctx, setTimes); err != nil {
+		return nil, fmt.Errorf("error preparing query SetTimes: %w", err)
+	}
+	if q.signInStmt, err = db.PrepareContext(ctx, signIn); err != nil {
+		return nil, fmt.Errorf("error preparing query SignIn: %w", err)
+	}
+	if q.signInsOfStmt, err = db.PrepareContext(ctx, signInsOf); err != nil {
+		return nil, fmt.Errorf("error preparing query SignInsOf: %w", err)
+	}
+	if q.takeOutStmt, err = db.PrepareContext(ctx, takeOut); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOut: %w", err)
+	}
+	if q.takeOutAnswersStmt, err = db.PrepareContext(ctx, takeOutAnswers); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOutAnswers: %w", err)
+	}
+	if q.takeOutDraftsStmt, err = db.PrepareContext(ctx, takeOutDrafts); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOutDrafts: %w", err)
+	}
+	if q.takeOutMembershipsStmt, err = db.PrepareContext(ctx, takeOutMemberships); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOutMemberships: %w", err)
+	}
+	if q.takeOutReactionsStmt, err = db.PrepareContext(ctx, takeOutReactions); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOutReactions: %w", err)
+	}
+	if q.unassignStmt, err = db.PrepareContext(ctx, unassign); err != nil {
+		return nil, fmt.Errorf("error preparing query Unassign: %w", err)
+	}
+	if q.unknownOfStmt, err = db.PrepareContext(ctx, unknownOf); err != nil {
+		return nil, fmt.Errorf("error preparing query UnknownOf: %w", err)
+	}
+	if q.unknownsStmt, err = db.PrepareContext(ctx, unknowns); err != nil {
+		return nil, fmt.Errorf("error preparing query Unknowns: %w", err)
+	}
+	if q.usernamesStmt, err = db.PrepareContext(ctx, usernames); err != nil {
+		return nil, fmt.Errorf("error preparing query Usernames: %w", err)
+	}
 	return &q, nil
 }
 
 func (q *Queries) Close() error {
 	var err error
+	if q.actsAboutStmt != nil {
+		if cerr := q.actsAboutStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing actsAboutStmt: %w", cerr)
+		}
+	}
+	if q.actsOfClassStmt != nil {
+		if cerr := q.actsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing actsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.actsOfInstallationStmt != nil {
+		if cerr := q.actsOfInstallationStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing actsOfInstallationStmt: %w", cerr)
+		}
+	}
+	if q.addActStmt != nil {
+		if cerr := q.addActStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addActStmt: %w", cerr)
+		}
+	}
 	if q.addClassStmt != nil {
 		if cerr := q.addClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addClassStmt: %w", cerr)
+		}
+	}
+	if q.addDealStmt != nil {
+		if cerr := q.addDealStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addDealStmt: %w", cerr)
 		}
 	}
 	if q.addEntryStmt != nil {
@@ -144,6 +379,11 @@ func (q *Queries) Close() error {
 	if q.addNotebookStmt != nil {
 		if cerr := q.addNotebookStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addNotebookStmt: %w", cerr)
+		}
+	}
+	if q.addNoticeStmt != nil {
+		if cerr := q.addNoticeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addNoticeStmt: %w", cerr)
 		}
 	}
 	if q.addPartnerStmt != nil {
@@ -166,6 +406,16 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addReactionStmt: %w", cerr)
 		}
 	}
+	if q.addSignInStmt != nil {
+		if cerr := q.addSignInStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addSignInStmt: %w", cerr)
+		}
+	}
+	if q.addUnknownStmt != nil {
+		if cerr := q.addUnknownStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addUnknownStmt: %w", cerr)
+		}
+	}
 	if q.assignStmt != nil {
 		if cerr := q.assignStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing assignStmt: %w", cerr)
@@ -181,14 +431,69 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing assignmentsOfClassStmt: %w", cerr)
 		}
 	}
+	if q.begunStmt != nil {
+		if cerr := q.begunStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing begunStmt: %w", cerr)
+		}
+	}
+	if q.chainStmt != nil {
+		if cerr := q.chainStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing chainStmt: %w", cerr)
+		}
+	}
+	if q.classStmt != nil {
+		if cerr := q.classStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing classStmt: %w", cerr)
+		}
+	}
 	if q.classByNameStmt != nil {
 		if cerr := q.classByNameStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing classByNameStmt: %w", cerr)
 		}
 	}
+	if q.classOfCodeStmt != nil {
+		if cerr := q.classOfCodeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing classOfCodeStmt: %w", cerr)
+		}
+	}
 	if q.classmateByUsernameStmt != nil {
 		if cerr := q.classmateByUsernameStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing classmateByUsernameStmt: %w", cerr)
+		}
+	}
+	if q.closeCodeStmt != nil {
+		if cerr := q.closeCodeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing closeCodeStmt: %w", cerr)
+		}
+	}
+	if q.codeOfStmt != nil {
+		if cerr := q.codeOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing codeOfStmt: %w", cerr)
+		}
+	}
+	if q.copyAssignmentsStmt != nil {
+		if cerr := q.copyAssignmentsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing copyAssignmentsStmt: %w", cerr)
+		}
+	}
+	if q.countAdministratorsStmt != nil {
+		if cerr := q.countAdministratorsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countAdministratorsStmt: %w", cerr)
+		}
+	}
+	if q.countClassesStmt != nil {
+		if cerr := q.countClassesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countClassesStmt: %w", cerr)
+		}
+	}
+	if q.countDraftsStmt != nil {
+		if cerr := q.countDraftsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countDraftsStmt: %w", cerr)
+		}
+	}
+	if q.countMembersStmt != nil {
+		if cerr := q.countMembersStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countMembersStmt: %w", cerr)
 		}
 	}
 	if q.countOwnReactionsStmt != nil {
@@ -201,9 +506,34 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing countPeopleStmt: %w", cerr)
 		}
 	}
+	if q.dealsStmt != nil {
+		if cerr := q.dealsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dealsStmt: %w", cerr)
+		}
+	}
 	if q.demoPeopleStmt != nil {
 		if cerr := q.demoPeopleStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing demoPeopleStmt: %w", cerr)
+		}
+	}
+	if q.draftStmt != nil {
+		if cerr := q.draftStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing draftStmt: %w", cerr)
+		}
+	}
+	if q.dropDealsStmt != nil {
+		if cerr := q.dropDealsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropDealsStmt: %w", cerr)
+		}
+	}
+	if q.dropDraftStmt != nil {
+		if cerr := q.dropDraftStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropDraftStmt: %w", cerr)
+		}
+	}
+	if q.dropNoticeStmt != nil {
+		if cerr := q.dropNoticeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropNoticeStmt: %w", cerr)
 		}
 	}
 	if q.dropReactionStmt != nil {
@@ -211,9 +541,69 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing dropReactionStmt: %w", cerr)
 		}
 	}
+	if q.dropSummaryStmt != nil {
+		if cerr := q.dropSummaryStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropSummaryStmt: %w", cerr)
+		}
+	}
+	if q.dropUnknownsStmt != nil {
+		if cerr := q.dropUnknownsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropUnknownsStmt: %w", cerr)
+		}
+	}
+	if q.endOldSignInsStmt != nil {
+		if cerr := q.endOldSignInsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endOldSignInsStmt: %w", cerr)
+		}
+	}
+	if q.endOtherSignInsStmt != nil {
+		if cerr := q.endOtherSignInsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endOtherSignInsStmt: %w", cerr)
+		}
+	}
+	if q.endSignInStmt != nil {
+		if cerr := q.endSignInStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endSignInStmt: %w", cerr)
+		}
+	}
 	if q.entriesStmt != nil {
 		if cerr := q.entriesStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing entriesStmt: %w", cerr)
+		}
+	}
+	if q.everyClassStmt != nil {
+		if cerr := q.everyClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing everyClassStmt: %w", cerr)
+		}
+	}
+	if q.everyPersonStmt != nil {
+		if cerr := q.everyPersonStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing everyPersonStmt: %w", cerr)
+		}
+	}
+	if q.exerciseAnswersStmt != nil {
+		if cerr := q.exerciseAnswersStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing exerciseAnswersStmt: %w", cerr)
+		}
+	}
+	if q.exerciseAnswersOfStmt != nil {
+		if cerr := q.exerciseAnswersOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing exerciseAnswersOfStmt: %w", cerr)
+		}
+	}
+	if q.exerciseOfClassStmt != nil {
+		if cerr := q.exerciseOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing exerciseOfClassStmt: %w", cerr)
+		}
+	}
+	if q.exerciseTriesStmt != nil {
+		if cerr := q.exerciseTriesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing exerciseTriesStmt: %w", cerr)
+		}
+	}
+	if q.factStmt != nil {
+		if cerr := q.factStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing factStmt: %w", cerr)
 		}
 	}
 	if q.joinStmt != nil {
@@ -221,9 +611,44 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing joinStmt: %w", cerr)
 		}
 	}
+	if q.keepDraftStmt != nil {
+		if cerr := q.keepDraftStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing keepDraftStmt: %w", cerr)
+		}
+	}
+	if q.keepExerciseAnswerStmt != nil {
+		if cerr := q.keepExerciseAnswerStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing keepExerciseAnswerStmt: %w", cerr)
+		}
+	}
 	if q.keepSummaryStmt != nil {
 		if cerr := q.keepSummaryStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing keepSummaryStmt: %w", cerr)
+		}
+	}
+	if q.lastHashStmt != nil {
+		if cerr := q.lastHashStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing lastHashStmt: %w", cerr)
+		}
+	}
+	if q.leaveStmt != nil {
+		if cerr := q.leaveStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing leaveStmt: %w", cerr)
+		}
+	}
+	if q.membersStmt != nil {
+		if cerr := q.membersStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing membersStmt: %w", cerr)
+		}
+	}
+	if q.moveNotebooksStmt != nil {
+		if cerr := q.moveNotebooksStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing moveNotebooksStmt: %w", cerr)
+		}
+	}
+	if q.moveToRevisionStmt != nil {
+		if cerr := q.moveToRevisionStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing moveToRevisionStmt: %w", cerr)
 		}
 	}
 	if q.namesInClassStmt != nil {
@@ -246,6 +671,26 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing notebookOfStmt: %w", cerr)
 		}
 	}
+	if q.notebooksOfStmt != nil {
+		if cerr := q.notebooksOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing notebooksOfStmt: %w", cerr)
+		}
+	}
+	if q.notebooksOfStudentStmt != nil {
+		if cerr := q.notebooksOfStudentStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing notebooksOfStudentStmt: %w", cerr)
+		}
+	}
+	if q.noticesStmt != nil {
+		if cerr := q.noticesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing noticesStmt: %w", cerr)
+		}
+	}
+	if q.openCodeStmt != nil {
+		if cerr := q.openCodeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing openCodeStmt: %w", cerr)
+		}
+	}
 	if q.ownStmt != nil {
 		if cerr := q.ownStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing ownStmt: %w", cerr)
@@ -259,6 +704,16 @@ func (q *Queries) Close() error {
 	if q.ownerOfStmt != nil {
 		if cerr := q.ownerOfStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing ownerOfStmt: %w", cerr)
+		}
+	}
+	if q.pairOfStmt != nil {
+		if cerr := q.pairOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing pairOfStmt: %w", cerr)
+		}
+	}
+	if q.partStmt != nil {
+		if cerr := q.partStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing partStmt: %w", cerr)
 		}
 	}
 	if q.partnerNotebooksStmt != nil {
@@ -286,9 +741,49 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing practicalStmt: %w", cerr)
 		}
 	}
+	if q.revisionsStmt != nil {
+		if cerr := q.revisionsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing revisionsStmt: %w", cerr)
+		}
+	}
+	if q.rolesOfStmt != nil {
+		if cerr := q.rolesOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing rolesOfStmt: %w", cerr)
+		}
+	}
 	if q.rollOfClassStmt != nil {
 		if cerr := q.rollOfClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing rollOfClassStmt: %w", cerr)
+		}
+	}
+	if q.seePersonStmt != nil {
+		if cerr := q.seePersonStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing seePersonStmt: %w", cerr)
+		}
+	}
+	if q.seeSignInStmt != nil {
+		if cerr := q.seeSignInStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing seeSignInStmt: %w", cerr)
+		}
+	}
+	if q.setClassStmt != nil {
+		if cerr := q.setClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setClassStmt: %w", cerr)
+		}
+	}
+	if q.setFactStmt != nil {
+		if cerr := q.setFactStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setFactStmt: %w", cerr)
+		}
+	}
+	if q.setMemberStmt != nil {
+		if cerr := q.setMemberStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setMemberStmt: %w", cerr)
+		}
+	}
+	if q.setNameStmt != nil {
+		if cerr := q.setNameStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setNameStmt: %w", cerr)
 		}
 	}
 	if q.setPasswordStmt != nil {
@@ -299,6 +794,71 @@ func (q *Queries) Close() error {
 	if q.setPreferencesStmt != nil {
 		if cerr := q.setPreferencesStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing setPreferencesStmt: %w", cerr)
+		}
+	}
+	if q.setStandingStmt != nil {
+		if cerr := q.setStandingStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setStandingStmt: %w", cerr)
+		}
+	}
+	if q.setTimesStmt != nil {
+		if cerr := q.setTimesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setTimesStmt: %w", cerr)
+		}
+	}
+	if q.signInStmt != nil {
+		if cerr := q.signInStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing signInStmt: %w", cerr)
+		}
+	}
+	if q.signInsOfStmt != nil {
+		if cerr := q.signInsOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing signInsOfStmt: %w", cerr)
+		}
+	}
+	if q.takeOutStmt != nil {
+		if cerr := q.takeOutStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutStmt: %w", cerr)
+		}
+	}
+	if q.takeOutAnswersStmt != nil {
+		if cerr := q.takeOutAnswersStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutAnswersStmt: %w", cerr)
+		}
+	}
+	if q.takeOutDraftsStmt != nil {
+		if cerr := q.takeOutDraftsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutDraftsStmt: %w", cerr)
+		}
+	}
+	if q.takeOutMembershipsStmt != nil {
+		if cerr := q.takeOutMembershipsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutMembershipsStmt: %w", cerr)
+		}
+	}
+	if q.takeOutReactionsStmt != nil {
+		if cerr := q.takeOutReactionsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutReactionsStmt: %w", cerr)
+		}
+	}
+	if q.unassignStmt != nil {
+		if cerr := q.unassignStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing unassignStmt: %w", cerr)
+		}
+	}
+	if q.unknownOfStmt != nil {
+		if cerr := q.unknownOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing unknownOfStmt: %w", cerr)
+		}
+	}
+	if q.unknownsStmt != nil {
+		if cerr := q.unknownsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing unknownsStmt: %w", cerr)
+		}
+	}
+	if q.usernamesStmt != nil {
+		if cerr := q.usernamesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing usernamesStmt: %w", cerr)
 		}
 	}
 	return err
@@ -340,79 +900,219 @@ func (q *Queries) queryRow(ctx context.Context, stmt *sql.Stmt, query string, ar
 type Queries struct {
 	db                      DBTX
 	tx                      *sql.Tx
+	actsAboutStmt           *sql.Stmt
+	actsOfClassStmt         *sql.Stmt
+	actsOfInstallationStmt  *sql.Stmt
+	addActStmt              *sql.Stmt
 	addClassStmt            *sql.Stmt
+	addDealStmt             *sql.Stmt
 	addEntryStmt            *sql.Stmt
 	addNotebookStmt         *sql.Stmt
+	addNoticeStmt           *sql.Stmt
 	addPartnerStmt          *sql.Stmt
 	addPersonStmt           *sql.Stmt
 	addPracticalStmt        *sql.Stmt
 	addReactionStmt         *sql.Stmt
+	addSignInStmt           *sql.Stmt
+	addUnknownStmt          *sql.Stmt
 	assignStmt              *sql.Stmt
 	assignmentStmt          *sql.Stmt
 	assignmentsOfClassStmt  *sql.Stmt
+	begunStmt               *sql.Stmt
+	chainStmt               *sql.Stmt
+	classStmt               *sql.Stmt
 	classByNameStmt         *sql.Stmt
+	classOfCodeStmt         *sql.Stmt
 	classmateByUsernameStmt *sql.Stmt
+	closeCodeStmt           *sql.Stmt
+	codeOfStmt              *sql.Stmt
+	copyAssignmentsStmt     *sql.Stmt
+	countAdministratorsStmt *sql.Stmt
+	countClassesStmt        *sql.Stmt
+	countDraftsStmt         *sql.Stmt
+	countMembersStmt        *sql.Stmt
 	countOwnReactionsStmt   *sql.Stmt
 	countPeopleStmt         *sql.Stmt
+	dealsStmt               *sql.Stmt
 	demoPeopleStmt          *sql.Stmt
+	draftStmt               *sql.Stmt
+	dropDealsStmt           *sql.Stmt
+	dropDraftStmt           *sql.Stmt
+	dropNoticeStmt          *sql.Stmt
 	dropReactionStmt        *sql.Stmt
+	dropSummaryStmt         *sql.Stmt
+	dropUnknownsStmt        *sql.Stmt
+	endOldSignInsStmt       *sql.Stmt
+	endOtherSignInsStmt     *sql.Stmt
+	endSignInStmt           *sql.Stmt
 	entriesStmt             *sql.Stmt
+	everyClassStmt          *sql.Stmt
+	everyPersonStmt         *sql.Stmt
+	exerciseAnswersStmt     *sql.Stmt
+	exerciseAnswersOfStmt   *sql.Stmt
+	exerciseOfClassStmt     *sql.Stmt
+	exerciseTriesStmt       *sql.Stmt
+	factStmt                *sql.Stmt
 	joinStmt                *sql.Stmt
+	keepDraftStmt           *sql.Stmt
+	keepExerciseAnswerStmt  *sql.Stmt
 	keepSummaryStmt         *sql.Stmt
+	lastHashStmt            *sql.Stmt
+	leaveStmt               *sql.Stmt
+	membersStmt             *sql.Stmt
+	moveNotebooksStmt       *sql.Stmt
+	moveToRevisionStmt      *sql.Stmt
 	namesInClassStmt        *sql.Stmt
 	newestRevisionStmt      *sql.Stmt
 	notebookStmt            *sql.Stmt
 	notebookOfStmt          *sql.Stmt
+	notebooksOfStmt         *sql.Stmt
+	notebooksOfStudentStmt  *sql.Stmt
+	noticesStmt             *sql.Stmt
+	openCodeStmt            *sql.Stmt
 	ownStmt                 *sql.Stmt
 	ownReactionsStmt        *sql.Stmt
 	ownerOfStmt             *sql.Stmt
+	pairOfStmt              *sql.Stmt
+	partStmt                *sql.Stmt
 	partnerNotebooksStmt    *sql.Stmt
 	partnersStmt            *sql.Stmt
 	personByUsernameStmt    *sql.Stmt
 	personWithClassesStmt   *sql.Stmt
 	practicalStmt           *sql.Stmt
+	revisionsStmt           *sql.Stmt
+	rolesOfStmt             *sql.Stmt
 	rollOfClassStmt         *sql.Stmt
+	seePersonStmt           *sql.Stmt
+	seeSignInStmt           *sql.Stmt
+	setClassStmt            *sql.Stmt
+	setFactStmt             *sql.Stmt
+	setMemberStmt           *sql.Stmt
+	setNameStmt             *sql.Stmt
 	setPasswordStmt         *sql.Stmt
 	setPreferencesStmt      *sql.Stmt
+	setStandingStmt         *sql.Stmt
+	setTimesStmt            *sql.Stmt
+	signInStmt              *sql.Stmt
+	signInsOfStmt           *sql.Stmt
+	takeOutStmt             *sql.Stmt
+	takeOutAnswersStmt      *sql.Stmt
+	takeOutDraftsStmt       *sql.Stmt
+	takeOutMembershipsStmt  *sql.Stmt
+	takeOutReactionsStmt    *sql.Stmt
+	unassignStmt            *sql.Stmt
+	unknownOfStmt           *sql.Stmt
+	unknownsStmt            *sql.Stmt
+	usernamesStmt           *sql.Stmt
 }
 
 func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 	return &Queries{
 		db:                      tx,
 		tx:                      tx,
+		actsAboutStmt:           q.actsAboutStmt,
+		actsOfClassStmt:         q.actsOfClassStmt,
+		actsOfInstallationStmt:  q.actsOfInstallationStmt,
+		addActStmt:              q.addActStmt,
 		addClassStmt:            q.addClassStmt,
+		addDealStmt:             q.addDealStmt,
 		addEntryStmt:            q.addEntryStmt,
 		addNotebookStmt:         q.addNotebookStmt,
+		addNoticeStmt:           q.addNoticeStmt,
 		addPartnerStmt:          q.addPartnerStmt,
 		addPersonStmt:           q.addPersonStmt,
 		addPracticalStmt:        q.addPracticalStmt,
 		addReactionStmt:         q.addReactionStmt,
+		addSignInStmt:           q.addSignInStmt,
+		addUnknownStmt:          q.addUnknownStmt,
 		assignStmt:              q.assignStmt,
 		assignmentStmt:          q.assignmentStmt,
 		assignmentsOfClassStmt:  q.assignmentsOfClassStmt,
+		begunStmt:               q.begunStmt,
+		chainStmt:               q.chainStmt,
+		classStmt:               q.classStmt,
 		classByNameStmt:         q.classByNameStmt,
+		classOfCodeStmt:         q.classOfCodeStmt,
 		classmateByUsernameStmt: q.classmateByUsernameStmt,
+		closeCodeStmt:           q.closeCodeStmt,
+		codeOfStmt:              q.codeOfStmt,
+		copyAssignmentsStmt:     q.copyAssignmentsStmt,
+		countAdministratorsStmt: q.countAdministratorsStmt,
+		countClassesStmt:        q.countClassesStmt,
+		countDraftsStmt:         q.countDraftsStmt,
+		countMembersStmt:        q.countMembersStmt,
 		countOwnReactionsStmt:   q.countOwnReactionsStmt,
 		countPeopleStmt:         q.countPeopleStmt,
+		dealsStmt:               q.dealsStmt,
 		demoPeopleStmt:          q.demoPeopleStmt,
+		draftStmt:               q.draftStmt,
+		dropDealsStmt:           q.dropDealsStmt,
+		dropDraftStmt:           q.dropDraftStmt,
+		dropNoticeStmt:          q.dropNoticeStmt,
 		dropReactionStmt:        q.dropReactionStmt,
+		dropSummaryStmt:         q.dropSummaryStmt,
+		dropUnknownsStmt:        q.dropUnknownsStmt,
+		endOldSignInsStmt:       q.endOldSignInsStmt,
+		endOtherSignInsStmt:     q.endOtherSignInsStmt,
+		endSignInStmt:           q.endSignInStmt,
 		entriesStmt:             q.entriesStmt,
+		everyClassStmt:          q.everyClassStmt,
+		everyPersonStmt:         q.everyPersonStmt,
+		exerciseAnswersStmt:     q.exerciseAnswersStmt,
+		exerciseAnswersOfStmt:   q.exerciseAnswersOfStmt,
+		exerciseOfClassStmt:     q.exerciseOfClassStmt,
+		exerciseTriesStmt:       q.exerciseTriesStmt,
+		factStmt:                q.factStmt,
 		joinStmt:                q.joinStmt,
+		keepDraftStmt:           q.keepDraftStmt,
+		keepExerciseAnswerStmt:  q.keepExerciseAnswerStmt,
 		keepSummaryStmt:         q.keepSummaryStmt,
+		lastHashStmt:            q.lastHashStmt,
+		leaveStmt:               q.leaveStmt,
+		membersStmt:             q.membersStmt,
+		moveNotebooksStmt:       q.moveNotebooksStmt,
+		moveToRevisionStmt:      q.moveToRevisionStmt,
 		namesInClassStmt:        q.namesInClassStmt,
 		newestRevisionStmt:      q.newestRevisionStmt,
 		notebookStmt:            q.notebookStmt,
 		notebookOfStmt:          q.notebookOfStmt,
+		notebooksOfStmt:         q.notebooksOfStmt,
+		notebooksOfStudentStmt:  q.notebooksOfStudentStmt,
+		noticesStmt:             q.noticesStmt,
+		openCodeStmt:            q.openCodeStmt,
 		ownStmt:                 q.ownStmt,
 		ownReactionsStmt:        q.ownReactionsStmt,
 		ownerOfStmt:             q.ownerOfStmt,
+		pairOfStmt:              q.pairOfStmt,
+		partStmt:                q.partStmt,
 		partnerNotebooksStmt:    q.partnerNotebooksStmt,
 		partnersStmt:            q.partnersStmt,
 		personByUsernameStmt:    q.personByUsernameStmt,
 		personWithClassesStmt:   q.personWithClassesStmt,
 		practicalStmt:           q.practicalStmt,
+		revisionsStmt:           q.revisionsStmt,
+		rolesOfStmt:             q.rolesOfStmt,
 		rollOfClassStmt:         q.rollOfClassStmt,
+		seePersonStmt:           q.seePersonStmt,
+		seeSignInStmt:           q.seeSignInStmt,
+		setClassStmt:            q.setClassStmt,
+		setFactStmt:             q.setFactStmt,
+		setMemberStmt:           q.setMemberStmt,
+		setNameStmt:             q.setNameStmt,
 		setPasswordStmt:         q.setPasswordStmt,
 		setPreferencesStmt:      q.setPreferencesStmt,
+		setStandingStmt:         q.setStandingStmt,
+		setTimesStmt:            q.setTimesStmt,
+		signInStmt:              q.signInStmt,
+		signInsOfStmt:           q.signInsOfStmt,
+		takeOutStmt:             q.takeOutStmt,
+		takeOutAnswersStmt:      q.takeOutAnswersStmt,
+		takeOutDraftsStmt:       q.takeOutDraftsStmt,
+		takeOutMembershipsStmt:  q.takeOutMembershipsStmt,
+		takeOutReactionsStmt:    q.takeOutReactionsStmt,
+		unassignStmt:            q.unassignStmt,
+		unknownOfStmt:           q.unknownOfStmt,
+		unknownsStmt:            q.unknownsStmt,
+		usernamesStmt:           q.usernamesStmt,
 	}
 }

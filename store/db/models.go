@@ -4,17 +4,43 @@
 
 package db
 
+import (
+	"database/sql"
+)
+
+type Act struct {
+	Seq      int64
+	What     string
+	ClassID  sql.NullString
+	PersonID string
+	Whom     sql.NullString
+	Detail   string
+	At       string
+}
+
 type Assignment struct {
 	ClassID     string
 	PracticalID string
 	Revision    int64
 	Created     string
+	Opens       string
+	Due         string
+	Late        string
 }
 
 type Class struct {
-	ID      string
-	Name    string
-	Created string
+	ID       string
+	Name     string
+	Created  string
+	Term     string
+	Archived string
+}
+
+type Deal struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	Code        string
 }
 
 type Entry struct {
@@ -23,12 +49,40 @@ type Entry struct {
 	NotebookID string
 	Document   string
 	Received   string
+	Hash       string
+}
+
+type ExerciseAnswer struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	Code        string
+	Answer      string
+	Correct     int64
+	Tries       int64
+	Answered    string
+}
+
+type Fact struct {
+	Name  string
+	Value string
+}
+
+type JoinCode struct {
+	ClassID string
+	Code    string
+	Closes  string
 }
 
 type Membership struct {
 	ClassID  string
 	PersonID string
 	Role     string
+	Bench    string
+	Burette  string
+	Sample   string
+	Pair     string
+	Joined   string
 }
 
 type Notebook struct {
@@ -38,6 +92,14 @@ type Notebook struct {
 	Revision    int64
 	StudentID   string
 	Started     string
+}
+
+type Notice struct {
+	ID       string
+	ClassID  string
+	PersonID string
+	Text     string
+	Created  string
 }
 
 type Owner struct {
@@ -60,6 +122,10 @@ type Person struct {
 	Units    string
 	Theme    string
 	Created  string
+	Once     int64
+	Standing string
+	Seen     string
+	LeftOn   string
 }
 
 type Practical struct {
@@ -68,6 +134,14 @@ type Practical struct {
 	Document string
 	Created  string
 	Version  int64
+}
+
+type PracticalDraft struct {
+	PersonID string
+	ClassID  string
+	Name     string
+	Document string
+	Saved    string
 }
 
 type Reaction struct {
@@ -84,8 +158,23 @@ type Session struct {
 	Expiry float64
 }
 
+type SignIn struct {
+	ID       string
+	PersonID string
+	Agent    string
+	Began    string
+	Seen     string
+}
+
 type Summary struct {
 	NotebookID string
 	Version    int64
 	Document   string
+}
+
+type Unknown struct {
+	ClassID     string
+	PracticalID string
+	Code        string
+	Value       string
 }

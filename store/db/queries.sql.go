@@ -7,25 +7,220 @@ package db
 
 import (
 	"context"
+	"database/sql"
 )
 
+const actsAbout = `-- name: ActsAbout :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.person_id = ?1 OR a.whom = ?1 ORDER BY a.seq
+`
+
+type ActsAboutRow struct {
+	Seq    int64
+	What   string
+	Detail string
+	At     string
+	Who    string
+	Whom   string
+}
+
+func (q *Queries) ActsAbout(ctx context.Context, person string) ([]ActsAboutRow, error) {
+	rows, err := q.query(ctx, q.actsAboutStmt, actsAbout, person)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ActsAboutRow{}
+	for rows.Next() {
+		var i ActsAboutRow
+		if err := rows.Scan(
+			&i.Seq,
+			&i.What,
+			&i.Detail,
+			&i.At,
+			&i.Who,
+			&i.Whom,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const actsOfClass = `-- name: ActsOfClass :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.seq < ?1 AND (a.class_id = ?2
+    OR a.class_id IS NULL AND a.whom IN (SELECT m.person_id FROM memberships m WHERE m.class_id = ?2))
+ORDER BY a.seq DESC LIMIT 100
+`
+
+type ActsOfClassParams struct {
+	Before  int64
+	ClassID sql.NullString
+}
+
+type ActsOfClassRow struct {
+	Seq    int64
+	What   string
+	Detail string
+	At     string
+	Who    string
+	Whom   string
+}
+
+func (q *Queries) ActsOfClass(ctx context.Context, arg ActsOfClassParams) ([]ActsOfClassRow, error) {
+	rows, err := q.query(ctx, q.actsOfClassStmt, actsOfClass, arg.Before, arg.ClassID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ActsOfClassRow{}
+	for rows.Next() {
+		var i ActsOfClassRow
+		if err := rows.Scan(
+			&i.Seq,
+			&i.What,
+			&i.Detail,
+			&i.At,
+			&i.Who,
+			&i.Whom,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const actsOfInstallation = `-- name: ActsOfInstallation :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.seq < ?1 AND a.class_id IS NULL ORDER BY a.seq DESC LIMIT 100
+`
+
+type ActsOfInstallationRow struct {
+	Seq    int64
+	What   string
+	Detail string
+	At     string
+	Who    string
+	Whom   string
+}
+
+func (q *Queries) ActsOfInstallation(ctx context.Context, before int64) ([]ActsOfInstallationRow, error) {
+	rows, err := q.query(ctx, q.actsOfInstallationStmt, actsOfInstallation, before)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ActsOfInstallationRow{}
+	for rows.Next() {
+		var i ActsOfInstallationRow
+		if err := rows.Scan(
+			&i.Seq,
+			&i.What,
+			&i.Detail,
+			&i.At,
+			&i.Who,
+			&i.Whom,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const addAct = `-- name: AddAct :exec
+INSERT INTO acts (what, class_id, person_id, whom, detail, at) VALUES (?, ?, ?, ?, ?, ?)
+`
+
+type AddActParams struct {
+	What     string
+	ClassID  sql.NullString
+	PersonID string
+	Whom     sql.NullString
+	Detail   string
+	At       string
+}
+
+func (q *Queries) AddAct(ctx context.Context, arg AddActParams) error {
+	_, err := q.exec(ctx, q.addActStmt, addAct,
+		arg.What,
+		arg.ClassID,
+		arg.PersonID,
+		arg.Whom,
+		arg.Detail,
+		arg.At,
+	)
+	return err
+}
+
 const addClass = `-- name: AddClass :exec
-INSERT INTO classes (id, name, created) VALUES (?, ?, ?)
+INSERT INTO classes (id, name, term, created) VALUES (?, ?, ?, ?)
 `
 
 type AddClassParams struct {
 	ID      string
 	Name    string
+	Term    string
 	Created string
 }
 
 func (q *Queries) AddClass(ctx context.Context, arg AddClassParams) error {
-	_, err := q.exec(ctx, q.addClassStmt, addClass, arg.ID, arg.Name, arg.Created)
+	_, err := q.exec(ctx, q.addClassStmt, addClass,
+		arg.ID,
+		arg.Name,
+		arg.Term,
+		arg.Created,
+	)
+	return err
+}
+
+const addDeal = `-- name: AddDeal :exec
+INSERT INTO deals (class_id, practical_id, person_id, code) VALUES (?, ?, ?, ?)
+`
+
+type AddDealParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	Code        string
+}
+
+func (q *Queries) AddDeal(ctx context.Context, arg AddDealParams) error {
+	_, err := q.exec(ctx, q.addDealStmt, addDeal,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.PersonID,
+		arg.Code,
+	)
 	return err
 }
 
 const addEntry = `-- name: AddEntry :execrows
-INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING
+INSERT INTO entries (id, notebook_id, document, received, hash) VALUES (?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING
 `
 
 type AddEntryParams struct {
@@ -33,6 +228,7 @@ type AddEntryParams struct {
 	NotebookID string
 	Document   string
 	Received   string
+	Hash       string
 }
 
 func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, error) {
@@ -41,6 +237,7 @@ func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, erro
 		arg.NotebookID,
 		arg.Document,
 		arg.Received,
+		arg.Hash,
 	)
 	if err != nil {
 		return 0, err
@@ -50,7 +247,7 @@ func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, erro
 
 const addNotebook = `-- name: AddNotebook :exec
 INSERT INTO notebooks (id, class_id, practical_id, revision, student_id, started) VALUES (?, ?, ?, ?, ?, ?)
-ON CONFLICT (class_id, practical_id, student_id) DO NOTHING
+ON CONFLICT DO NOTHING
 `
 
 type AddNotebookParams struct {
@@ -74,6 +271,29 @@ func (q *Queries) AddNotebook(ctx context.Context, arg AddNotebookParams) error 
 	return err
 }
 
+const addNotice = `-- name: AddNotice :exec
+INSERT INTO notices (id, class_id, person_id, text, created) VALUES (?, ?, ?, ?, ?)
+`
+
+type AddNoticeParams struct {
+	ID       string
+	ClassID  string
+	PersonID string
+	Text     string
+	Created  string
+}
+
+func (q *Queries) AddNotice(ctx context.Context, arg AddNoticeParams) error {
+	_, err := q.exec(ctx, q.addNoticeStmt, addNotice,
+		arg.ID,
+		arg.ClassID,
+		arg.PersonID,
+		arg.Text,
+		arg.Created,
+	)
+	return err
+}
+
 const addPartner = `-- name: AddPartner :exec
 INSERT INTO partners (notebook_id, person_id, since) VALUES (?, ?, ?) ON CONFLICT (notebook_id, person_id) DO NOTHING
 `
@@ -90,7 +310,7 @@ func (q *Queries) AddPartner(ctx context.Context, arg AddPartnerParams) error {
 }
 
 const addPerson = `-- name: AddPerson :exec
-INSERT INTO people (id, username, name, password, created) VALUES (?, ?, ?, ?, ?)
+INSERT INTO people (id, username, name, password, once, standing, created) VALUES (?, ?, ?, ?, ?, ?, ?)
 `
 
 type AddPersonParams struct {
@@ -98,6 +318,8 @@ type AddPersonParams struct {
 	Username string
 	Name     string
 	Password string
+	Once     int64
+	Standing string
 	Created  string
 }
 
@@ -107,6 +329,8 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) error {
 		arg.Username,
 		arg.Name,
 		arg.Password,
+		arg.Once,
+		arg.Standing,
 		arg.Created,
 	)
 	return err
@@ -158,6 +382,50 @@ func (q *Queries) AddReaction(ctx context.Context, arg AddReactionParams) error 
 	return err
 }
 
+const addSignIn = `-- name: AddSignIn :exec
+INSERT INTO sign_ins (id, person_id, agent, began, seen) VALUES (?, ?, ?, ?, ?)
+`
+
+type AddSignInParams struct {
+	ID       string
+	PersonID string
+	Agent    string
+	Began    string
+	Seen     string
+}
+
+func (q *Queries) AddSignIn(ctx context.Context, arg AddSignInParams) error {
+	_, err := q.exec(ctx, q.addSignInStmt, addSignIn,
+		arg.ID,
+		arg.PersonID,
+		arg.Agent,
+		arg.Began,
+		arg.Seen,
+	)
+	return err
+}
+
+const addUnknown = `-- name: AddUnknown :exec
+INSERT INTO unknowns (class_id, practical_id, code, value) VALUES (?, ?, ?, ?)
+`
+
+type AddUnknownParams struct {
+	ClassID     string
+	PracticalID string
+	Code        string
+	Value       string
+}
+
+func (q *Queries) AddUnknown(ctx context.Context, arg AddUnknownParams) error {
+	_, err := q.exec(ctx, q.addUnknownStmt, addUnknown,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.Code,
+		arg.Value,
+	)
+	return err
+}
+
 const assign = `-- name: Assign :exec
 INSERT INTO assignments (class_id, practical_id, revision, created) VALUES (?, ?, ?, ?)
 ON CONFLICT (class_id, practical_id) DO UPDATE SET revision = excluded.revision
@@ -181,7 +449,7 @@ func (q *Queries) Assign(ctx context.Context, arg AssignParams) error {
 }
 
 const assignment = `-- name: Assignment :one
-SELECT revision FROM assignments WHERE class_id = ? AND practical_id = ?
+SELECT revision, opens, due, late FROM assignments WHERE class_id = ? AND practical_id = ?
 `
 
 type AssignmentParams struct {
@@ -189,17 +457,36 @@ type AssignmentParams struct {
 	PracticalID string
 }
 
-func (q *Queries) Assignment(ctx context.Context, arg AssignmentParams) (int64, error) {
+type AssignmentRow struct {
+	Revision int64
+	Opens    string
+	Due      string
+	Late     string
+}
+
+func (q *Queries) Assignment(ctx context.Context, arg AssignmentParams) (AssignmentRow, error) {
 	row := q.queryRow(ctx, q.assignmentStmt, assignment, arg.ClassID, arg.PracticalID)
-	var revision int64
-	err := row.Scan(&revision)
-	return revision, err
+	var i AssignmentRow
+	err := row.Scan(
+		&i.Revision,
+		&i.Opens,
+		&i.Due,
+		&i.Late,
+	)
+	return i, err
 }
 
 const assignmentsOfClass = `-- name: AssignmentsOfClass :many
-SELECT a.practical_id, a.revision, p.version, p.document
+SELECT a.practical_id, a.revision, p.version, p.document, 1 AS is_set, a.opens, a.due, a.late, a.created AS since
 FROM assignments a JOIN practicals p ON p.id = a.practical_id AND p.revision = a.revision
-WHERE a.class_id = ? ORDER BY a.created, a.practical_id
+WHERE a.class_id = ?1
+UNION ALL
+SELECT n.practical_id, n.revision, p.version, p.document, 0 AS is_set, '' AS opens, '' AS due, '' AS late, min(n.started) AS since
+FROM notebooks n JOIN practicals p ON p.id = n.practical_id AND p.revision = n.revision
+WHERE n.class_id = ?1
+    AND NOT EXISTS (SELECT 1 FROM assignments b WHERE b.class_id = n.class_id AND b.practical_id = n.practical_id)
+GROUP BY n.practical_id
+ORDER BY since, 1
 `
 
 type AssignmentsOfClassRow struct {
@@ -207,6 +494,11 @@ type AssignmentsOfClassRow struct {
 	Revision    int64
 	Version     int64
 	Document    string
+	IsSet       int64
+	Opens       string
+	Due         string
+	Late        string
+	Since       string
 }
 
 func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]AssignmentsOfClassRow, error) {
@@ -223,6 +515,11 @@ func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]Ass
 			&i.Revision,
 			&i.Version,
 			&i.Document,
+			&i.IsSet,
+			&i.Opens,
+			&i.Due,
+			&i.Late,
+			&i.Since,
 		); err != nil {
 			return nil, err
 		}
@@ -237,14 +534,138 @@ func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]Ass
 	return items, nil
 }
 
+const begun = `-- name: Begun :many
+SELECT n.id, n.student_id, n.revision, p.name FROM notebooks n JOIN people p ON p.id = n.student_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY p.name
+`
+
+type BegunParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type BegunRow struct {
+	ID        string
+	StudentID string
+	Revision  int64
+	Name      string
+}
+
+func (q *Queries) Begun(ctx context.Context, arg BegunParams) ([]BegunRow, error) {
+	rows, err := q.query(ctx, q.begunStmt, begun, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []BegunRow{}
+	for rows.Next() {
+		var i BegunRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.StudentID,
+			&i.Revision,
+			&i.Name,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const chain = `-- name: Chain :many
+SELECT id, received, hash FROM entries WHERE notebook_id = ? ORDER BY seq
+`
+
+type ChainRow struct {
+	ID       string
+	Received string
+	Hash     string
+}
+
+func (q *Queries) Chain(ctx context.Context, notebookID string) ([]ChainRow, error) {
+	rows, err := q.query(ctx, q.chainStmt, chain, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ChainRow{}
+	for rows.Next() {
+		var i ChainRow
+		if err := rows.Scan(&i.ID, &i.Received, &i.Hash); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const class = `-- name: Class :one
+SELECT id, name, created, term, archived FROM classes WHERE id = ?
+`
+
+func (q *Queries) Class(ctx context.Context, id string) (Class, error) {
+	row := q.queryRow(ctx, q.classStmt, class, id)
+	var i Class
+	err := row.Scan(
+		&i.ID,
+		&i.Name,
+		&i.Created,
+		&i.Term,
+		&i.Archived,
+	)
+	return i, err
+}
+
 const classByName = `-- name: ClassByName :one
-SELECT id, name, created FROM classes WHERE name = ?
+SELECT id, name, created, term, archived FROM classes WHERE name = ?
 `
 
 func (q *Queries) ClassByName(ctx context.Context, name string) (Class, error) {
 	row := q.queryRow(ctx, q.classByNameStmt, classByName, name)
 	var i Class
-	err := row.Scan(&i.ID, &i.Name, &i.Created)
+	err := row.Scan(
+		&i.ID,
+		&i.Name,
+		&i.Created,
+		&i.Term,
+		&i.Archived,
+	)
+	return i, err
+}
+
+const classOfCode = `-- name: ClassOfCode :one
+SELECT c.id, c.name, c.term, j.closes FROM join_codes j JOIN classes c ON c.id = j.class_id WHERE j.code = ? AND c.archived = ''
+`
+
+type ClassOfCodeRow struct {
+	ID     string
+	Name   string
+	Term   string
+	Closes string
+}
+
+func (q *Queries) ClassOfCode(ctx context.Context, code string) (ClassOfCodeRow, error) {
+	row := q.queryRow(ctx, q.classOfCodeStmt, classOfCode, code)
+	var i ClassOfCodeRow
+	err := row.Scan(
+		&i.ID,
+		&i.Name,
+		&i.Term,
+		&i.Closes,
+	)
 	return i, err
 }
 
@@ -270,6 +691,91 @@ func (q *Queries) ClassmateByUsername(ctx context.Context, arg ClassmateByUserna
 	return i, err
 }
 
+const closeCode = `-- name: CloseCode :exec
+DELETE FROM join_codes WHERE class_id = ?
+`
+
+func (q *Queries) CloseCode(ctx context.Context, classID string) error {
+	_, err := q.exec(ctx, q.closeCodeStmt, closeCode, classID)
+	return err
+}
+
+const codeOf = `-- name: CodeOf :one
+SELECT code, closes FROM join_codes WHERE class_id = ?
+`
+
+type CodeOfRow struct {
+	Code   string
+	Closes string
+}
+
+func (q *Queries) CodeOf(ctx context.Context, classID string) (CodeOfRow, error) {
+	row := q.queryRow(ctx, q.codeOfStmt, codeOf, classID)
+	var i CodeOfRow
+	err := row.Scan(&i.Code, &i.Closes)
+	return i, err
+}
+
+const copyAssignments = `-- name: CopyAssignments :exec
+INSERT INTO assignments (class_id, practical_id, revision, created)
+SELECT ?1, practical_id, revision, ?2 FROM assignments WHERE assignments.class_id = ?3
+`
+
+type CopyAssignmentsParams struct {
+	ToClass   string
+	Created   string
+	FromClass string
+}
+
+func (q *Queries) CopyAssignments(ctx context.Context, arg CopyAssignmentsParams) error {
+	_, err := q.exec(ctx, q.copyAssignmentsStmt, copyAssignments, arg.ToClass, arg.Created, arg.FromClass)
+	return err
+}
+
+const countAdministrators = `-- name: CountAdministrators :one
+SELECT count(*) FROM people WHERE standing = 'administrator' AND left_on = ''
+`
+
+func (q *Queries) CountAdministrators(ctx context.Context) (int64, error) {
+	row := q.queryRow(ctx, q.countAdministratorsStmt, countAdministrators)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countClasses = `-- name: CountClasses :one
+SELECT count(*) FROM classes
+`
+
+func (q *Queries) CountClasses(ctx context.Context) (int64, error) {
+	row := q.queryRow(ctx, q.countClassesStmt, countClasses)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countDrafts = `-- name: CountDrafts :one
+SELECT count(*) FROM practical_drafts WHERE person_id = ?
+`
+
+func (q *Queries) CountDrafts(ctx context.Context, personID string) (int64, error) {
+	row := q.queryRow(ctx, q.countDraftsStmt, countDrafts, personID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countMembers = `-- name: CountMembers :one
+SELECT count(*) FROM memberships WHERE class_id = ?
+`
+
+func (q *Queries) CountMembers(ctx context.Context, classID string) (int64, error) {
+	row := q.queryRow(ctx, q.countMembersStmt, countMembers, classID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countOwnReactions = `-- name: CountOwnReactions :one
 SELECT count(*) FROM reactions WHERE person_id = ?
 `
@@ -292,10 +798,48 @@ func (q *Queries) CountPeople(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const deals = `-- name: Deals :many
+SELECT person_id, code FROM deals WHERE class_id = ? AND practical_id = ?
+`
+
+type DealsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type DealsRow struct {
+	PersonID string
+	Code     string
+}
+
+func (q *Queries) Deals(ctx context.Context, arg DealsParams) ([]DealsRow, error) {
+	rows, err := q.query(ctx, q.dealsStmt, deals, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []DealsRow{}
+	for rows.Next() {
+		var i DealsRow
+		if err := rows.Scan(&i.PersonID, &i.Code); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const demoPeople = `-- name: DemoPeople :many
-SELECT p.id, p.username, p.name, m.role, c.name AS class_name
-FROM people p JOIN memberships m ON m.person_id = p.id JOIN classes c ON c.id = m.class_id
-ORDER BY m.role, p.name
+SELECT p.id, p.username, p.name, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+FROM people p LEFT JOIN memberships m ON m.person_id = p.id LEFT JOIN classes c ON c.id = m.class_id
+WHERE p.left_on = '' AND p.created <= (SELECT value FROM facts WHERE facts.name = 'demo')
+GROUP BY p.id ORDER BY CASE m.role WHEN 'instructor' THEN 0 WHEN 'assistant' THEN 1 WHEN 'student' THEN 2 ELSE 3 END, p.name
 `
 
 type DemoPeopleRow struct {
@@ -335,6 +879,74 @@ func (q *Queries) DemoPeople(ctx context.Context) ([]DemoPeopleRow, error) {
 	return items, nil
 }
 
+const draft = `-- name: Draft :one
+SELECT document, saved FROM practical_drafts WHERE person_id = ? AND class_id = ? AND name = ?
+`
+
+type DraftParams struct {
+	PersonID string
+	ClassID  string
+	Name     string
+}
+
+type DraftRow struct {
+	Document string
+	Saved    string
+}
+
+func (q *Queries) Draft(ctx context.Context, arg DraftParams) (DraftRow, error) {
+	row := q.queryRow(ctx, q.draftStmt, draft, arg.PersonID, arg.ClassID, arg.Name)
+	var i DraftRow
+	err := row.Scan(&i.Document, &i.Saved)
+	return i, err
+}
+
+const dropDeals = `-- name: DropDeals :exec
+DELETE FROM deals WHERE class_id = ? AND practical_id = ?
+`
+
+type DropDealsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) DropDeals(ctx context.Context, arg DropDealsParams) error {
+	_, err := q.exec(ctx, q.dropDealsStmt, dropDeals, arg.ClassID, arg.PracticalID)
+	return err
+}
+
+const dropDraft = `-- name: DropDraft :exec
+DELETE FROM practical_drafts WHERE person_id = ? AND class_id = ? AND name = ?
+`
+
+type DropDraftParams struct {
+	PersonID string
+	ClassID  string
+	Name     string
+}
+
+func (q *Queries) DropDraft(ctx context.Context, arg DropDraftParams) error {
+	_, err := q.exec(ctx, q.dropDraftStmt, dropDraft, arg.PersonID, arg.ClassID, arg.Name)
+	return err
+}
+
+const dropNotice = `-- name: DropNotice :execrows
+DELETE FROM notices WHERE id = ? AND class_id = ?
+`
+
+type DropNoticeParams struct {
+	ID      string
+	ClassID string
+}
+
+func (q *Queries) DropNotice(ctx context.Context, arg DropNoticeParams) (int64, error) {
+	result, err := q.exec(ctx, q.dropNoticeStmt, dropNotice, arg.ID, arg.ClassID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
 const dropReaction = `-- name: DropReaction :execrows
 DELETE FROM reactions WHERE id = ? AND person_id = ?
 `
@@ -346,6 +958,69 @@ type DropReactionParams struct {
 
 func (q *Queries) DropReaction(ctx context.Context, arg DropReactionParams) (int64, error) {
 	result, err := q.exec(ctx, q.dropReactionStmt, dropReaction, arg.ID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const dropSummary = `-- name: DropSummary :exec
+DELETE FROM summaries WHERE notebook_id = ?
+`
+
+func (q *Queries) DropSummary(ctx context.Context, notebookID string) error {
+	_, err := q.exec(ctx, q.dropSummaryStmt, dropSummary, notebookID)
+	return err
+}
+
+const dropUnknowns = `-- name: DropUnknowns :exec
+DELETE FROM unknowns WHERE class_id = ? AND practical_id = ?
+`
+
+type DropUnknownsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) DropUnknowns(ctx context.Context, arg DropUnknownsParams) error {
+	_, err := q.exec(ctx, q.dropUnknownsStmt, dropUnknowns, arg.ClassID, arg.PracticalID)
+	return err
+}
+
+const endOldSignIns = `-- name: EndOldSignIns :exec
+DELETE FROM sign_ins WHERE seen < ?
+`
+
+func (q *Queries) EndOldSignIns(ctx context.Context, seen string) error {
+	_, err := q.exec(ctx, q.endOldSignInsStmt, endOldSignIns, seen)
+	return err
+}
+
+const endOtherSignIns = `-- name: EndOtherSignIns :exec
+DELETE FROM sign_ins WHERE person_id = ? AND id <> ?
+`
+
+type EndOtherSignInsParams struct {
+	PersonID string
+	ID       string
+}
+
+func (q *Queries) EndOtherSignIns(ctx context.Context, arg EndOtherSignInsParams) error {
+	_, err := q.exec(ctx, q.endOtherSignInsStmt, endOtherSignIns, arg.PersonID, arg.ID)
+	return err
+}
+
+const endSignIn = `-- name: EndSignIn :execrows
+DELETE FROM sign_ins WHERE id = ? AND person_id = ?
+`
+
+type EndSignInParams struct {
+	ID       string
+	PersonID string
+}
+
+func (q *Queries) EndSignIn(ctx context.Context, arg EndSignInParams) (int64, error) {
+	result, err := q.exec(ctx, q.endSignInStmt, endSignIn, arg.ID, arg.PersonID)
 	if err != nil {
 		return 0, err
 	}
@@ -379,8 +1054,280 @@ func (q *Queries) Entries(ctx context.Context, notebookID string) ([]string, err
 	return items, nil
 }
 
+const everyClass = `-- name: EveryClass :many
+SELECT c.id, c.name, c.created, c.term, c.archived, (SELECT count(*) FROM memberships m WHERE m.class_id = c.id AND m.role = 'student') AS students,
+    (SELECT count(*) FROM memberships m WHERE m.class_id = c.id AND m.role = 'instructor') AS instructors
+FROM classes c ORDER BY c.archived, c.created DESC
+`
+
+type EveryClassRow struct {
+	ID          string
+	Name        string
+	Created     string
+	Term        string
+	Archived    string
+	Students    int64
+	Instructors int64
+}
+
+func (q *Queries) EveryClass(ctx context.Context) ([]EveryClassRow, error) {
+	rows, err := q.query(ctx, q.everyClassStmt, everyClass)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []EveryClassRow{}
+	for rows.Next() {
+		var i EveryClassRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.Created,
+			&i.Term,
+			&i.Archived,
+			&i.Students,
+			&i.Instructors,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const everyPerson = `-- name: EveryPerson :many
+SELECT id, username, name, standing, once, seen, created FROM people WHERE left_on = '' ORDER BY name, username
+`
+
+type EveryPersonRow struct {
+	ID       string
+	Username string
+	Name     string
+	Standing string
+	Once     int64
+	Seen     string
+	Created  string
+}
+
+func (q *Queries) EveryPerson(ctx context.Context) ([]EveryPersonRow, error) {
+	rows, err := q.query(ctx, q.everyPersonStmt, everyPerson)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []EveryPersonRow{}
+	for rows.Next() {
+		var i EveryPersonRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Username,
+			&i.Name,
+			&i.Standing,
+			&i.Once,
+			&i.Seen,
+			&i.Created,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const exerciseAnswers = `-- name: ExerciseAnswers :many
+SELECT code, answer, correct, tries FROM exercise_answers
+WHERE class_id = ? AND practical_id = ? AND person_id = ? ORDER BY code
+`
+
+type ExerciseAnswersParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+}
+
+type ExerciseAnswersRow struct {
+	Code    string
+	Answer  string
+	Correct int64
+	Tries   int64
+}
+
+func (q *Queries) ExerciseAnswers(ctx context.Context, arg ExerciseAnswersParams) ([]ExerciseAnswersRow, error) {
+	rows, err := q.query(ctx, q.exerciseAnswersStmt, exerciseAnswers, arg.ClassID, arg.PracticalID, arg.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ExerciseAnswersRow{}
+	for rows.Next() {
+		var i ExerciseAnswersRow
+		if err := rows.Scan(
+			&i.Code,
+			&i.Answer,
+			&i.Correct,
+			&i.Tries,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const exerciseAnswersOf = `-- name: ExerciseAnswersOf :many
+SELECT class_id, practical_id, code, answer, correct, tries, answered FROM exercise_answers WHERE person_id = ? ORDER BY answered
+`
+
+type ExerciseAnswersOfRow struct {
+	ClassID     string
+	PracticalID string
+	Code        string
+	Answer      string
+	Correct     int64
+	Tries       int64
+	Answered    string
+}
+
+func (q *Queries) ExerciseAnswersOf(ctx context.Context, personID string) ([]ExerciseAnswersOfRow, error) {
+	rows, err := q.query(ctx, q.exerciseAnswersOfStmt, exerciseAnswersOf, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ExerciseAnswersOfRow{}
+	for rows.Next() {
+		var i ExerciseAnswersOfRow
+		if err := rows.Scan(
+			&i.ClassID,
+			&i.PracticalID,
+			&i.Code,
+			&i.Answer,
+			&i.Correct,
+			&i.Tries,
+			&i.Answered,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const exerciseOfClass = `-- name: ExerciseOfClass :many
+SELECT p.id, p.name, a.code, a.answer, a.correct, a.tries
+FROM exercise_answers a JOIN people p ON p.id = a.person_id
+WHERE a.class_id = ? AND a.practical_id = ? ORDER BY p.name, a.code
+`
+
+type ExerciseOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type ExerciseOfClassRow struct {
+	ID      string
+	Name    string
+	Code    string
+	Answer  string
+	Correct int64
+	Tries   int64
+}
+
+func (q *Queries) ExerciseOfClass(ctx context.Context, arg ExerciseOfClassParams) ([]ExerciseOfClassRow, error) {
+	rows, err := q.query(ctx, q.exerciseOfClassStmt, exerciseOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ExerciseOfClassRow{}
+	for rows.Next() {
+		var i ExerciseOfClassRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.Code,
+			&i.Answer,
+			&i.Correct,
+			&i.Tries,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const exerciseTries = `-- name: ExerciseTries :one
+SELECT tries, correct FROM exercise_answers WHERE class_id = ? AND practical_id = ? AND person_id = ? AND code = ?
+`
+
+type ExerciseTriesParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	Code        string
+}
+
+type ExerciseTriesRow struct {
+	Tries   int64
+	Correct int64
+}
+
+func (q *Queries) ExerciseTries(ctx context.Context, arg ExerciseTriesParams) (ExerciseTriesRow, error) {
+	row := q.queryRow(ctx, q.exerciseTriesStmt, exerciseTries,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.PersonID,
+		arg.Code,
+	)
+	var i ExerciseTriesRow
+	err := row.Scan(&i.Tries, &i.Correct)
+	return i, err
+}
+
+const fact = `-- name: Fact :one
+SELECT value FROM facts WHERE name = ?
+`
+
+func (q *Queries) Fact(ctx context.Context, name string) (string, error) {
+	row := q.queryRow(ctx, q.factStmt, fact, name)
+	var value string
+	err := row.Scan(&value)
+	return value, err
+}
+
 const join = `-- name: Join :exec
-INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
+INSERT INTO memberships (class_id, person_id, role, joined) VALUES (?, ?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role
 `
 
@@ -388,10 +1335,70 @@ type JoinParams struct {
 	ClassID  string
 	PersonID string
 	Role     string
+	Joined   string
 }
 
 func (q *Queries) Join(ctx context.Context, arg JoinParams) error {
-	_, err := q.exec(ctx, q.joinStmt, join, arg.ClassID, arg.PersonID, arg.Role)
+	_, err := q.exec(ctx, q.joinStmt, join,
+		arg.ClassID,
+		arg.PersonID,
+		arg.Role,
+		arg.Joined,
+	)
+	return err
+}
+
+const keepDraft = `-- name: KeepDraft :exec
+INSERT INTO practical_drafts (person_id, class_id, name, document, saved) VALUES (?, ?, ?, ?, ?)
+ON CONFLICT (person_id, class_id, name) DO UPDATE SET document = excluded.document, saved = excluded.saved
+`
+
+type KeepDraftParams struct {
+	PersonID string
+	ClassID  string
+	Name     string
+	Document string
+	Saved    string
+}
+
+func (q *Queries) KeepDraft(ctx context.Context, arg KeepDraftParams) error {
+	_, err := q.exec(ctx, q.keepDraftStmt, keepDraft,
+		arg.PersonID,
+		arg.ClassID,
+		arg.Name,
+		arg.Document,
+		arg.Saved,
+	)
+	return err
+}
+
+const keepExerciseAnswer = `-- name: KeepExerciseAnswer :exec
+INSERT INTO exercise_answers (class_id, practical_id, person_id, code, answer, correct, tries, answered)
+VALUES (?, ?, ?, ?, ?, ?, 1, ?)
+ON CONFLICT (class_id, practical_id, person_id, code) DO UPDATE SET
+    answer = excluded.answer, correct = max(correct, excluded.correct), tries = tries + 1, answered = excluded.answered
+`
+
+type KeepExerciseAnswerParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	Code        string
+	Answer      string
+	Correct     int64
+	Answered    string
+}
+
+func (q *Queries) KeepExerciseAnswer(ctx context.Context, arg KeepExerciseAnswerParams) error {
+	_, err := q.exec(ctx, q.keepExerciseAnswerStmt, keepExerciseAnswer,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.PersonID,
+		arg.Code,
+		arg.Answer,
+		arg.Correct,
+		arg.Answered,
+	)
 	return err
 }
 
@@ -409,6 +1416,131 @@ type KeepSummaryParams struct {
 func (q *Queries) KeepSummary(ctx context.Context, arg KeepSummaryParams) error {
 	_, err := q.exec(ctx, q.keepSummaryStmt, keepSummary, arg.NotebookID, arg.Version, arg.Document)
 	return err
+}
+
+const lastHash = `-- name: LastHash :one
+SELECT hash FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1
+`
+
+func (q *Queries) LastHash(ctx context.Context, notebookID string) (string, error) {
+	row := q.queryRow(ctx, q.lastHashStmt, lastHash, notebookID)
+	var hash string
+	err := row.Scan(&hash)
+	return hash, err
+}
+
+const leave = `-- name: Leave :execrows
+DELETE FROM memberships WHERE class_id = ? AND person_id = ?
+`
+
+type LeaveParams struct {
+	ClassID  string
+	PersonID string
+}
+
+func (q *Queries) Leave(ctx context.Context, arg LeaveParams) (int64, error) {
+	result, err := q.exec(ctx, q.leaveStmt, leave, arg.ClassID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const members = `-- name: Members :many
+SELECT p.id, p.username, p.name, p.once, p.seen, p.standing, m.role, m.bench, m.burette, m.sample, m.pair,
+    (SELECT count(*) FROM notebooks n WHERE n.class_id = m.class_id AND n.student_id = p.id) AS notebooks
+FROM memberships m JOIN people p ON p.id = m.person_id
+WHERE m.class_id = ? ORDER BY m.role, p.name, p.username
+`
+
+type MembersRow struct {
+	ID        string
+	Username  string
+	Name      string
+	Once      int64
+	Seen      string
+	Standing  string
+	Role      string
+	Bench     string
+	Burette   string
+	Sample    string
+	Pair      string
+	Notebooks int64
+}
+
+func (q *Queries) Members(ctx context.Context, classID string) ([]MembersRow, error) {
+	rows, err := q.query(ctx, q.membersStmt, members, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []MembersRow{}
+	for rows.Next() {
+		var i MembersRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Username,
+			&i.Name,
+			&i.Once,
+			&i.Seen,
+			&i.Standing,
+			&i.Role,
+			&i.Bench,
+			&i.Burette,
+			&i.Sample,
+			&i.Pair,
+			&i.Notebooks,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const moveNotebooks = `-- name: MoveNotebooks :exec
+UPDATE OR IGNORE notebooks SET class_id = ?1 WHERE class_id = ?2 AND student_id = ?3
+`
+
+type MoveNotebooksParams struct {
+	ToClass   string
+	FromClass string
+	StudentID string
+}
+
+func (q *Queries) MoveNotebooks(ctx context.Context, arg MoveNotebooksParams) error {
+	_, err := q.exec(ctx, q.moveNotebooksStmt, moveNotebooks, arg.ToClass, arg.FromClass, arg.StudentID)
+	return err
+}
+
+const moveToRevision = `-- name: MoveToRevision :execrows
+UPDATE notebooks SET revision = ? WHERE id = ? AND class_id = ? AND practical_id = ?
+`
+
+type MoveToRevisionParams struct {
+	Revision    int64
+	ID          string
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) MoveToRevision(ctx context.Context, arg MoveToRevisionParams) (int64, error) {
+	result, err := q.exec(ctx, q.moveToRevisionStmt, moveToRevision,
+		arg.Revision,
+		arg.ID,
+		arg.ClassID,
+		arg.PracticalID,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const namesInClass = `-- name: NamesInClass :many
@@ -511,6 +1643,137 @@ func (q *Queries) NotebookOf(ctx context.Context, arg NotebookOfParams) (string,
 	return id, err
 }
 
+const notebooksOf = `-- name: NotebooksOf :many
+SELECT DISTINCT n.id FROM notebooks n LEFT JOIN partners pt ON pt.notebook_id = n.id
+WHERE n.student_id = ?1 OR pt.person_id = ?1 ORDER BY n.id
+`
+
+func (q *Queries) NotebooksOf(ctx context.Context, person string) ([]string, error) {
+	rows, err := q.query(ctx, q.notebooksOfStmt, notebooksOf, person)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []string{}
+	for rows.Next() {
+		var id string
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const notebooksOfStudent = `-- name: NotebooksOfStudent :many
+SELECT n.id, n.practical_id, n.revision, coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
+FROM notebooks n LEFT JOIN summaries s ON s.notebook_id = n.id
+WHERE n.class_id = ? AND n.student_id = ? ORDER BY n.started
+`
+
+type NotebooksOfStudentParams struct {
+	ClassID   string
+	StudentID string
+}
+
+type NotebooksOfStudentRow struct {
+	ID             string
+	PracticalID    string
+	Revision       int64
+	SummaryVersion int64
+	Summary        string
+}
+
+func (q *Queries) NotebooksOfStudent(ctx context.Context, arg NotebooksOfStudentParams) ([]NotebooksOfStudentRow, error) {
+	rows, err := q.query(ctx, q.notebooksOfStudentStmt, notebooksOfStudent, arg.ClassID, arg.StudentID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []NotebooksOfStudentRow{}
+	for rows.Next() {
+		var i NotebooksOfStudentRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.PracticalID,
+			&i.Revision,
+			&i.SummaryVersion,
+			&i.Summary,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const notices = `-- name: Notices :many
+SELECT n.id, n.text, n.created, p.name FROM notices n JOIN people p ON p.id = n.person_id WHERE n.class_id = ? ORDER BY n.created DESC LIMIT 20
+`
+
+type NoticesRow struct {
+	ID      string
+	Text    string
+	Created string
+	Name    string
+}
+
+func (q *Queries) Notices(ctx context.Context, classID string) ([]NoticesRow, error) {
+	rows, err := q.query(ctx, q.noticesStmt, notices, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []NoticesRow{}
+	for rows.Next() {
+		var i NoticesRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Text,
+			&i.Created,
+			&i.Name,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const openCode = `-- name: OpenCode :exec
+INSERT INTO join_codes (class_id, code, closes) VALUES (?, ?, ?)
+ON CONFLICT (class_id) DO UPDATE SET code = excluded.code, closes = excluded.closes
+`
+
+type OpenCodeParams struct {
+	ClassID string
+	Code    string
+	Closes  string
+}
+
+func (q *Queries) OpenCode(ctx context.Context, arg OpenCodeParams) error {
+	_, err := q.exec(ctx, q.openCodeStmt, openCode, arg.ClassID, arg.Code, arg.Closes)
+	return err
+}
+
 const own = `-- name: Own :exec
 INSERT INTO owners (practical_id, class_id) VALUES (?, ?) ON CONFLICT (practical_id) DO NOTHING
 `
@@ -567,6 +1830,53 @@ func (q *Queries) OwnerOf(ctx context.Context, practicalID string) (string, erro
 	var class_id string
 	err := row.Scan(&class_id)
 	return class_id, err
+}
+
+const pairOf = `-- name: PairOf :many
+SELECT person_id FROM memberships WHERE class_id = ? AND pair = ? AND pair <> '' AND person_id <> ?
+`
+
+type PairOfParams struct {
+	ClassID  string
+	Pair     string
+	PersonID string
+}
+
+func (q *Queries) PairOf(ctx context.Context, arg PairOfParams) ([]string, error) {
+	rows, err := q.query(ctx, q.pairOfStmt, pairOf, arg.ClassID, arg.Pair, arg.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []string{}
+	for rows.Next() {
+		var person_id string
+		if err := rows.Scan(&person_id); err != nil {
+			return nil, err
+		}
+		items = append(items, person_id)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const part = `-- name: Part :exec
+UPDATE memberships SET pair = '' WHERE class_id = ? AND pair = ?
+`
+
+type PartParams struct {
+	ClassID string
+	Pair    string
+}
+
+func (q *Queries) Part(ctx context.Context, arg PartParams) error {
+	_, err := q.exec(ctx, q.partStmt, part, arg.ClassID, arg.Pair)
+	return err
 }
 
 const partnerNotebooks = `-- name: PartnerNotebooks :many
@@ -651,7 +1961,7 @@ func (q *Queries) Partners(ctx context.Context, notebookID string) ([]PartnersRo
 }
 
 const personByUsername = `-- name: PersonByUsername :one
-SELECT id, username, name, password, words, units, theme, created FROM people WHERE username = ?
+SELECT id, username, name, password, words, units, theme, created, once, standing, seen, left_on FROM people WHERE username = ? AND left_on = ''
 `
 
 func (q *Queries) PersonByUsername(ctx context.Context, username string) (Person, error) {
@@ -666,23 +1976,32 @@ func (q *Queries) PersonByUsername(ctx context.Context, username string) (Person
 		&i.Units,
 		&i.Theme,
 		&i.Created,
+		&i.Once,
+		&i.Standing,
+		&i.Seen,
+		&i.LeftOn,
 	)
 	return i, err
 }
 
 const personWithClasses = `-- name: PersonWithClasses :many
-SELECT p.id, p.username, p.name, p.password, p.words, p.units, p.theme, p.created, coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+SELECT p.id, p.username, p.name, p.password, p.words, p.units, p.theme, p.created, p.once, p.standing, p.seen, p.left_on, coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(m.pair, '') AS pair,
+    coalesce(c.name, '') AS class_name, coalesce(c.term, '') AS term, CAST(coalesce(c.archived, '') <> '' AS INTEGER) AS archived
 FROM people p
 LEFT JOIN memberships m ON m.person_id = p.id
 LEFT JOIN classes c ON c.id = m.class_id
-WHERE p.id = ?
+WHERE p.id = ? AND p.left_on = ''
+ORDER BY c.archived, m.joined, c.created
 `
 
 type PersonWithClassesRow struct {
 	Person    Person
 	ClassID   string
 	Role      string
+	Pair      string
 	ClassName string
+	Term      string
+	Archived  int64
 }
 
 func (q *Queries) PersonWithClasses(ctx context.Context, id string) ([]PersonWithClassesRow, error) {
@@ -703,9 +2022,16 @@ func (q *Queries) PersonWithClasses(ctx context.Context, id string) ([]PersonWit
 			&i.Person.Units,
 			&i.Person.Theme,
 			&i.Person.Created,
+			&i.Person.Once,
+			&i.Person.Standing,
+			&i.Person.Seen,
+			&i.Person.LeftOn,
 			&i.ClassID,
 			&i.Role,
+			&i.Pair,
 			&i.ClassName,
+			&i.Term,
+			&i.Archived,
 		); err != nil {
 			return nil, err
 		}
@@ -741,47 +2067,58 @@ func (q *Queries) Practical(ctx context.Context, arg PracticalParams) (Practical
 	return i, err
 }
 
-const rollOfClass = `-- name: RollOfClass :many
-SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id, coalesce(n.revision, 0) AS revision,
-    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
-FROM memberships m
-JOIN people p ON p.id = m.person_id
-LEFT JOIN notebooks n ON n.class_id = m.class_id AND n.student_id = p.id AND n.practical_id = ?1
-LEFT JOIN summaries s ON s.notebook_id = n.id
-WHERE m.class_id = ?2 AND m.role = 'student'
-ORDER BY p.name
+const revisions = `-- name: Revisions :many
+SELECT revision FROM practicals WHERE id = ? ORDER BY revision DESC LIMIT 100
 `
 
-type RollOfClassParams struct {
-	PracticalID string
-	ClassID     string
-}
-
-type RollOfClassRow struct {
-	PersonID       string
-	Name           string
-	NotebookID     string
-	Revision       int64
-	SummaryVersion int64
-	Summary        string
-}
-
-func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]RollOfClassRow, error) {
-	rows, err := q.query(ctx, q.rollOfClassStmt, rollOfClass, arg.PracticalID, arg.ClassID)
+func (q *Queries) Revisions(ctx context.Context, id string) ([]int64, error) {
+	rows, err := q.query(ctx, q.revisionsStmt, revisions, id)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []RollOfClassRow{}
+	items := []int64{}
 	for rows.Next() {
-		var i RollOfClassRow
+		var revision int64
+		if err := rows.Scan(&revision); err != nil {
+			return nil, err
+		}
+		items = append(items, revision)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const rolesOf = `-- name: RolesOf :many
+SELECT m.person_id, m.class_id, c.name AS class_name, m.role FROM memberships m JOIN classes c ON c.id = m.class_id
+`
+
+type RolesOfRow struct {
+	PersonID  string
+	ClassID   string
+	ClassName string
+	Role      string
+}
+
+func (q *Queries) RolesOf(ctx context.Context) ([]RolesOfRow, error) {
+	rows, err := q.query(ctx, q.rolesOfStmt, rolesOf)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RolesOfRow{}
+	for rows.Next() {
+		var i RolesOfRow
 		if err := rows.Scan(
 			&i.PersonID,
-			&i.Name,
-			&i.NotebookID,
-			&i.Revision,
-			&i.SummaryVersion,
-			&i.Summary,
+			&i.ClassID,
+			&i.ClassName,
+			&i.Role,
 		); err != nil {
 			return nil, err
 		}
@@ -796,17 +2133,187 @@ func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]Rol
 	return items, nil
 }
 
+const rollOfClass = `-- name: RollOfClass :many
+SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id, coalesce(n.revision, 0) AS revision,
+    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary, who.former
+FROM (
+    SELECT i.person_id, 0 AS former FROM memberships i WHERE i.class_id = ?1 AND i.role = 'student'
+    UNION ALL
+    SELECT o.student_id AS person_id, 1 AS former FROM notebooks o
+    WHERE o.class_id = ?1 AND o.practical_id = ?2
+        AND NOT EXISTS (SELECT 1 FROM memberships m WHERE m.class_id = o.class_id AND m.person_id = o.student_id)
+) who
+JOIN people p ON p.id = who.person_id
+LEFT JOIN notebooks n ON n.class_id = ?1 AND n.student_id = p.id AND n.practical_id = ?2
+LEFT JOIN summaries s ON s.notebook_id = n.id
+ORDER BY who.former, p.name
+`
+
+type RollOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type RollOfClassRow struct {
+	PersonID       string
+	Name           string
+	NotebookID     string
+	Revision       int64
+	SummaryVersion int64
+	Summary        string
+	Former         int64
+}
+
+func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]RollOfClassRow, error) {
+	rows, err := q.query(ctx, q.rollOfClassStmt, rollOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RollOfClassRow{}
+	for rows.Next() {
+		var i RollOfClassRow
+		if err := rows.Scan(
+			&i.PersonID,
+			&i.Name,
+			&i.NotebookID,
+			&i.Revision,
+			&i.SummaryVersion,
+			&i.Summary,
+			&i.Former,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const seePerson = `-- name: SeePerson :exec
+UPDATE people SET seen = ? WHERE id = ?
+`
+
+type SeePersonParams struct {
+	Seen string
+	ID   string
+}
+
+func (q *Queries) SeePerson(ctx context.Context, arg SeePersonParams) error {
+	_, err := q.exec(ctx, q.seePersonStmt, seePerson, arg.Seen, arg.ID)
+	return err
+}
+
+const seeSignIn = `-- name: SeeSignIn :exec
+UPDATE sign_ins SET seen = ? WHERE id = ?
+`
+
+type SeeSignInParams struct {
+	Seen string
+	ID   string
+}
+
+func (q *Queries) SeeSignIn(ctx context.Context, arg SeeSignInParams) error {
+	_, err := q.exec(ctx, q.seeSignInStmt, seeSignIn, arg.Seen, arg.ID)
+	return err
+}
+
+const setClass = `-- name: SetClass :exec
+UPDATE classes SET name = ?, term = ?, archived = ? WHERE id = ?
+`
+
+type SetClassParams struct {
+	Name     string
+	Term     string
+	Archived string
+	ID       string
+}
+
+func (q *Queries) SetClass(ctx context.Context, arg SetClassParams) error {
+	_, err := q.exec(ctx, q.setClassStmt, setClass,
+		arg.Name,
+		arg.Term,
+		arg.Archived,
+		arg.ID,
+	)
+	return err
+}
+
+const setFact = `-- name: SetFact :exec
+INSERT INTO facts (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value
+`
+
+type SetFactParams struct {
+	Name  string
+	Value string
+}
+
+func (q *Queries) SetFact(ctx context.Context, arg SetFactParams) error {
+	_, err := q.exec(ctx, q.setFactStmt, setFact, arg.Name, arg.Value)
+	return err
+}
+
+const setMember = `-- name: SetMember :execrows
+UPDATE memberships SET role = ?, bench = ?, burette = ?, sample = ?, pair = ? WHERE class_id = ? AND person_id = ?
+`
+
+type SetMemberParams struct {
+	Role     string
+	Bench    string
+	Burette  string
+	Sample   string
+	Pair     string
+	ClassID  string
+	PersonID string
+}
+
+func (q *Queries) SetMember(ctx context.Context, arg SetMemberParams) (int64, error) {
+	result, err := q.exec(ctx, q.setMemberStmt, setMember,
+		arg.Role,
+		arg.Bench,
+		arg.Burette,
+		arg.Sample,
+		arg.Pair,
+		arg.ClassID,
+		arg.PersonID,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const setName = `-- name: SetName :exec
+UPDATE people SET name = ? WHERE id = ?
+`
+
+type SetNameParams struct {
+	Name string
+	ID   string
+}
+
+func (q *Queries) SetName(ctx context.Context, arg SetNameParams) error {
+	_, err := q.exec(ctx, q.setNameStmt, setName, arg.Name, arg.ID)
+	return err
+}
+
 const setPassword = `-- name: SetPassword :execrows
-UPDATE people SET password = ? WHERE id = ?
+UPDATE people SET password = ?, once = ? WHERE id = ?
 `
 
 type SetPasswordParams struct {
 	Password string
+	Once     int64
 	ID       string
 }
 
 func (q *Queries) SetPassword(ctx context.Context, arg SetPasswordParams) (int64, error) {
-	result, err := q.exec(ctx, q.setPasswordStmt, setPassword, arg.Password, arg.ID)
+	result, err := q.exec(ctx, q.setPasswordStmt, setPassword, arg.Password, arg.Once, arg.ID)
 	if err != nil {
 		return 0, err
 	}
@@ -832,4 +2339,250 @@ func (q *Queries) SetPreferences(ctx context.Context, arg SetPreferencesParams) 
 		arg.ID,
 	)
 	return err
+}
+
+const setStanding = `-- name: SetStanding :exec
+UPDATE people SET standing = ? WHERE id = ?
+`
+
+type SetStandingParams struct {
+	Standing string
+	ID       string
+}
+
+func (q *Queries) SetStanding(ctx context.Context, arg SetStandingParams) error {
+	_, err := q.exec(ctx, q.setStandingStmt, setStanding, arg.Standing, arg.ID)
+	return err
+}
+
+const setTimes = `-- name: SetTimes :execrows
+UPDATE assignments SET opens = ?, due = ?, late = ? WHERE class_id = ? AND practical_id = ?
+`
+
+type SetTimesParams struct {
+	Opens       string
+	Due         string
+	Late        string
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) SetTimes(ctx context.Context, arg SetTimesParams) (int64, error) {
+	result, err := q.exec(ctx, q.setTimesStmt, setTimes,
+		arg.Opens,
+		arg.Due,
+		arg.Late,
+		arg.ClassID,
+		arg.PracticalID,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const signIn = `-- name: SignIn :one
+SELECT id, person_id, agent, began, seen FROM sign_ins WHERE id = ?
+`
+
+func (q *Queries) SignIn(ctx context.Context, id string) (SignIn, error) {
+	row := q.queryRow(ctx, q.signInStmt, signIn, id)
+	var i SignIn
+	err := row.Scan(
+		&i.ID,
+		&i.PersonID,
+		&i.Agent,
+		&i.Began,
+		&i.Seen,
+	)
+	return i, err
+}
+
+const signInsOf = `-- name: SignInsOf :many
+SELECT id, person_id, agent, began, seen FROM sign_ins WHERE person_id = ? ORDER BY seen DESC
+`
+
+func (q *Queries) SignInsOf(ctx context.Context, personID string) ([]SignIn, error) {
+	rows, err := q.query(ctx, q.signInsOfStmt, signInsOf, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SignIn{}
+	for rows.Next() {
+		var i SignIn
+		if err := rows.Scan(
+			&i.ID,
+			&i.PersonID,
+			&i.Agent,
+			&i.Began,
+			&i.Seen,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const takeOut = `-- name: TakeOut :exec
+UPDATE people SET left_on = ?, name = '', username = 'left-' || id, password = '', standing = '', words = '', units = '', theme = 'system'
+WHERE id = ?
+`
+
+type TakeOutParams struct {
+	LeftOn string
+	ID     string
+}
+
+func (q *Queries) TakeOut(ctx context.Context, arg TakeOutParams) error {
+	_, err := q.exec(ctx, q.takeOutStmt, takeOut, arg.LeftOn, arg.ID)
+	return err
+}
+
+const takeOutAnswers = `-- name: TakeOutAnswers :exec
+DELETE FROM exercise_answers WHERE person_id = ?
+`
+
+func (q *Queries) TakeOutAnswers(ctx context.Context, personID string) error {
+	_, err := q.exec(ctx, q.takeOutAnswersStmt, takeOutAnswers, personID)
+	return err
+}
+
+const takeOutDrafts = `-- name: TakeOutDrafts :exec
+DELETE FROM practical_drafts WHERE person_id = ?
+`
+
+func (q *Queries) TakeOutDrafts(ctx context.Context, personID string) error {
+	_, err := q.exec(ctx, q.takeOutDraftsStmt, takeOutDrafts, personID)
+	return err
+}
+
+const takeOutMemberships = `-- name: TakeOutMemberships :exec
+DELETE FROM memberships WHERE person_id = ?
+`
+
+func (q *Queries) TakeOutMemberships(ctx context.Context, personID string) error {
+	_, err := q.exec(ctx, q.takeOutMembershipsStmt, takeOutMemberships, personID)
+	return err
+}
+
+const takeOutReactions = `-- name: TakeOutReactions :exec
+DELETE FROM reactions WHERE person_id = ?
+`
+
+func (q *Queries) TakeOutReactions(ctx context.Context, personID string) error {
+	_, err := q.exec(ctx, q.takeOutReactionsStmt, takeOutReactions, personID)
+	return err
+}
+
+const unassign = `-- name: Unassign :execrows
+DELETE FROM assignments WHERE class_id = ? AND practical_id = ?
+`
+
+type UnassignParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) Unassign(ctx context.Context, arg UnassignParams) (int64, error) {
+	result, err := q.exec(ctx, q.unassignStmt, unassign, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const unknownOf = `-- name: UnknownOf :one
+SELECT d.code, coalesce(u.value, '') AS value FROM deals d
+LEFT JOIN unknowns u ON u.class_id = d.class_id AND u.practical_id = d.practical_id AND u.code = d.code
+WHERE d.class_id = ? AND d.practical_id = ? AND d.person_id = ?
+`
+
+type UnknownOfParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+}
+
+type UnknownOfRow struct {
+	Code  string
+	Value string
+}
+
+func (q *Queries) UnknownOf(ctx context.Context, arg UnknownOfParams) (UnknownOfRow, error) {
+	row := q.queryRow(ctx, q.unknownOfStmt, unknownOf, arg.ClassID, arg.PracticalID, arg.PersonID)
+	var i UnknownOfRow
+	err := row.Scan(&i.Code, &i.Value)
+	return i, err
+}
+
+const unknowns = `-- name: Unknowns :many
+SELECT code, value FROM unknowns WHERE class_id = ? AND practical_id = ? ORDER BY code
+`
+
+type UnknownsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type UnknownsRow struct {
+	Code  string
+	Value string
+}
+
+func (q *Queries) Unknowns(ctx context.Context, arg UnknownsParams) ([]UnknownsRow, error) {
+	rows, err := q.query(ctx, q.unknownsStmt, unknowns, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []UnknownsRow{}
+	for rows.Next() {
+		var i UnknownsRow
+		if err := rows.Scan(&i.Code, &i.Value); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const usernames = `-- name: Usernames :many
+SELECT username FROM people WHERE left_on = '' ORDER BY username
+`
+
+func (q *Queries) Usernames(ctx context.Context) ([]string, error) {
+	rows, err := q.query(ctx, q.usernamesStmt, usernames)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []string{}
+	for rows.Next() {
+		var username string
+		if err := rows.Scan(&username); err != nil {
+			return nil, err
+		}
+		items = append(items, username)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

@@ -1,33 +1,53 @@
 -- name: AddPerson :exec
-INSERT INTO people (id, username, name, password, created) VALUES (?, ?, ?, ?, ?);
+INSERT INTO people (id, username, name, password, once, standing, created) VALUES (?, ?, ?, ?, ?, ?, ?);
 
 -- name: PersonByUsername :one
-SELECT * FROM people WHERE username = ?;
+SELECT * FROM people WHERE username = ? AND left_on = '';
 
 -- name: PersonWithClasses :many
-SELECT sqlc.embed(p), coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+SELECT sqlc.embed(p), coalesce(m.class_id, '') AS class_id, coalesce(m.role, '') AS role, coalesce(m.pair, '') AS pair,
+    coalesce(c.name, '') AS class_name, coalesce(c.term, '') AS term, CAST(coalesce(c.archived, '') <> '' AS INTEGER) AS archived
 FROM people p
 LEFT JOIN memberships m ON m.person_id = p.id
 LEFT JOIN classes c ON c.id = m.class_id
-WHERE p.id = ?;
-
--- name: CountPeople :one
-SELECT count(*) FROM people;
+WHERE p.id = ? AND p.left_on = ''
+ORDER BY c.archived, m.joined, c.created;
 
 -- name: SetPreferences :exec
 UPDATE people SET words = ?, units = ?, theme = ? WHERE id = ?;
 
 -- name: SetPassword :execrows
-UPDATE people SET password = ? WHERE id = ?;
+UPDATE people SET password = ?, once = ? WHERE id = ?;
+
+-- name: AddSignIn :exec
+INSERT INTO sign_ins (id, person_id, agent, began, seen) VALUES (?, ?, ?, ?, ?);
+
+-- name: SignIn :one
+SELECT * FROM sign_ins WHERE id = ?;
+
+-- name: SignInsOf :many
+SELECT * FROM sign_ins WHERE person_id = ? ORDER BY seen DESC;
+
+-- name: SeeSignIn :exec
+UPDATE sign_ins SET seen = ? WHERE id = ?;
+
+-- name: EndSignIn :execrows
+DELETE FROM sign_ins WHERE id = ? AND person_id = ?;
+
+-- name: EndOtherSignIns :exec
+DELETE FROM sign_ins WHERE person_id = ? AND id <> ?;
+
+-- name: EndOldSignIns :exec
+DELETE FROM sign_ins WHERE seen < ?;
 
 -- name: AddClass :exec
-INSERT INTO classes (id, name, created) VALUES (?, ?, ?);
+INSERT INTO classes (id, name, term, created) VALUES (?, ?, ?, ?);
 
 -- name: ClassByName :one
 SELECT * FROM classes WHERE name = ?;
 
 -- name: Join :exec
-INSERT INTO memberships (class_id, person_id, role) VALUES (?, ?, ?)
+INSERT INTO memberships (class_id, person_id, role, joined) VALUES (?, ?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role;
 
 -- name: AddPractical :exec
@@ -41,16 +61,23 @@ INSERT INTO assignments (class_id, practical_id, revision, created) VALUES (?, ?
 ON CONFLICT (class_id, practical_id) DO UPDATE SET revision = excluded.revision;
 
 -- name: Assignment :one
-SELECT revision FROM assignments WHERE class_id = ? AND practical_id = ?;
+SELECT revision, opens, due, late FROM assignments WHERE class_id = ? AND practical_id = ?;
 
 -- name: AssignmentsOfClass :many
-SELECT a.practical_id, a.revision, p.version, p.document
+SELECT a.practical_id, a.revision, p.version, p.document, 1 AS is_set, a.opens, a.due, a.late, a.created AS since
 FROM assignments a JOIN practicals p ON p.id = a.practical_id AND p.revision = a.revision
-WHERE a.class_id = ? ORDER BY a.created, a.practical_id;
+WHERE a.class_id = sqlc.arg(class_id)
+UNION ALL
+SELECT n.practical_id, n.revision, p.version, p.document, 0 AS is_set, '' AS opens, '' AS due, '' AS late, min(n.started) AS since
+FROM notebooks n JOIN practicals p ON p.id = n.practical_id AND p.revision = n.revision
+WHERE n.class_id = sqlc.arg(class_id)
+    AND NOT EXISTS (SELECT 1 FROM assignments b WHERE b.class_id = n.class_id AND b.practical_id = n.practical_id)
+GROUP BY n.practical_id
+ORDER BY since, 1;
 
 -- name: AddNotebook :exec
 INSERT INTO notebooks (id, class_id, practical_id, revision, student_id, started) VALUES (?, ?, ?, ?, ?, ?)
-ON CONFLICT (class_id, practical_id, student_id) DO NOTHING;
+ON CONFLICT DO NOTHING;
 
 -- name: NotebookOf :one
 SELECT id FROM notebooks WHERE class_id = ? AND practical_id = ? AND student_id = ?;
@@ -65,27 +92,39 @@ WHERE n.id = ?;
 
 -- name: RollOfClass :many
 SELECT p.id AS person_id, p.name, coalesce(n.id, '') AS notebook_id, coalesce(n.revision, 0) AS revision,
-    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
-FROM memberships m
-JOIN people p ON p.id = m.person_id
-LEFT JOIN notebooks n ON n.class_id = m.class_id AND n.student_id = p.id AND n.practical_id = sqlc.arg(practical_id)
+    coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary, who.former
+FROM (
+    SELECT i.person_id, 0 AS former FROM memberships i WHERE i.class_id = sqlc.arg(class_id) AND i.role = 'student'
+    UNION ALL
+    SELECT o.student_id AS person_id, 1 AS former FROM notebooks o
+    WHERE o.class_id = sqlc.arg(class_id) AND o.practical_id = sqlc.arg(practical_id)
+        AND NOT EXISTS (SELECT 1 FROM memberships m WHERE m.class_id = o.class_id AND m.person_id = o.student_id)
+) who
+JOIN people p ON p.id = who.person_id
+LEFT JOIN notebooks n ON n.class_id = sqlc.arg(class_id) AND n.student_id = p.id AND n.practical_id = sqlc.arg(practical_id)
 LEFT JOIN summaries s ON s.notebook_id = n.id
-WHERE m.class_id = sqlc.arg(class_id) AND m.role = 'student'
-ORDER BY p.name;
+ORDER BY who.former, p.name;
 
 -- name: Entries :many
 SELECT document FROM entries WHERE notebook_id = ? ORDER BY seq;
 
+-- name: Chain :many
+SELECT id, received, hash FROM entries WHERE notebook_id = ? ORDER BY seq;
+
+-- name: LastHash :one
+SELECT hash FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1;
+
 -- name: AddEntry :execrows
-INSERT INTO entries (id, notebook_id, document, received) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING;
+INSERT INTO entries (id, notebook_id, document, received, hash) VALUES (?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING;
 
 -- name: NamesInClass :many
 SELECT p.id, p.name FROM memberships m JOIN people p ON p.id = m.person_id WHERE m.class_id = ?;
 
 -- name: DemoPeople :many
-SELECT p.id, p.username, p.name, m.role, c.name AS class_name
-FROM people p JOIN memberships m ON m.person_id = p.id JOIN classes c ON c.id = m.class_id
-ORDER BY m.role, p.name;
+SELECT p.id, p.username, p.name, coalesce(m.role, '') AS role, coalesce(c.name, '') AS class_name
+FROM people p LEFT JOIN memberships m ON m.person_id = p.id LEFT JOIN classes c ON c.id = m.class_id
+WHERE p.left_on = '' AND p.created <= (SELECT value FROM facts WHERE facts.name = 'demo')
+GROUP BY p.id ORDER BY CASE m.role WHEN 'instructor' THEN 0 WHEN 'assistant' THEN 1 WHEN 'student' THEN 2 ELSE 3 END, p.name;
 
 -- name: Partners :many
 SELECT pt.person_id, p.name FROM partners pt JOIN people p ON p.id = pt.person_id WHERE pt.notebook_id = ? ORDER BY pt.since;
@@ -126,3 +165,218 @@ INSERT INTO owners (practical_id, class_id) VALUES (?, ?) ON CONFLICT (practical
 -- name: KeepSummary :exec
 INSERT INTO summaries (notebook_id, version, document) VALUES (?, ?, ?)
 ON CONFLICT (notebook_id) DO UPDATE SET version = excluded.version, document = excluded.document;
+
+-- name: KeepExerciseAnswer :exec
+INSERT INTO exercise_answers (class_id, practical_id, person_id, code, answer, correct, tries, answered)
+VALUES (?, ?, ?, ?, ?, ?, 1, ?)
+ON CONFLICT (class_id, practical_id, person_id, code) DO UPDATE SET
+    answer = excluded.answer, correct = max(correct, excluded.correct), tries = tries + 1, answered = excluded.answered;
+
+-- name: ExerciseAnswers :many
+SELECT code, answer, correct, tries FROM exercise_answers
+WHERE class_id = ? AND practical_id = ? AND person_id = ? ORDER BY code;
+
+-- name: ExerciseOfClass :many
+SELECT p.id, p.name, a.code, a.answer, a.correct, a.tries
+FROM exercise_answers a JOIN people p ON p.id = a.person_id
+WHERE a.class_id = ? AND a.practical_id = ? ORDER BY p.name, a.code;
+
+-- name: NotebooksOfStudent :many
+SELECT n.id, n.practical_id, n.revision, coalesce(s.version, 0) AS summary_version, coalesce(s.document, '') AS summary
+FROM notebooks n LEFT JOIN summaries s ON s.notebook_id = n.id
+WHERE n.class_id = ? AND n.student_id = ? ORDER BY n.started;
+
+-- name: ExerciseTries :one
+SELECT tries, correct FROM exercise_answers WHERE class_id = ? AND practical_id = ? AND person_id = ? AND code = ?;
+
+-- name: Usernames :many
+SELECT username FROM people WHERE left_on = '' ORDER BY username;
+
+-- name: CountClasses :one
+SELECT count(*) FROM classes;
+
+-- name: SeePerson :exec
+UPDATE people SET seen = ? WHERE id = ?;
+
+-- name: SetName :exec
+UPDATE people SET name = ? WHERE id = ?;
+
+-- name: SetStanding :exec
+UPDATE people SET standing = ? WHERE id = ?;
+
+-- name: CountPeople :one
+SELECT count(*) FROM people;
+
+-- name: CountAdministrators :one
+SELECT count(*) FROM people WHERE standing = 'administrator' AND left_on = '';
+
+-- name: EveryPerson :many
+SELECT id, username, name, standing, once, seen, created FROM people WHERE left_on = '' ORDER BY name, username;
+
+-- name: RolesOf :many
+SELECT m.person_id, m.class_id, c.name AS class_name, m.role FROM memberships m JOIN classes c ON c.id = m.class_id;
+
+-- name: TakeOut :exec
+UPDATE people SET left_on = ?, name = '', username = 'left-' || id, password = '', standing = '', words = '', units = '', theme = 'system'
+WHERE id = ?;
+
+-- name: TakeOutAnswers :exec
+DELETE FROM exercise_answers WHERE person_id = ?;
+
+-- name: TakeOutReactions :exec
+DELETE FROM reactions WHERE person_id = ?;
+
+-- name: TakeOutMemberships :exec
+DELETE FROM memberships WHERE person_id = ?;
+
+-- name: Class :one
+SELECT * FROM classes WHERE id = ?;
+
+-- name: EveryClass :many
+SELECT c.*, (SELECT count(*) FROM memberships m WHERE m.class_id = c.id AND m.role = 'student') AS students,
+    (SELECT count(*) FROM memberships m WHERE m.class_id = c.id AND m.role = 'instructor') AS instructors
+FROM classes c ORDER BY c.archived, c.created DESC;
+
+-- name: SetClass :exec
+UPDATE classes SET name = ?, term = ?, archived = ? WHERE id = ?;
+
+-- name: Members :many
+SELECT p.id, p.username, p.name, p.once, p.seen, p.standing, m.role, m.bench, m.burette, m.sample, m.pair,
+    (SELECT count(*) FROM notebooks n WHERE n.class_id = m.class_id AND n.student_id = p.id) AS notebooks
+FROM memberships m JOIN people p ON p.id = m.person_id
+WHERE m.class_id = ? ORDER BY m.role, p.name, p.username;
+
+-- name: CountMembers :one
+SELECT count(*) FROM memberships WHERE class_id = ?;
+
+-- name: SetMember :execrows
+UPDATE memberships SET role = ?, bench = ?, burette = ?, sample = ?, pair = ? WHERE class_id = ? AND person_id = ?;
+
+-- name: Part :exec
+UPDATE memberships SET pair = '' WHERE class_id = ? AND pair = ?;
+
+-- name: PairOf :many
+SELECT person_id FROM memberships WHERE class_id = ? AND pair = ? AND pair <> '' AND person_id <> ?;
+
+-- name: Leave :execrows
+DELETE FROM memberships WHERE class_id = ? AND person_id = ?;
+
+-- name: MoveNotebooks :exec
+UPDATE OR IGNORE notebooks SET class_id = sqlc.arg(to_class) WHERE class_id = sqlc.arg(from_class) AND student_id = sqlc.arg(student_id);
+
+-- name: OpenCode :exec
+INSERT INTO join_codes (class_id, code, closes) VALUES (?, ?, ?)
+ON CONFLICT (class_id) DO UPDATE SET code = excluded.code, closes = excluded.closes;
+
+-- name: CloseCode :exec
+DELETE FROM join_codes WHERE class_id = ?;
+
+-- name: CodeOf :one
+SELECT code, closes FROM join_codes WHERE class_id = ?;
+
+-- name: ClassOfCode :one
+SELECT c.id, c.name, c.term, j.closes FROM join_codes j JOIN classes c ON c.id = j.class_id WHERE j.code = ? AND c.archived = '';
+
+-- name: AddNotice :exec
+INSERT INTO notices (id, class_id, person_id, text, created) VALUES (?, ?, ?, ?, ?);
+
+-- name: DropNotice :execrows
+DELETE FROM notices WHERE id = ? AND class_id = ?;
+
+-- name: Notices :many
+SELECT n.id, n.text, n.created, p.name FROM notices n JOIN people p ON p.id = n.person_id WHERE n.class_id = ? ORDER BY n.created DESC LIMIT 20;
+
+-- name: AddAct :exec
+INSERT INTO acts (what, class_id, person_id, whom, detail, at) VALUES (?, ?, ?, ?, ?, ?);
+
+-- name: ActsOfClass :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.seq < sqlc.arg(before) AND (a.class_id = sqlc.arg(class_id)
+    OR a.class_id IS NULL AND a.whom IN (SELECT m.person_id FROM memberships m WHERE m.class_id = sqlc.arg(class_id)))
+ORDER BY a.seq DESC LIMIT 100;
+
+-- name: ActsOfInstallation :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.seq < sqlc.arg(before) AND a.class_id IS NULL ORDER BY a.seq DESC LIMIT 100;
+
+-- name: ActsAbout :many
+SELECT a.seq, a.what, a.detail, a.at, p.name AS who, coalesce(w.name, '') AS whom
+FROM acts a JOIN people p ON p.id = a.person_id LEFT JOIN people w ON w.id = a.whom
+WHERE a.person_id = sqlc.arg(person) OR a.whom = sqlc.arg(person) ORDER BY a.seq;
+
+-- name: ExerciseAnswersOf :many
+SELECT class_id, practical_id, code, answer, correct, tries, answered FROM exercise_answers WHERE person_id = ? ORDER BY answered;
+
+-- name: NotebooksOf :many
+SELECT DISTINCT n.id FROM notebooks n LEFT JOIN partners pt ON pt.notebook_id = n.id
+WHERE n.student_id = sqlc.arg(person) OR pt.person_id = sqlc.arg(person) ORDER BY n.id;
+
+-- name: Fact :one
+SELECT value FROM facts WHERE name = ?;
+
+-- name: SetFact :exec
+INSERT INTO facts (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value;
+
+-- name: CopyAssignments :exec
+INSERT INTO assignments (class_id, practical_id, revision, created)
+SELECT sqlc.arg(to_class), practical_id, revision, sqlc.arg(created) FROM assignments WHERE assignments.class_id = sqlc.arg(from_class);
+
+-- name: Revisions :many
+SELECT revision FROM practicals WHERE id = ? ORDER BY revision DESC LIMIT 100;
+
+-- name: SetTimes :execrows
+UPDATE assignments SET opens = ?, due = ?, late = ? WHERE class_id = ? AND practical_id = ?;
+
+-- name: Unassign :execrows
+DELETE FROM assignments WHERE class_id = ? AND practical_id = ?;
+
+-- name: Unknowns :many
+SELECT code, value FROM unknowns WHERE class_id = ? AND practical_id = ? ORDER BY code;
+
+-- name: DropUnknowns :exec
+DELETE FROM unknowns WHERE class_id = ? AND practical_id = ?;
+
+-- name: AddUnknown :exec
+INSERT INTO unknowns (class_id, practical_id, code, value) VALUES (?, ?, ?, ?);
+
+-- name: Deals :many
+SELECT person_id, code FROM deals WHERE class_id = ? AND practical_id = ?;
+
+-- name: DropDeals :exec
+DELETE FROM deals WHERE class_id = ? AND practical_id = ?;
+
+-- name: AddDeal :exec
+INSERT INTO deals (class_id, practical_id, person_id, code) VALUES (?, ?, ?, ?);
+
+-- name: UnknownOf :one
+SELECT d.code, coalesce(u.value, '') AS value FROM deals d
+LEFT JOIN unknowns u ON u.class_id = d.class_id AND u.practical_id = d.practical_id AND u.code = d.code
+WHERE d.class_id = ? AND d.practical_id = ? AND d.person_id = ?;
+
+-- name: Begun :many
+SELECT n.id, n.student_id, n.revision, p.name FROM notebooks n JOIN people p ON p.id = n.student_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY p.name;
+
+-- name: MoveToRevision :execrows
+UPDATE notebooks SET revision = ? WHERE id = ? AND class_id = ? AND practical_id = ?;
+
+-- name: DropSummary :exec
+DELETE FROM summaries WHERE notebook_id = ?;
+
+-- name: KeepDraft :exec
+INSERT INTO practical_drafts (person_id, class_id, name, document, saved) VALUES (?, ?, ?, ?, ?)
+ON CONFLICT (person_id, class_id, name) DO UPDATE SET document = excluded.document, saved = excluded.saved;
+
+-- name: Draft :one
+SELECT document, saved FROM practical_drafts WHERE person_id = ? AND class_id = ? AND name = ?;
+
+-- name: DropDraft :exec
+DELETE FROM practical_drafts WHERE person_id = ? AND class_id = ? AND name = ?;
+
+-- name: CountDrafts :one
+SELECT count(*) FROM practical_drafts WHERE person_id = ?;
+
+-- name: TakeOutDrafts :exec
+DELETE FROM practical_drafts WHERE person_id = ?;

@@ -1,34 +1,66 @@
 <script setup lang="ts">
-import { ArrowRightStartOnRectangleIcon } from '@heroicons/vue/24/outline';
-import { computed, watch } from 'vue';
+import { ArrowRightStartOnRectangleIcon, UserIcon } from '@heroicons/vue/24/outline';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useMe, useSignOut } from '@/api/queries';
+import { newerVersion } from '@/api/client';
+import { device } from '@/device/storage';
+import { prepare } from '@/notebook/judge';
 import { useOutbox } from '@/notebook/outbox';
-import { applyTheme } from '@/shared/theme';
+import LeavingDialog from '@/session/LeavingDialog.vue';
+import { useSession } from '@/session/session';
+import { fetchTheRest, loadNewVersion, partMissing } from '@/session/version';
+import { whenIdle } from '@/shared/idle';
+import { announced } from '@/shared/announce';
 import Trouble from '@/shared/Trouble.vue';
-import { say, speak } from '@/words';
+import { say } from '@/words';
 
 const route = useRoute();
 const router = useRouter();
-const { data: me, error, refetch } = useMe();
-const signOut = useSignOut();
+const session = useSession();
 const outbox = useOutbox();
+const leaving = ref(false);
 
 const open = computed(() => route.meta.open === true);
+const me = computed(() => session.person);
+const teaches = computed(() => me.value?.standing || me.value?.classes.some((c) => c.role !== 'student'));
 
-watch([me, open], ([person, isOpen]) => {
-  if (person) {
-    outbox.open(person.id);
-    applyTheme(person.preferences.theme);
-    speak(person.preferences.words || 'titre');
-  }
-  // Nobody signed in: to the door, and back here afterwards.
-  if (person === null && !isOpen) void router.replace({ name: 'sign-in', query: { to: route.fullPath } });
+watch([() => session.person, () => route.name], ([now, name], [before]) => {
+  if (now === undefined || !name) return; // not known yet
+  if (now === null && !open.value) void router.replace({ name: 'sign-in', query: { to: route.fullPath } });
+  else if (now?.mustChange && route.name !== 'account') void router.replace({ name: 'account' });
+  // Somebody else signed in, here or in another window: nothing of the one before stays.
+  else if (now && before && now.id !== before.id) void router.replace({ name: 'shelf' });
+  else if (now && open.value && name !== 'join') void router.replace(goOn(now.id));
 });
 
-async function leave() {
-  await signOut.mutateAsync();
-  await router.push({ name: 'sign-in' });
+/** Where one comes back to; what was another's is not theirs. */
+function goOn(id: string): string {
+  const to = route.query.to;
+  const mine = !session.leftBy || session.leftBy === id;
+  return mine && typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/shelf';
+}
+
+// When nothing else is to be done; the core first, which the bench loads itself.
+onMounted(() =>
+  setTimeout(
+    () =>
+      whenIdle(() => {
+        if (session.person) prepare();
+        void fetchTheRest().catch(() => undefined);
+      }),
+    5_000,
+  ),
+);
+
+function leave() {
+  if (outbox.all.length && !leaving.value) leaving.value = true;
+  else void leaveNow();
+}
+
+async function leaveNow() {
+  leaving.value = false;
+  await session.signOut();
+  await router.replace({ name: 'sign-in' });
 }
 </script>
 
@@ -36,36 +68,77 @@ async function leave() {
   <a href="#content" class="no-print sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-glass focus:p-3">{{
     say('app.skip')
   }}</a>
+  <p class="sr-only" role="status" aria-live="polite">{{ announced }}</p>
   <header v-if="me && !open" class="no-print border-b border-hair bg-glass">
-    <div class="mx-auto flex max-w-[1400px] items-center gap-x-4 gap-y-1 px-4 py-1">
-      <RouterLink :to="{ name: 'shelf' }" class="flex min-h-12 items-center gap-2 font-bold text-ink no-underline">
+    <div
+      class="mx-auto flex max-w-[1400px] items-center gap-x-4 px-4 py-1 short:py-0 max-sm:gap-x-1 max-sm:px-2 max-sm:py-0"
+    >
+      <RouterLink
+        :to="{ name: 'shelf' }"
+        class="flex min-h-12 min-w-11 items-center gap-2 font-bold text-ink no-underline"
+      >
         <img src="/icon.svg" alt="" class="size-8" />
         <span class="max-sm:sr-only">Exact Flask</span>
       </RouterLink>
-      <nav class="ml-auto flex items-center gap-1" aria-label="Exact Flask">
-        <RouterLink :to="{ name: 'shelf' }" class="rounded-glass px-3 py-3 font-semibold hover:bg-tint">{{
-          say('app.shelf')
-        }}</RouterLink>
+      <nav class="ml-auto flex min-w-0 items-center gap-1 max-sm:gap-0" aria-label="Exact Flask">
+        <RouterLink
+          :to="{ name: 'shelf' }"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2 max-[340px]:hidden"
+          >{{ say('app.shelf') }}</RouterLink
+        >
+        <RouterLink
+          v-if="teaches"
+          :to="{ name: 'classes' }"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
+          >{{ say('classes.title') }}</RouterLink
+        >
         <RouterLink
           :to="{ name: 'catalogue' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
           >{{ say('app.catalogue') }}</RouterLink
         >
         <RouterLink
           :to="{ name: 'account' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:max-w-24 max-sm:truncate max-sm:px-1.5"
+          class="flex min-w-0 items-center gap-1.5 rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
           :title="say('app.account')"
-          >{{ me.name }}</RouterLink
         >
-        <button type="button" class="grid size-12 place-items-center rounded-glass hover:bg-tint" @click="leave">
+          <UserIcon class="size-5 shrink-0 max-sm:hidden" aria-hidden="true" />
+          <span class="truncate" data-test="who">{{ me.name }}</span>
+        </RouterLink>
+        <button
+          type="button"
+          class="grid size-12 shrink-0 place-items-center rounded-glass hover:bg-tint"
+          @click="leave"
+        >
           <ArrowRightStartOnRectangleIcon class="size-6" aria-hidden="true" />
           <span class="sr-only">{{ say('app.signOut') }}</span>
         </button>
       </nav>
     </div>
   </header>
-  <main id="content" class="mx-auto max-w-[1400px] px-4 py-4 print:p-0">
-    <Trouble v-if="error && !open" :error="error" @again="refetch()" />
-    <RouterView v-else-if="me || open" />
+  <div
+    v-if="newerVersion || partMissing || device.blocked || device.full"
+    class="no-print border-b border-hair bg-tint"
+    role="status"
+  >
+    <div class="mx-auto flex max-w-[1400px] flex-wrap items-center gap-x-4 px-4 py-1 text-sm">
+      <p v-if="newerVersion || partMissing" class="flex flex-wrap items-center gap-x-3">
+        {{ say(partMissing ? 'version.missing' : 'version.newer') }}
+        <button type="button" class="min-h-11 font-semibold underline" @click="loadNewVersion">
+          {{ say('version.load') }}
+        </button>
+      </p>
+      <p v-if="device.blocked">{{ say('device.blocked') }}</p>
+      <p v-else-if="device.full">{{ say('device.full') }}</p>
+    </div>
+  </div>
+  <main
+    id="content"
+    tabindex="-1"
+    class="mx-auto max-w-[1400px] px-4 py-4 outline-none short:py-1 max-sm:px-2 max-sm:py-2 print:p-0"
+  >
+    <Trouble v-if="session.trouble && !open && !me" :error="session.trouble" @again="session.check()" />
+    <RouterView v-else-if="me || open" :key="session.id" />
   </main>
+  <LeavingDialog v-if="leaving" @stay="leaving = false" @leave="leaveNow" />
 </template>

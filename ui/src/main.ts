@@ -5,6 +5,8 @@ import App from '@/App.vue';
 import { Problem } from '@/api/client';
 import { i18n } from '@/words';
 import { router } from '@/router';
+import { useSession } from '@/session/session';
+import { watchVersions } from '@/session/version';
 import { applyTheme, rememberedTheme } from '@/shared/theme';
 import '@/styles.css';
 
@@ -22,9 +24,9 @@ const queryClient = new QueryClient({
   },
 });
 
-// After one visit the page loads without the network.
-if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js');
-// A view of an older version is gone after an update: load the new one.
-window.addEventListener('vite:preloadError', () => location.reload());
-
-createApp(App).use(createPinia()).use(router).use(i18n).use(VueQueryPlugin, { queryClient }).mount('#app');
+const app = createApp(App).use(createPinia()).use(i18n).use(VueQueryPlugin, { queryClient });
+const session = app.runWithContext(() => useSession());
+watchVersions();
+// Known from this device at once; the server is asked meanwhile.
+void session.begin();
+app.use(router).mount('#app');

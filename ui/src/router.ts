@@ -1,42 +1,148 @@
+import { nextTick } from 'vue';
 import { createRouter, createWebHistory } from 'vue-router';
 import SignIn from '@/features/signin/SignIn.vue';
 import Shelf from '@/features/shelf/Shelf.vue';
 import Bench from '@/features/bench/Bench.vue';
+import { useSession } from '@/session/session';
+import { announce } from '@/shared/announce';
+import { say, type Key } from '@/words';
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** For nobody in particular. */
+    open?: boolean;
+    /** What the page is called. */
+    title: Key;
+  }
+}
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/shelf' },
-    { path: '/sign-in', name: 'sign-in', component: SignIn, meta: { open: true } },
-    { path: '/shelf', name: 'shelf', component: Shelf },
-    { path: '/account', name: 'account', component: () => import('@/features/account/Account.vue') },
-    { path: '/catalogue', name: 'catalogue', component: () => import('@/features/catalogue/Catalogue.vue') },
+    { path: '/sign-in', name: 'sign-in', component: SignIn, meta: { open: true, title: 'title.sign-in' } },
+    { path: '/shelf', name: 'shelf', component: Shelf, meta: { title: 'app.shelf' } },
+    {
+      path: '/account',
+      name: 'account',
+      component: () => import('@/features/account/Account.vue'),
+      meta: { title: 'account.title' },
+    },
+    {
+      path: '/setup/:token',
+      name: 'setup',
+      component: () => import('@/features/joining/Setup.vue'),
+      props: true,
+      meta: { open: true, title: 'setup.title' },
+    },
+    {
+      path: '/join/:code?',
+      name: 'join',
+      component: () => import('@/features/joining/Join.vue'),
+      props: true,
+      meta: { open: true, title: 'join.title' },
+    },
+    {
+      path: '/classes',
+      name: 'classes',
+      component: () => import('@/features/classes/Classes.vue'),
+      meta: { title: 'classes.title' },
+    },
+    {
+      path: '/classes/:classId',
+      name: 'class',
+      component: () => import('@/features/classes/ClassPage.vue'),
+      props: true,
+      meta: { title: 'title.class' },
+    },
+    {
+      path: '/library/:classId?',
+      name: 'library',
+      component: () => import('@/features/library/Library.vue'),
+      props: true,
+      meta: { title: 'library.title' },
+    },
+    {
+      path: '/people',
+      name: 'people',
+      component: () => import('@/features/people/People.vue'),
+      meta: { title: 'people.title' },
+    },
+    {
+      path: '/catalogue',
+      name: 'catalogue',
+      component: () => import('@/features/catalogue/Catalogue.vue'),
+      meta: { title: 'app.catalogue' },
+    },
     {
       path: '/classes/:classId/plan/:practical?',
       name: 'plan',
       component: () => import('@/features/plan/Plan.vue'),
       props: true,
+      meta: { title: 'title.plan' },
     },
-    { path: '/notebooks/:id', name: 'bench', component: Bench, props: true },
-    { path: '/notebooks/:id/work', name: 'work', component: () => import('@/features/work/Work.vue'), props: true },
+    {
+      path: '/classes/:classId/practicals/:practical',
+      name: 'setting',
+      component: () => import('@/features/setting/Setting.vue'),
+      props: true,
+      meta: { title: 'title.setting' },
+    },
+    { path: '/notebooks/:id', name: 'bench', component: Bench, props: true, meta: { title: 'app.bench' } },
+    {
+      path: '/notebooks/:id/work',
+      name: 'work',
+      component: () => import('@/features/work/Work.vue'),
+      props: true,
+      meta: { title: 'app.work' },
+    },
     {
       path: '/notebooks/:id/result',
       name: 'result',
       component: () => import('@/features/result/Result.vue'),
       props: true,
+      meta: { title: 'app.result' },
     },
     {
       path: '/notebooks/:id/report',
       name: 'report',
       component: () => import('@/features/report/Report.vue'),
       props: true,
+      meta: { title: 'app.report' },
     },
     {
       path: '/notebooks/:id/journal',
       name: 'journal',
       component: () => import('@/features/journal/Journal.vue'),
       props: true,
+      meta: { title: 'app.journal' },
     },
-    { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
+    {
+      path: '/:rest(.*)',
+      name: 'nowhere',
+      component: () => import('@/shared/Nowhere.vue'),
+      meta: { title: 'title.nowhere' },
+    },
   ],
+});
+
+// Nobody signed in: to the door, and back here afterwards. So it is also for the
+// browser's Back after signing out.
+router.beforeEach((to) => {
+  const { person } = useSession();
+  if (person === null && !to.meta.open) return { name: 'sign-in', query: { to: to.fullPath } };
+  if (person?.mustChange && to.name !== 'account' && !to.meta.open) return { name: 'account' };
+  return true;
+});
+
+// Another view: its title, said to those who do not see it, and the focus there.
+router.afterEach((to, from, failure) => {
+  if (failure || (to.name === from.name && to.path === from.path)) return;
+  const title = say(to.meta.title);
+  document.title = `${title} · Exact Flask`;
+  if (!from.name) return;
+  announce(title);
+  void nextTick(() => {
+    if (document.activeElement?.id !== 'reading') document.getElementById('content')?.focus({ preventScroll: true });
+  });
 });

@@ -25,6 +25,21 @@ describe('the texts of the screens', () => {
     expect(named.filter((n) => !(n in terms))).toEqual([]);
   });
 
+  it('leave no word of one usage bare', () => {
+    const bare = Object.entries(page)
+      .filter(([key]) => !key.startsWith('account.words'))
+      .map(([key, text]) => `${key}: ${JSON.stringify(text).replace(/\[[^\]]*\]|\{[^}]*\}/g, '')}`)
+      .filter((line) => /\b(titres?|titers?|burettes?|burets?|conical flask)\b/i.test(line.slice(line.indexOf(':'))));
+    expect(bare).toEqual([]);
+  });
+
+  it('spell as the usage does, and leave the names of values', () => {
+    expect(inUsage('The colour of {colour}, standardised, grey', 'titer')).toBe(
+      'The color of {colour}, standardized, gray',
+    );
+    expect(inUsage('The colour, grey', 'titre')).toBe('The colour, grey');
+  });
+
   it('are said in the usage that was chosen', () => {
     expect(inUsage('[Titre] of the [burette]', 'titer')).toBe('Titer of the buret');
     expect(say('bench.titre')).toBe('Titre');

@@ -3,6 +3,7 @@
 // names of the things around them.
 import { createI18n } from 'vue-i18n';
 import page from '../../wording/messages/en/page.json';
+import spelling from '../../wording/messages/en/spelling.json';
 import terms from '../../wording/messages/en/terms.json';
 
 type Page = typeof page;
@@ -14,14 +15,19 @@ export type ListKey = Exclude<keyof Page, Key>;
 /** Which of two usages of English: titre or titer. */
 export type Words = keyof (typeof terms)['titre'];
 
-const usages: Words[] = ['titre', 'titer'];
-
-/** A text with [titre] and the like in one usage. */
+/** A text with [titre] and the like in one usage, spelt as that usage does. */
 export function inUsage(text: string, words: Words): string {
-  return text.replace(/\[(\w+)\]/g, (whole, name: string) =>
+  const said = text.replace(/\[(\w+)\]/g, (whole, name: string) =>
     name in terms ? terms[name as keyof typeof terms][words] : whole,
   );
+  // What stands in braces is the name of a value.
+  return said.replace(/\{\w+\}|[^{]+/g, (part) =>
+    part.startsWith('{') ? part : (spelling[words] as string[][]).reduce((t, [a, b]) => t.replaceAll(a!, b!), part),
+  );
 }
+
+/** The language whose dates the usage writes. */
+export const dates = () => (i18n.global.locale.value === 'titer' ? 'en-US' : 'en-GB');
 
 function messages(words: Words): Record<string, string> {
   const texts = Object.entries(page as Record<string, string | string[] | Forms>);
@@ -38,7 +44,7 @@ export const i18n = createI18n<false>({
   flatJson: true,
   locale: 'titre',
   fallbackLocale: 'titre',
-  messages: Object.fromEntries(usages.map((words) => [words, messages(words)])),
+  messages: { titre: messages('titre') } as Record<string, Record<string, string>>,
 });
 
 /** A text of the screens; with a count, in the form of that number. */
@@ -47,10 +53,12 @@ export function say(key: Key, values: Record<string, unknown> = {}, count?: numb
 }
 
 export function sayList(key: ListKey): string[] {
-  return page[key];
+  return page[key].map((text) => inUsage(text, i18n.global.locale.value as Words));
 }
 
 /** The usage that every screen speaks from now on. */
 export function speak(words: Words) {
+  // Made when it is first spoken.
+  if (!i18n.global.availableLocales.includes(words)) i18n.global.setLocaleMessage(words, messages(words));
   i18n.global.locale.value = words;
 }

@@ -1,9 +1,11 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { dropOldest, forget, forgetAll, keep, kept } from './kept';
+import { owner } from '@/device/owner';
+import { dropOldest, forgetAll, keep, kept } from './kept';
 
 describe('what this device keeps of the server', () => {
   beforeEach(() => {
     localStorage.clear();
+    owner.id = 'p';
     vi.useFakeTimers();
     vi.setSystemTime(1_000);
   });
@@ -12,22 +14,27 @@ describe('what this device keeps of the server', () => {
     keep(key, key);
   };
 
-  it('gives back what was kept, until it is forgotten', () => {
-    keep('me', { name: 'Mira' });
-    expect(kept('me')).toEqual({ name: 'Mira' });
-    forget('me');
-    expect(kept('me')).toBeUndefined();
+  it('is each person\u2019s own', () => {
+    keep('shelf', { of: 'Mira' });
+    owner.id = 'q';
+    expect(kept('shelf')).toBeUndefined();
+    forgetAll();
+    owner.id = 'p';
+    expect(kept('shelf')).toEqual({ of: 'Mira' });
+    owner.id = '';
+    keep('shelf', 'of nobody');
+    expect(kept('shelf')).toBeUndefined();
   });
 
-  it('keeps the twelve newest, and forgets only its own', () => {
+  it('keeps the sixteen newest, and forgets only its own', () => {
     localStorage.setItem('exactflask.outbox.p.e1', 'not sent yet');
-    for (let i = 0; i < 15; i++) later(`notebook.${i}`);
+    for (let i = 0; i < 19; i++) later(`notebook.${i}`);
     expect(kept('notebook.2')).toBeUndefined();
     expect(kept('notebook.3')).toBe('notebook.3');
     expect(dropOldest()).toBe(true);
     expect(kept('notebook.3')).toBeUndefined();
     forgetAll();
-    expect(kept('notebook.14')).toBeUndefined();
+    expect(kept('notebook.18')).toBeUndefined();
     expect(dropOldest()).toBe(false);
     expect(localStorage.getItem('exactflask.outbox.p.e1')).toBe('not sent yet');
   });

@@ -1,47 +1,36 @@
-// What this device keeps of what the server said, so that a bench opens
-// without the network. Cleared when the person signs out.
-const prefix = 'exactflask.kept.';
-const most = 12; // notebooks, shelves and persons together
+// Copies of what the server said, so that a bench opens without the network. They
+// belong to the person who was told it, and go when that person signs out.
+import { mine, owner } from '@/device/owner';
+import { places, read, readValue, remove, write } from '@/device/storage';
 
+const most = 16; // notebooks, shelves and reports together
 type Kept = { at: number; value: unknown };
+
+const prefix = () => mine('kept');
 
 /** Keeps a copy; where the device has no room, older copies go first. */
 export function keep(key: string, value: unknown) {
-  const text = JSON.stringify({ at: Date.now(), value } satisfies Kept);
-  for (;;) {
-    try {
-      localStorage.setItem(prefix + key, text);
-      break;
-    } catch {
-      if (!dropOldest(prefix + key)) return; // a copy is a convenience, not a record
-    }
-  }
-  while (copies().length > most) dropOldest(prefix + key);
+  if (!owner.id) return;
+  const place = prefix() + key;
+  const kept = write(place, { at: Date.now(), value } satisfies Kept, () => dropOldest(place));
+  if (!kept) remove(place); // a copy is a convenience, not a record
+  while (places(prefix()).length > most) dropOldest(place);
 }
 
 export function kept<T>(key: string): T | undefined {
-  const text = localStorage.getItem(prefix + key);
-  return text === null ? undefined : ((JSON.parse(text) as Kept).value as T);
-}
-
-export function forget(key: string) {
-  localStorage.removeItem(prefix + key);
+  return owner.id ? (readValue<Kept>(prefix() + key)?.value as T | undefined) : undefined;
 }
 
 export function forgetAll() {
-  copies().forEach((k) => localStorage.removeItem(k));
+  if (owner.id) places(prefix()).forEach(remove);
 }
 
-function copies() {
-  return Object.keys(localStorage).filter((k) => k.startsWith(prefix));
-}
-
-/** Makes room by removing the oldest copy but one; false when there is none. */
+/** Makes room by removing the oldest copy but one, whoever it belongs to; false when there is none. */
 export function dropOldest(but = ''): boolean {
-  const age = (k: string) => (JSON.parse(localStorage.getItem(k)!) as Kept).at;
-  const oldest = copies()
+  const age = (place: string) => Number(/"at":(\d+)/.exec(read(place)?.slice(0, 40) ?? '')?.[1] ?? 0);
+  const oldest = places('exactflask.kept.')
     .filter((k) => k !== but)
     .sort((a, b) => age(a) - age(b))[0];
-  if (oldest) localStorage.removeItem(oldest);
+  if (oldest) remove(oldest);
   return oldest !== undefined;
 }

@@ -1,6 +1,8 @@
 // What the plan asks the server: what follows from a draft, the questions before
 // the laboratory, and the two tools of the preparation room.
+import { useQuery } from '@tanstack/vue-query';
 import { answer, api, type Schemas } from '@/api/client';
+import { base64 } from '@/shared/base64';
 
 type Practical = Schemas['Practical'];
 type Group = { students: number; trials: number; spare: number; bottle: number };
@@ -24,6 +26,23 @@ export function assess(practical: Practical, { bottle, ...group }: Group) {
 export async function setToClass(classId: string, practical: Practical): Promise<Practical> {
   const params = { path: { class: classId } };
   return (await answer(api.POST('/classes/{class}/practicals', { params, body: { practical } }))).practical;
+}
+
+export function useLibrary() {
+  return useQuery({
+    queryKey: ['library'],
+    queryFn: async () => (await answer(api.GET('/library'))).practicals,
+    refetchOnMount: 'always',
+  });
+}
+
+export async function libraryPractical(id: string, revision = 0): Promise<Practical> {
+  return (await answer(api.GET('/library/{id}', { params: { path: { id }, query: { revision } } }))).practical;
+}
+
+/** The practical of an open document. */
+export async function readPractical(document: Uint8Array): Promise<Practical> {
+  return (await answer(api.POST('/library/read', { body: { document: base64(document) } }))).practical;
 }
 
 export function answerQuestion(classId: string, practical: string, code: string, given: string) {

@@ -2,47 +2,36 @@
 // server cannot be reached, what it said last stands in.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query';
 import type { MaybeRefOrGetter } from 'vue';
+import { v7 as uuid } from 'uuid';
 import { computed, toValue } from 'vue';
-import { answer, api, Offline, Problem, type Person, type Schemas } from '@/api/client';
-import { forget, forgetAll, keep, kept } from '@/api/kept';
+import { answer, api, Offline, type Notebook } from '@/api/client';
+import { keep, kept } from '@/api/kept';
+import { owner } from '@/device/owner';
+import { useSession } from '@/session/session';
+import { useOutbox } from '@/notebook/outbox';
+import { beginHere, begunHere, idThere, isBegunHere } from '@/notebook/begun';
 
 export const keys = {
-  me: ['me'] as const,
   about: ['about'] as const,
   shelf: ['shelf'] as const,
   notebook: (id: string) => ['notebook', id] as const,
   catalogue: ['catalogue'] as const,
   report: (id: string) => ['report', id] as const,
   journal: (id: string) => ['journal', id] as const,
+  signIns: ['sign-ins'] as const,
 };
 
 /** Asks the server and keeps its answer; the kept answer stands in while there is no network. */
 async function orKept<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  const who = owner.id;
   try {
     const fresh = await ask();
-    keep(key, fresh);
+    if (who === owner.id) keep(key, fresh); // somebody else may have come meanwhile
     return fresh;
   } catch (error) {
     const old = error instanceof Offline ? kept<T>(key) : undefined;
     if (old === undefined) throw error;
     return old;
-  }
-}
-
-/** Who is signed in; null when nobody is. */
-export function useMe() {
-  return useQuery({ queryKey: keys.me, queryFn: fetchMe, staleTime: 60_000 });
-}
-
-export async function fetchMe(): Promise<Person | null> {
-  try {
-    return await orKept('me', async () => (await answer(api.GET('/me'))).person);
-  } catch (error) {
-    if (error instanceof Problem && error.status === 401) {
-      forget('me');
-      return null;
-    }
-    throw error;
   }
 }
 
@@ -58,21 +47,34 @@ export function useShelf() {
   });
 }
 
+const fetched = (id: string) =>
+  orKept('notebook.' + id, () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })));
+
+/** A notebook. One that was begun here is what it was then, until the server has it. */
 export function useNotebook(id: MaybeRefOrGetter<string>) {
+  const outbox = useOutbox();
   return useQuery({
     shallow: true, // it comes whole; what did not change stays the same object
     queryKey: computed(() => keys.notebook(toValue(id))),
-    queryFn: () =>
-      orKept('notebook.' + toValue(id), () =>
-        answer(api.GET('/notebooks/{id}', { params: { path: { id: toValue(id) } } })),
-      ),
+    queryFn: async () => {
+      const here = toValue(id);
+      if (isBegunHere(here)) return begunHere(here)!.notebook;
+      const notebook = await fetched(idThere(here));
+      // Asked for before something was acknowledged, and answered after: once more.
+      return outbox.isOld(notebook) ? fetched(idThere(here)) : notebook;
+    },
   });
 }
 
-export function useJournal(id: MaybeRefOrGetter<string>) {
+/** A page of a journal; 0 is the last one. */
+export function useJournal(id: MaybeRefOrGetter<string>, page: MaybeRefOrGetter<number>) {
   return useQuery({
-    queryKey: computed(() => keys.journal(toValue(id))),
-    queryFn: () => answer(api.GET('/notebooks/{id}/journal', { params: { path: { id: toValue(id) } } })),
+    queryKey: computed(() => [...keys.journal(toValue(id)), toValue(page)]),
+    queryFn: () =>
+      answer(
+        api.GET('/notebooks/{id}/journal', { params: { path: { id: toValue(id) }, query: { page: toValue(page) } } }),
+      ),
+    placeholderData: (before) => before,
     refetchOnMount: 'always',
   });
 }
@@ -88,49 +90,37 @@ export function useReport(id: MaybeRefOrGetter<string>) {
   });
 }
 
-export function useSignIn() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { username: string; password: string }) => answer(api.POST('/session', { body })),
-    onSuccess: ({ person }) => {
-      client.removeQueries({ predicate: (q) => q.queryKey[0] !== 'about' && q.queryKey[0] !== 'me' });
-      if (kept<Person>('me')?.id !== person.id) forgetAll();
-      keep('me', person);
-      client.setQueryData(keys.me, person);
-    },
-  });
-}
-
-export function useSignOut() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: () => answer(api.DELETE('/session')),
-    onSuccess: () => {
-      forgetAll();
-      client.clear();
-      client.setQueryData(keys.me, null);
-    },
-  });
-}
-
-export function usePreferences() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas['Preferences']) => answer(api.PUT('/me/preferences', { body })),
-    onSuccess: ({ person }) => {
-      client.setQueryData(keys.me, person);
-      void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' && q.queryKey[0] !== 'about' });
-    },
-  });
-}
-
+/** Begins a notebook; without the network here, to be begun on the server when there is one. */
 export function useBegin() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (path: { class: string; practical: string }) =>
-      answer(api.POST('/classes/{class}/practicals/{practical}/notebook', { params: { path } })),
+    mutationFn: async (where: { class: string; practical: string }): Promise<Notebook> => {
+      const id = uuid();
+      try {
+        return await answer(
+          api.POST('/classes/{class}/practicals/{practical}/notebook', { params: { path: where }, body: { id } }),
+        );
+      } catch (error) {
+        const blank = error instanceof Offline ? kept<Notebook>(blankOf(where)) : undefined;
+        if (!blank) throw error;
+        return beginHere(blank, where, id);
+      }
+    },
     onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
   });
+}
+
+const blankOf = (where: { class: string; practical: string }) => `blank.${where.class}.${where.practical}`;
+
+/** Keeps what a bench needs to begin or to go on without the network. */
+export async function keepForOffline(where: { class: string; practical: string }, id?: string) {
+  if (id) return void (await fetched(id).catch(() => undefined));
+  if (kept(blankOf(where))) return;
+  const who = owner.id;
+  const blank = await answer(
+    api.GET('/classes/{class}/practicals/{practical}/notebook', { params: { path: where } }),
+  ).catch(() => undefined);
+  if (blank && who === owner.id) keep(blankOf(where), blank);
 }
 
 export function useAddPartner(id: MaybeRefOrGetter<string>) {
@@ -164,5 +154,31 @@ export function useDropReaction() {
   return useMutation({
     mutationFn: (id: string) => answer(api.DELETE('/catalogue/reactions/{id}', { params: { path: { id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.catalogue }),
+  });
+}
+
+/** Where one is signed in. */
+export function useSignIns() {
+  return useQuery({
+    queryKey: keys.signIns,
+    queryFn: async () => (await answer(api.GET('/me/sign-ins'))).signIns,
+    refetchOnMount: 'always',
+  });
+}
+
+export function useEndOtherSignIns() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => answer(api.DELETE('/me/sign-ins')),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.signIns }),
+  });
+}
+
+export function useChangePassword() {
+  const client = useQueryClient();
+  const session = useSession();
+  return useMutation({
+    mutationFn: (body: { old: string; new: string }) => answer(api.PUT('/me/password', { body })),
+    onSuccess: () => Promise.all([session.check(), client.invalidateQueries({ queryKey: keys.signIns })]),
   });
 }

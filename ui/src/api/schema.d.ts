@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What administrators changed, the newest first, 100 at once */
+        get: operations["acts-of-administrators"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/calc": {
         parameters: {
             query?: never;
@@ -106,6 +123,216 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** My classes; for an administrator, all */
+        get: operations["classes"];
+        put?: never;
+        /** Make a class, empty or with the practicals of another */
+        post: operations["make-class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A class and its people, for those who teach there */
+        get: operations["class"];
+        /** Name a class, archive it, take it up again */
+        put: operations["set-class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who changed what in a class, the newest first, 100 at once */
+        get: operations["acts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Open a code with which students join by themselves */
+        put: operations["open-code"];
+        post?: never;
+        /** Close a class's code */
+        delete: operations["close-code"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/drafts/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** My practical that is being written, half done */
+        get: operations["draft"];
+        /** Keep it as it is typed */
+        put: operations["keep-draft"];
+        post?: never;
+        /** Forget it */
+        delete: operations["drop-draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/instructor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a class without an instructor one, as an administrator */
+        put: operations["give-class"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell everyone in a class something */
+        post: operations["add-notice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/notices/{notice}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a notice down */
+        delete: operations["drop-notice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/passwords": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give students of a class new one-time passwords */
+        post: operations["new-passwords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add people to a class, all or none, with one-time passwords */
+        post: operations["add-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A person's role and place in a class, and who works with them */
+        put: operations["set-place"];
+        post?: never;
+        /** Take a person out of a class; what they wrote in it stays */
+        delete: operations["remove-person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/people/{person}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a student with their notebooks into another class of mine */
+        post: operations["move-person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals": {
         parameters: {
             query?: never;
@@ -123,7 +350,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/classes/{class}/practicals/{practical}/notebook": {
+    "/classes/{class}/practicals/{practical}": {
         parameters: {
             query?: never;
             header?: never;
@@ -131,6 +358,41 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        post?: never;
+        /** Take a practical from a class; notebooks of it stay */
+        delete: operations["unset-practical"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/deal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give out unknowns in turn or at random; nothing is kept until the settings are */
+        post: operations["deal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/notebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** My notebook of a practical as it would be begun, for a bench without network; nothing is written */
+        get: operations["blank-notebook"];
         put?: never;
         /** Begin my notebook of a practical; beginning again returns the same */
         post: operations["begin-notebook"];
@@ -174,6 +436,177 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals/{practical}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put notebooks under the revision that is set now */
+        post: operations["move-notebooks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a practical is set to a class: times, unknowns, who has what */
+        get: operations["settings"];
+        /** Say when it is seen and due, which unknowns there are and who has which */
+        put: operations["set-settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/roster": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a list of people before they are added */
+        post: operations["read-roster"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Join a class with its code: as who is signed in, or as somebody new, who is signed in then */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/join/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The class that a code leads to */
+        get: operations["invitation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/join/{code}/username": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A user name for a name, that is not taken */
+        get: operations["suggest-username"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Practicals that others can be made of: worked ones, and those of my classes */
+        get: operations["library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The practical of an open document; nothing is kept */
+        post: operations["read-practical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of them, in any of its revisions */
+        get: operations["library-practical"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of them as the open document */
+        get: operations["library-document"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/me": {
         parameters: {
             query?: never;
@@ -184,6 +617,57 @@ export interface paths {
         /** Who is signed in */
         get: operations["me"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is held about me */
+        get: operations["own-data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What I am called */
+        put: operations["set-name"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change my password; my other sign-ins end */
+        put: operations["change-password"];
         post?: never;
         delete?: never;
         options?: never;
@@ -203,6 +687,24 @@ export interface paths {
         put: operations["set-preferences"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/me/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where I am signed in */
+        get: operations["sign-ins"];
+        put?: never;
+        post?: never;
+        /** Sign me out everywhere else */
+        delete: operations["end-other-sign-ins"];
         options?: never;
         head?: never;
         patch?: never;
@@ -251,7 +753,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add entries; the answer is the notebook evaluated anew */
+        /** Add entries; the answer is what has changed */
         post: operations["add-entries"];
         delete?: never;
         options?: never;
@@ -327,6 +829,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everyone, for an administrator */
+        get: operations["accounts"];
+        put?: never;
+        /** Add an instructor or administrator */
+        post: operations["add-account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a person out for good; their notebooks stay without a name */
+        delete: operations["take-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is held about somebody, for an administrator to give to them */
+        get: operations["person-data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give anybody a new one-time password, as an administrator */
+        post: operations["new-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What somebody may do in the installation */
+        put: operations["set-standing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/plan": {
         parameters: {
             query?: never;
@@ -338,6 +926,23 @@ export interface paths {
         put?: never;
         /** Look at a practical that is being written */
         post: operations["try-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A practical that is being written, as a student sees it */
+        post: operations["preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -357,6 +962,23 @@ export interface paths {
         post: operations["sign-in"];
         /** Sign out */
         delete: operations["sign-out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Become the administrator of an empty installation, with the link that the program printed */
+        post: operations["set-up"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -388,6 +1010,60 @@ export interface components {
             /** @description empty unless in demo mode; everyone's password is then the same */
             people: components["schemas"]["DemoPerson"][];
             version: string;
+        };
+        Account: {
+            classes: components["schemas"]["Membership"][];
+            id: string;
+            name: string;
+            /** @description they have not chosen a password of their own yet */
+            once?: boolean;
+            /** Format: date-time */
+            seen?: string;
+            /** @enum {string} */
+            standing: "" | "instructor" | "administrator";
+            username: string;
+        };
+        AccountsOutputBody: {
+            people: components["schemas"]["Account"][];
+        };
+        ActLine: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int64
+             * @description counts up; the next page is before the last one's
+             */
+            seq: number;
+            text: string;
+        };
+        ActsOutputBody: {
+            acts: components["schemas"]["ActLine"][];
+        };
+        "Add-accountRequest": {
+            name: string;
+            /** @enum {string} */
+            standing: "" | "instructor" | "administrator";
+            /** @description empty: made of the name */
+            username?: string;
+        };
+        "Add-noticeRequest": {
+            text: string;
+        };
+        "Add-peopleRequest": {
+            people: components["schemas"]["Added"][];
+        };
+        Added: {
+            bench?: string;
+            burette?: string;
+            name: string;
+            /**
+             * @description empty: student
+             * @enum {string}
+             */
+            role?: "" | "student" | "assistant" | "instructor";
+            sample?: string;
+            /** @description empty: made of the name */
+            username?: string;
         };
         Agreement: {
             /**
@@ -477,6 +1153,26 @@ export interface components {
             right: boolean;
             text: string;
         };
+        Appended: {
+            /**
+             * Format: int64
+             * @description number of entries of the sheet that this changes; 0: it is whole
+             */
+            base: number;
+            /** @description as of a Notebook */
+            bottle?: components["schemas"]["Bottle"];
+            /** @description of the notebook */
+            id: string;
+            /** @description as of a Notebook */
+            offer?: components["schemas"]["Known"];
+            /** @description as of a Notebook */
+            people: {
+                [key: string]: string;
+            };
+            sheet: {
+                [key: string]: unknown;
+            };
+        };
         Asked: {
             /** @description formula of the substance in whose mass the answer is given */
             as?: string;
@@ -523,9 +1219,9 @@ export interface components {
             what?: "concentration" | "mass-concentration" | "mass-fraction" | "amount" | "mass" | "mass-per-tablet" | "purity" | "water" | "molar-mass" | "protons" | "volume-strength" | "factor";
         };
         Assessment: {
-            /** @description the indicator of the practical */
-            chosen?: components["schemas"]["PlannedJudged"];
-            curve?: components["schemas"]["PlannedCurve"];
+            /** @description the indicator of the practical; left out where it could not be checked */
+            chosen?: components["schemas"]["Judged"];
+            curve?: components["schemas"]["Curve"];
             /** @description plain */
             equation: string;
             /**
@@ -540,7 +1236,7 @@ export interface components {
              */
             first?: number;
             /** @description the best first */
-            indicators: components["schemas"]["PlannedJudged"][];
+            indicators: components["schemas"]["Judged"][];
             /** @description no indicator serves: use a pH meter */
             meter: boolean;
             proposals: components["schemas"]["PlannedProposal"][];
@@ -548,6 +1244,8 @@ export interface components {
             range: "unknown" | "small" | "low" | "best" | "high" | "large";
             /** @description titrant to what it titrates */
             ratio: number[];
+            /** @description the potentials that a redox curve rests on */
+            rests?: components["schemas"]["Potential"][];
             /**
              * Format: double
              * @description expected, mL; 0 where it is not known
@@ -583,6 +1281,24 @@ export interface components {
             /** @description share in %, and what it adds to the answer */
             text: string;
         };
+        BeginInputBody: {
+            /**
+             * Format: uuid
+             * @description id that the notebook was begun under without the network; it gets another where that is taken
+             */
+            id: string;
+        };
+        Belonging: {
+            /** @description name of the sample, as the practical gives it */
+            name: string;
+            /** @description id of the trial */
+            trial: string;
+        };
+        Bottle: {
+            /** @description it does not last for two more trials */
+            low?: boolean;
+            text: string;
+        };
         BottleLabel: {
             concentration: string;
             /** Format: int64 */
@@ -604,6 +1320,8 @@ export interface components {
              * @example 21.35
              */
             division: string;
+            /** @description the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end */
+            rising?: boolean;
         };
         Catalogue: {
             indicators: components["schemas"]["CatalogueIndicator"][];
@@ -646,6 +1364,11 @@ export interface components {
              * @example 21.35
              */
             potential?: string;
+            /**
+             * @description V, at which the eye sees the change, where that is another
+             * @example 21.35
+             */
+            seen?: string;
             source: string;
             when?: string;
         };
@@ -678,6 +1401,8 @@ export interface components {
         Chemistry: {
             /** @description what the sample is or holds */
             analyte: components["schemas"]["Solution"];
+            /** @description of an unknown in the burette: how it was diluted before; its answer is that of the undiluted one */
+            diluted?: components["schemas"]["Diluted"];
             /**
              * @description the mixture, with two end points in one flask
              * @enum {string}
@@ -689,8 +1414,15 @@ export interface components {
             indicator: string;
             /** @description with two end points: formula of what stands beside the carbonate */
             other?: string;
+            /** @description formula of the crystals that are made of the neutral solution afterwards, with their water: the volume that was found is run in once more without indicator */
+            salt?: string;
             /** @description id of the practical in which the known solution is standardised: its result takes the place of the nominal concentration */
             standardisedIn?: string;
+            /**
+             * @description pH at which the end is called, where that is another than the catalogue says, such as 3.1 for methyl orange at red
+             * @example 21.35
+             */
+            stopsAt?: string;
             /** @description in the burette */
             titrant: components["schemas"]["Solution"];
             /** @description formula of what the titrant reacts with, where that is not the analyte */
@@ -729,18 +1461,54 @@ export interface components {
              */
             trials: number;
         };
+        ClassPage: {
+            archived?: boolean;
+            /** @description while it is open */
+            code?: components["schemas"]["JoinCode"];
+            id: string;
+            mayManage: boolean;
+            mayReopen?: boolean;
+            name: string;
+            notices: components["schemas"]["Notice"][];
+            /** @description it has no instructor any more: an administrator gives it one */
+            orphan?: boolean;
+            people: components["schemas"]["Member"][];
+            /**
+             * @description of who asks; empty for an administrator who is not in it
+             * @enum {string}
+             */
+            role: "" | "student" | "assistant" | "instructor";
+            /**
+             * Format: int64
+             * @description for those who teach in it, and administrators
+             */
+            students?: number;
+            term: string;
+        };
         ClassShelf: {
+            /** @description it is read only */
+            archived?: boolean;
             /** @description id of the class */
             class: string;
             name: string;
+            notices: components["schemas"]["Notice"][];
             practicals: components["schemas"]["ShelfItem"][];
             /** @enum {string} */
-            role: "student" | "instructor";
+            role: "student" | "assistant" | "instructor";
+            term: string;
+        };
+        ClassesOutputBody: {
+            classes: components["schemas"]["ListedClass"][];
         };
         Column: {
             code: string;
             /** @description with its unit */
             head: string;
+        };
+        ComparedSample: {
+            /** @description the others are compared with it; with the first where none is one */
+            control?: boolean;
+            name: string;
         };
         Corrected: {
             /** Format: date-time */
@@ -761,14 +1529,67 @@ export interface components {
             /** @description the entry should not have been made */
             withdraw?: boolean;
         };
+        Curve: {
+            /** @description one drop after it */
+            after: components["schemas"]["Point"];
+            /** @description one drop before the equivalence */
+            before: components["schemas"]["Point"];
+            /** @description of a carbonate: the same with the carbon dioxide boiled out */
+            boiled?: components["schemas"]["Point"][];
+            /** @description the one of the equation first */
+            equivalence: components["schemas"]["Point"][];
+            /** @description half-equivalence points, where pH is near pKa */
+            half: components["schemas"]["Point"][];
+            /** @enum {string} */
+            kind: "pH" | "V";
+            points: components["schemas"]["Point"][];
+        };
+        DealOutputBody: {
+            /** @description code of the unknown by the id of the student */
+            deals: {
+                [key: string]: string;
+            };
+        };
+        DealRequest: {
+            codes: string[];
+            /** @enum {string} */
+            how: "in-turn" | "at-random";
+            /**
+             * Format: int64
+             * @description the same gives the same
+             */
+            seed?: number;
+        };
         DemoPerson: {
             class: string;
             name: string;
-            /** @enum {string} */
-            role: "student" | "instructor";
+            /**
+             * @description empty: in no class
+             * @enum {string}
+             */
+            role: "" | "student" | "assistant" | "instructor";
             username: string;
         };
+        Diluted: {
+            /**
+             * @description of both; B when left out
+             * @enum {string}
+             */
+            class?: "A" | "B";
+            /**
+             * @description mL, in a volumetric flask
+             * @example 21.35
+             */
+            madeUp: string;
+            /**
+             * @description mL, with a pipette
+             * @example 21.35
+             */
+            taken: string;
+        };
         Document: {
+            /** @description when each entry came in, in that order, and the hash that binds it to those before */
+            chain?: components["schemas"]["Link"][];
             /** @enum {string} */
             format: "exactflask.notebook";
             /** @description entries in any order */
@@ -785,6 +1606,12 @@ export interface components {
              * @description when the file was made
              */
             written?: string;
+        };
+        Draft: {
+            /** @description as it was typed; left out: there is none */
+            practical?: unknown;
+            /** Format: date-time */
+            saved?: string;
         };
         EndPoint: {
             /**
@@ -816,6 +1643,11 @@ export interface components {
             width: number;
         };
         EntriesInputBody: {
+            /**
+             * Format: int64
+             * @description number of entries of the sheet that the reader holds, so that only what differs is sent; all of it when left out
+             */
+            base?: number;
             /** @description taken all or none; those already there are passed over */
             entries: components["schemas"]["Entry"][];
         };
@@ -846,15 +1678,19 @@ export interface components {
              * @description which of the parts is filled
              * @enum {string}
              */
-            kind: "trial" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "timer" | "known" | "answer" | "correction";
+            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "prepared" | "timer" | "known" | "answer" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
             observation?: components["schemas"]["Observation"];
+            /** @description one's own solution was made by diluting a stock */
+            prepared?: components["schemas"]["Prepared"];
             /** @description a scale is read */
             reading?: components["schemas"]["Scale"];
+            /** @description a trial is of one of several samples */
+            sample?: components["schemas"]["Belonging"];
             /** @description a trial is left out of the judgement, with the reason */
             setAside?: components["schemas"]["Exclusion"];
             /** @description a waiting time was kept */
@@ -918,9 +1754,11 @@ export interface components {
              * @description type of the trial to open
              * @enum {string}
              */
-            opens?: "rough" | "accurate" | "blank" | "practice";
+            opens?: "rough" | "accurate" | "blank" | "practice" | "repeat";
             /** @description reading that is proposed, to be accepted by the person */
             proposal?: string;
+            /** @description of several samples the one that is proposed for the trial to open */
+            sample?: string;
             /** @description id of the open trial; empty when one is to be opened */
             trial?: string;
         };
@@ -952,6 +1790,31 @@ export interface components {
             name: string;
             summary: string;
         };
+        "Give-classRequest": {
+            username: string;
+        };
+        Given: {
+            /** @description the last one, as it was given */
+            answer: string;
+            /** @description of the question */
+            code: string;
+            /** @description of the student; empty for one's own */
+            name?: string;
+            /** @description one of the answers was right */
+            right: boolean;
+            /** @description the same in words */
+            shown: string;
+            /** Format: int64 */
+            tries: number;
+        };
+        GivenAnswer: {
+            answer: string;
+            code: string;
+            practical: string;
+            right: boolean;
+            /** Format: int64 */
+            tries: number;
+        };
         Glass: {
             /**
              * @description readability of the balance, g; 0.001 when left out
@@ -961,6 +1824,14 @@ export interface components {
             burette: components["schemas"]["Burette"];
             /** @description what one bench is given; left out when it is plenty */
             supply?: components["schemas"]["Supply"];
+        };
+        HeldNotebook: {
+            class: string;
+            /** @description of a classmate's notebook only the entries of this person */
+            document: components["schemas"]["Document"];
+            id: string;
+            /** @description false: a classmate's, in which they wrote */
+            own: boolean;
         };
         History: {
             end?: components["schemas"]["Struck"][];
@@ -973,6 +1844,8 @@ export interface components {
         Indicator: {
             /** @description the acid, or the oxidant, is in the burette */
             acid: boolean;
+            /** @description the verdict rests on activities (Davies); by concentrations it would be another */
+            activities?: boolean;
             /** @description code of a colour */
             after: string;
             afterText: string;
@@ -986,6 +1859,8 @@ export interface components {
             /** @description code of a colour */
             before: string;
             beforeText: string;
+            /** @description of a carbonate: the end with the carbon dioxide boiled out */
+            boiled?: components["schemas"]["EndPoint"];
             end: components["schemas"]["EndPoint"];
             /** Format: double */
             high: number;
@@ -996,7 +1871,9 @@ export interface components {
              */
             low: number;
             name: string;
-            /** @description the titrant or starch shows the end; nothing is computed */
+            /** @description it stops where the practical says, not the catalogue */
+            own?: boolean;
+            /** @description the titrant itself or starch shows the end */
             self?: boolean;
             /**
              * Format: double
@@ -1005,6 +1882,11 @@ export interface components {
             stop: number;
             /** @description when and how it is added */
             when?: string;
+        };
+        Invitation: {
+            /** @description name of the class */
+            class: string;
+            term: string;
         };
         Item: {
             /** Format: date-time */
@@ -1016,11 +1898,34 @@ export interface components {
             entry?: string;
             text: string;
         };
-        JournalLine: {
+        JoinCode: {
             /** Format: date-time */
+            closes: string;
+            /** @description such as K7MQ-3XDA; read without regard to its dash and to capitals */
+            code: string;
+        };
+        JoinInputBody: {
+            code: string;
+            /** @description left out by who is signed in */
+            name?: string;
+            password?: string;
+            username?: string;
+        };
+        JournalLine: {
+            /**
+             * Format: date-time
+             * @description by the clock of the device
+             */
             at: string;
             by: string;
             entry: string;
+            /** @description said where the two are far from each other */
+            far?: string;
+            /**
+             * Format: date-time
+             * @description by the clock of the server
+             */
+            received: string;
             /** @description corrected or withdrawn later */
             struck?: boolean;
             text: string;
@@ -1029,6 +1934,48 @@ export interface components {
         };
         JournalOutputBody: {
             lines: components["schemas"]["JournalLine"][];
+            /** Format: int64 */
+            page: number;
+            /** Format: int64 */
+            pages: number;
+        };
+        Judged: {
+            /** @description the acid, or the oxidant, is in the burette */
+            acid: boolean;
+            /** @description the verdict rests on activities (Davies); by concentrations it would be another */
+            activities?: boolean;
+            /** @description code of a colour */
+            after: string;
+            /**
+             * Format: double
+             * @description what it does to the answer, %
+             */
+            answer: number;
+            /** @description code of a colour */
+            before: string;
+            /** @description of a carbonate: the end with the carbon dioxide boiled out */
+            boiled?: components["schemas"]["EndPoint"];
+            end: components["schemas"]["EndPoint"];
+            /** Format: double */
+            high: number;
+            id: string;
+            /**
+             * Format: double
+             * @description pH, or V, at which the change begins
+             */
+            low: number;
+            /** @description it stops where the practical says, not the catalogue */
+            own?: boolean;
+            /** @description the titrant itself or starch shows the end */
+            self?: boolean;
+            /**
+             * Format: double
+             * @description where the eye stops
+             */
+            stop: number;
+        };
+        "Keep-draftRequest": {
+            practical: unknown;
         };
         Known: {
             /** @description where it comes from, such as the notebook of the standardisation */
@@ -1049,8 +1996,64 @@ export interface components {
              */
             value?: string;
         };
+        LibraryItem: {
+            /** @description names of the person's classes that it is set to */
+            classes?: string[];
+            equation: string;
+            id: string;
+            /** @enum {string} */
+            kind: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
+            kindText: string;
+            /** @description written in one of the person's classes; else a worked one that comes with the program */
+            own?: boolean;
+            purpose: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description of an own one, the newest first */
+            revisions?: number[];
+            route: components["schemas"]["Vessel"][];
+            title: string;
+        };
+        LibraryOutputBody: {
+            practicals: components["schemas"]["LibraryItem"][];
+        };
+        Link: {
+            /** @description id of the entry */
+            entry: string;
+            /** @description SHA-256, in hexadecimal, of three lines, each ended by a line feed: the hash of the entry before (an empty line for the first), received, and the entry as JSON without white space, its names sorted */
+            hash: string;
+            /**
+             * Format: date-time
+             * @description when the server took it, by the server's clock
+             */
+            received: string;
+        };
         ListOutputBody: {
             functions: components["schemas"]["Function"][];
+        };
+        ListedClass: {
+            archived?: boolean;
+            id: string;
+            name: string;
+            /** @description it has no instructor any more: an administrator gives it one */
+            orphan?: boolean;
+            /**
+             * @description of who asks; empty for an administrator who is not in it
+             * @enum {string}
+             */
+            role: "" | "student" | "assistant" | "instructor";
+            /**
+             * Format: int64
+             * @description for those who teach in it, and administrators
+             */
+            students?: number;
+            term: string;
+        };
+        Lists: {
+            /** @description such as: silver waste into the brown bottle */
+            after?: string[];
+            /** @description such as: fume cupboard on */
+            before?: string[];
         };
         LogLine: {
             entry: string;
@@ -1060,13 +2063,42 @@ export interface components {
         };
         MeOutputBody: {
             person: components["schemas"]["Person"];
+            /** @description how the units of columns are written for them */
+            units: components["schemas"]["UnitTexts"];
+        };
+        Member: {
+            /** @description number of the bench */
+            bench: string;
+            /** @description the burette's own number */
+            burette: string;
+            id: string;
+            name: string;
+            /** Format: int64 */
+            notebooks: number;
+            /** @description their password was made by somebody else, and they have not changed it yet */
+            once?: boolean;
+            /** @description id of who works with them */
+            partner?: string;
+            /** @enum {string} */
+            role: "student" | "assistant" | "instructor";
+            /** @description code of the unknown */
+            sample: string;
+            /**
+             * Format: date-time
+             * @description when they were here last, to five minutes; left out: never
+             */
+            seen?: string;
+            username: string;
         };
         Membership: {
+            /** @description it is read only */
+            archived?: boolean;
             /** @description id of the class */
             class: string;
             name: string;
             /** @enum {string} */
-            role: "student" | "instructor";
+            role: "student" | "assistant" | "instructor";
+            term: string;
         };
         Message: {
             /** @description stable code, such as reading.below-scale */
@@ -1075,6 +2107,14 @@ export interface components {
             values?: {
                 [key: string]: components["schemas"]["Value"];
             };
+        };
+        "Move-notebooksRequest": {
+            /** @description ids; empty: all */
+            people?: string[];
+        };
+        "Move-personRequest": {
+            /** @description id of the other class */
+            to: string;
         };
         Need: {
             /**
@@ -1110,6 +2150,25 @@ export interface components {
             /** @enum {string} */
             what: "titrant" | "analyte" | "reagent" | "indicator" | "solid";
         };
+        "New-passwordsRequest": {
+            /** @description ids */
+            people: string[];
+        };
+        NewClass: {
+            /** @description id of a class whose practicals are set to the new one too */
+            from?: string;
+            name: string;
+            /** @description such as Autumn 2026 */
+            term?: string;
+        };
+        NewSettings: {
+            /** @description code of the unknown by the id of the student */
+            deals?: {
+                [key: string]: string;
+            };
+            times: components["schemas"]["Times"];
+            unknowns: components["schemas"]["Unknown"][];
+        };
         Next: {
             /**
              * @description reading from which to go drop by drop, mL
@@ -1134,6 +2193,13 @@ export interface components {
              */
             slowAt?: string;
             text: string;
+            /**
+             * @description the view to go on to, once the titres agree
+             * @enum {string}
+             */
+            then?: "work" | "result" | "report";
+            /** @description whose mass is to be written next; left out where nothing is weighed */
+            weigh?: components["schemas"]["Weigh"];
         };
         Note: {
             /** Format: date-time */
@@ -1145,6 +2211,8 @@ export interface components {
             trial?: string;
         };
         Notebook: {
+            /** @description one's own solution that this notebook uses, where it was prepared */
+            bottle?: components["schemas"]["Bottle"];
             /** @description name of the class */
             class: string;
             /** @description the journal itself; left out of the answer to added entries */
@@ -1168,16 +2236,27 @@ export interface components {
             /** @description name of the student it belongs to */
             student: string;
         };
+        Notice: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            id: string;
+            text: string;
+        };
         Observation: {
             /** @enum {string} */
-            about: "end-colour" | "leak" | "batch" | "solution-made" | "aliquot" | "waste" | "left";
+            about: "end-colour" | "leak" | "batch" | "solution-made" | "aliquot" | "waste" | "left" | "water-added";
             /** @description one of the fixed values, or words */
             text: string;
             trial?: string;
         };
+        "Open-codeRequest": {
+            /** Format: int64 */
+            minutes: number;
+        };
         Opening: {
             /** @enum {string} */
-            type: "rough" | "accurate" | "blank" | "practice";
+            type: "rough" | "accurate" | "blank" | "practice" | "repeat";
         };
         Origin: {
             /** @description id of the notebook entry of a reading */
@@ -1190,6 +2269,30 @@ export interface components {
             text: string;
             trial?: string;
         };
+        Own: {
+            /**
+             * Format: int64
+             * @description that one formula unit gives or takes
+             */
+            electrons?: number;
+            /**
+             * @description an acid, or one of its salts; or a base. An acid when left out
+             * @enum {string}
+             */
+            kind?: "acid" | "base";
+            /**
+             * @description g/mol, of a substance without a name
+             * @example 21.35
+             */
+            molarMass?: string;
+            /** @description of the acid, or of the acids that the base makes, the strongest first */
+            pKa?: string[];
+            /**
+             * @description V, of its redox couple; with electrons
+             * @example 21.35
+             */
+            potential?: string;
+        };
         OwnAnswer: {
             /** Format: date-time */
             at: string;
@@ -1197,6 +2300,11 @@ export interface components {
             entry: string;
             text: string;
             unit?: string;
+        };
+        OwnReaction: {
+            Equation: string;
+            ID: string;
+            Name: string;
         };
         OwnStep: {
             struck?: string[];
@@ -1207,14 +2315,51 @@ export interface components {
         PartnerInputBody: {
             username: string;
         };
+        PasswordInputBody: {
+            /** @description 8 bytes at least, and not one that is guessed first */
+            new: string;
+            old: string;
+        };
         Person: {
             classes: components["schemas"]["Membership"][];
             id: string;
+            /** @description the password was made by somebody else and has to be changed first */
+            mustChange?: boolean;
             name: string;
             preferences: components["schemas"]["Preferences"];
+            /**
+             * @description in the whole installation: instructor makes classes, administrator looks after people
+             * @enum {string}
+             */
+            standing: "" | "instructor" | "administrator";
             username: string;
         };
+        PersonData: {
+            /** @description what they changed, and what was changed of them */
+            acts: components["schemas"]["ActLine"][];
+            /** @description to questions before the laboratory */
+            answers: components["schemas"]["GivenAnswer"][];
+            /** Format: date-time */
+            made: string;
+            /** @description those they wrote in */
+            notebooks: components["schemas"]["HeldNotebook"][];
+            person: components["schemas"]["Person"];
+            /** @description added to the catalogue for themselves */
+            reactions: components["schemas"]["OwnReaction"][];
+            signIns: components["schemas"]["SignedIn"][];
+        };
+        Place: {
+            bench: string;
+            burette: string;
+            /** @description id of who works with them; empty: nobody */
+            partner?: string;
+            /** @enum {string} */
+            role: "student" | "assistant" | "instructor";
+            sample: string;
+        };
         Plan: {
+            /** @description in which the answer may be asked for; the first is the usual one */
+            askUnits: components["schemas"]["UnitChoice"][];
             /** @description what the picture of the curve and the burette is drawn from */
             assessment: components["schemas"]["Assessment"];
             /** @description said where the quantities rest on a guess */
@@ -1226,13 +2371,20 @@ export interface components {
             findings: components["schemas"]["Sentence"][];
             /** @description the best first */
             indicators: components["schemas"]["Indicator"][];
+            kindText: string;
             labels: components["schemas"]["BottleLabel"][];
             /** @description what the class needs */
             needs: components["schemas"]["Need"][];
+            /** @description order of work for the day, what takes longest first */
+            order: components["schemas"]["WorkItem"][];
+            /** @description what the order of work takes for granted */
+            orderSaid?: string;
             proposals: components["schemas"]["Proposal"][];
             questions: components["schemas"]["Question"][];
             /** @description titrant to what it titrates */
             ratio: string;
+            /** @description the potentials that a redox curve rests on */
+            rests?: string[];
             setting: components["schemas"]["Setting"];
             /** @description how each solution is made */
             solutions: components["schemas"]["Preparation"][];
@@ -1242,56 +2394,18 @@ export interface components {
             units: components["schemas"]["UnitTexts"];
         };
         Planned: {
+            /** @description answers to the questions: a student's own, or for the instructor those of the class */
+            given: components["schemas"]["Given"][];
             /** @description whether this reader may set practicals to the class */
             maySet: boolean;
             plan: components["schemas"]["Plan"];
             /** @description without what this reader must not see */
             practical: components["schemas"]["Practical"];
         };
-        PlannedCurve: {
-            /** @description one drop after it */
-            after: components["schemas"]["Point"];
-            /** @description one drop before the equivalence */
-            before: components["schemas"]["Point"];
-            /** @description the one of the equation first */
-            equivalence: components["schemas"]["Point"][];
-            /** @description half-equivalence points, where pH is near pKa */
-            half: components["schemas"]["Point"][];
-            /** @enum {string} */
-            kind: "pH" | "V";
-            points: components["schemas"]["Point"][];
-        };
-        PlannedJudged: {
-            /** @description the acid, or the oxidant, is in the burette */
-            acid: boolean;
-            /** @description code of a colour */
-            after: string;
-            /**
-             * Format: double
-             * @description what it does to the answer, %
-             */
-            answer: number;
-            /** @description code of a colour */
-            before: string;
-            end: components["schemas"]["EndPoint"];
-            /** Format: double */
-            high: number;
-            id: string;
-            /**
-             * Format: double
-             * @description pH, or V, at which the change begins
-             */
-            low: number;
-            /** @description the titrant or starch shows the end; nothing is computed */
-            self?: boolean;
-            /**
-             * Format: double
-             * @description where the eye stops
-             */
-            stop: number;
-        };
         PlannedProposal: {
             practical: components["schemas"]["Practical"];
+            /** @description the change, to be spoken */
+            said: components["schemas"]["Message"];
             /**
              * Format: double
              * @description that follows, mL
@@ -1299,11 +2413,11 @@ export interface components {
             titre: number;
             /**
              * Format: double
-             * @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted
+             * @description mL of the aliquot, mol/L of the titrant, how many times the sample is diluted, or the concentration that gets more figures, mol/L
              */
             value: number;
             /** @enum {string} */
-            what: "aliquot" | "titrant" | "dilution";
+            what: "aliquot" | "titrant" | "dilution" | "figures";
         };
         Point: {
             /**
@@ -1316,6 +2430,19 @@ export interface components {
              * @description pH, or potential in V
              */
             y: number;
+        };
+        Potential: {
+            /** @description the half-reaction */
+            half: string;
+            /** @enum {string} */
+            kind: "standard" | "formal";
+            /** @description code of the medium of a formal potential */
+            medium?: string;
+            /**
+             * @description V
+             * @example 21.35
+             */
+            value: string;
         };
         Practical: {
             /** @description what is asked for, and what is expected */
@@ -1330,6 +2457,8 @@ export interface components {
              * @enum {string}
              */
             kind?: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
+            /** @description what this school does beside the usual before and after */
+            lists?: components["schemas"]["Lists"];
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
             /**
@@ -1341,9 +2470,14 @@ export interface components {
             route: components["schemas"]["RouteStep"][];
             /** @description how this school reads, judges and rounds */
             rules: components["schemas"]["Rules"];
+            /** @description samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample */
+            samples?: components["schemas"]["ComparedSample"][];
             /** @description what is shown when, and how it is written */
             showing: components["schemas"]["Showing"];
             title: string;
+        };
+        PracticalOutputBody: {
+            practical: components["schemas"]["Practical"];
         };
         Preferences: {
             /** @enum {string} */
@@ -1371,8 +2505,21 @@ export interface components {
             /** @description what is weighed or taken */
             text: string;
         };
+        Prepared: {
+            /** @description mL in all, as written */
+            madeUp: string;
+            /** @description concentration of the stock, mol/L, as written */
+            stock: string;
+            /** @description mL of the stock, as written */
+            taken: string;
+        };
+        PreviewRequest: {
+            practical: components["schemas"]["Practical"];
+        };
         Proposal: {
             practical: components["schemas"]["Practical"];
+            /** @description the change, to be spoken */
+            said: components["schemas"]["Message"];
             text: string;
             /**
              * Format: double
@@ -1381,11 +2528,11 @@ export interface components {
             titre: number;
             /**
              * Format: double
-             * @description mL of the aliquot, mol/L of the titrant, or how many times the sample is diluted
+             * @description mL of the aliquot, mol/L of the titrant, how many times the sample is diluted, or the concentration that gets more figures, mol/L
              */
             value: number;
             /** @enum {string} */
-            what: "aliquot" | "titrant" | "dilution";
+            what: "aliquot" | "titrant" | "dilution" | "figures";
         };
         Question: {
             choices?: components["schemas"]["Choice"][];
@@ -1417,6 +2564,14 @@ export interface components {
             /** @description balanced when it is read */
             equation: string;
             name: string;
+        };
+        "Read-practicalRequest": {
+            /** @description the file, in base64 */
+            document: string;
+        };
+        "Read-rosterRequest": {
+            /** @description names one to a line, or a CSV file, in base64 */
+            text: string;
         };
         Reading: {
             /** Format: date-time */
@@ -1462,6 +2617,17 @@ export interface components {
             formula: string;
             name: string;
         };
+        ReferenceRun: {
+            /** @description left out: none yet */
+            answer?: string;
+            by: string;
+            notebook: string;
+            /**
+             * @description of the answer, in its unit
+             * @example 21.35
+             */
+            value?: string;
+        };
         Refill: {
             after?: components["schemas"]["Reading"];
             before?: components["schemas"]["Reading"];
@@ -1494,11 +2660,45 @@ export interface components {
             remarks: string[];
             /** @description one for each trial */
             rows: components["schemas"]["Row"][];
+            /** @description of several samples what was found for each */
+            samples?: components["schemas"]["Sample"][];
+            /** @description the beginning of the hash in which the chain of the record ends */
+            seal?: string;
             setting: components["schemas"]["Setting"];
             student: string;
             style: components["schemas"]["Style"];
             title: string;
             withheld?: boolean;
+        };
+        Roster: {
+            /** @description what each column was taken for */
+            columns: components["schemas"]["Used"][];
+            /** @enum {string} */
+            encoding: "utf-8" | "utf-16" | "windows-1252";
+            rows: components["schemas"]["RosterRow"][];
+            /**
+             * @description empty: one name to a line
+             * @enum {string}
+             */
+            separator: "" | "comma" | "semicolon" | "tab";
+        };
+        RosterRow: {
+            bench: string;
+            burette: string;
+            /** @description in the class already */
+            here?: boolean;
+            /** @description has an account, in another class of who asks: added without a new password */
+            known?: boolean;
+            /**
+             * Format: int64
+             * @description in the file, from 1
+             */
+            line: number;
+            name: string;
+            /** @description why this row cannot be taken as it is */
+            problem?: string;
+            sample: string;
+            username: string;
         };
         RouteStep: {
             /**
@@ -1589,9 +2789,32 @@ export interface components {
              * @description significant figures of the answer; 0 for the fewest of the measured inputs
              */
             figures?: number;
+            /**
+             * @description % of the titre that an indicator's end may lie off and still serve; 0.5 when left out
+             * @example 21.35
+             */
+            indicatorLimit?: string;
             readings: components["schemas"]["ReadingRule"];
             /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
             roundMean?: boolean;
+        };
+        Sample: {
+            agreement: string;
+            answer?: components["schemas"]["Answer"];
+            /** @description the difference is larger than its uncertainty */
+            clear?: boolean;
+            /** @description the others are compared with it */
+            control?: boolean;
+            /** @description from the control, with its uncertainty */
+            difference?: string;
+            name: string;
+            /**
+             * Format: double
+             * @description its expanded uncertainty, k = 2
+             */
+            spread?: number;
+            /** Format: double */
+            value?: number;
         };
         Scale: {
             /**
@@ -1604,6 +2827,18 @@ export interface components {
             /** @description id of the trial */
             trial: string;
         };
+        Seat: {
+            /** @description of the unknown; empty: none */
+            code: string;
+            name: string;
+            notebook?: string;
+            person: string;
+            /**
+             * Format: int64
+             * @description that the notebook is under
+             */
+            revision?: number;
+        };
         Sentence: {
             code: string;
             /** @description which trial or reading, in words */
@@ -1613,6 +2848,24 @@ export interface components {
             subject?: string;
             /** @description what was seen, why it matters, what to do */
             text: string;
+        };
+        "Set-classRequest": {
+            archived: boolean;
+            name: string;
+            term: string;
+        };
+        "Set-nameRequest": {
+            name: string;
+        };
+        "Set-standingRequest": {
+            /** @enum {string} */
+            standing: "" | "instructor" | "administrator";
+        };
+        "Set-upRequest": {
+            name: string;
+            password: string;
+            token: string;
+            username: string;
         };
         SetAside: {
             /** Format: date-time */
@@ -1649,12 +2902,42 @@ export interface components {
             route: components["schemas"]["Vessel"][];
             /** @description this school's rules for readings and agreement */
             rules: string[];
+            /** @description names of the samples that are compared */
+            samples?: string[];
             /** @description what is in the burette */
             titrant: string;
             /** @description name of what is weighed */
             weighs?: string;
             /** @description every trial has its own weighing */
             weighsEach?: boolean;
+        };
+        Settings: {
+            /**
+             * Format: int64
+             * @description notebooks
+             */
+            begun: number;
+            /** @description the expected end is hidden */
+            hides: boolean;
+            mayManage: boolean;
+            practical: string;
+            /** @description the reader's own run of it, or another's who teaches there */
+            reference?: components["schemas"]["ReferenceRun"];
+            /**
+             * Format: int64
+             * @description the one that is set: notebooks that are begun are under it
+             */
+            revision: number;
+            seats: components["schemas"]["Seat"][];
+            /** @description false: it is not set any more */
+            set: boolean;
+            times: components["schemas"]["Times"];
+            title: string;
+            /** @description of the answer */
+            unit: string;
+            unknowns: components["schemas"]["Unknown"][];
+            /** @enum {string} */
+            withholds: "always" | "after-attempt" | "after-marking";
         };
         Sheet: {
             agreement: components["schemas"]["Agreement"];
@@ -1673,6 +2956,8 @@ export interface components {
              */
             entries: number;
             findings: components["schemas"]["Sentence"][];
+            /** @description of several samples the one that is worked on */
+            hand?: string;
             /** @description own steps are judged as they are given */
             judged?: boolean;
             log: components["schemas"]["LogLine"][];
@@ -1680,6 +2965,8 @@ export interface components {
             notes: components["schemas"]["Note"][];
             /** @description statistics, blank, what is left: one sentence each */
             remarks: string[];
+            /** @description of several samples what was found for each */
+            samples?: components["schemas"]["Sample"][];
             setting: components["schemas"]["Setting"];
             setup: components["schemas"]["Item"][];
             /** @description the result line: mean titre and answer so far */
@@ -1703,12 +2990,21 @@ export interface components {
         ShelfItem: {
             /** @description said where this practical cannot be used; the others can */
             broken?: string;
+            /** @description it is not set to the class any more: nobody begins it */
+            ended?: boolean;
             /** @description the student's own, if begun; or those of the whole class, for an instructor */
             notebooks: components["schemas"]["ShelfSummary"][];
+            /** @description nobody begins it any more: its time is over */
+            over?: boolean;
             /** @description id of the practical */
             practical: string;
             purpose: string;
+            /** @description the reader's own run of it, for those who teach */
+            reference?: components["schemas"]["ShelfSummary"];
+            /** @description code of the unknown that a student was given */
+            sample?: string;
             setting: components["schemas"]["Setting"];
+            times: components["schemas"]["Times"];
             title: string;
         };
         ShelfSummary: {
@@ -1727,6 +3023,8 @@ export interface components {
              * @description findings that ask for a look
              */
             checks: number;
+            /** @description has left the class; the notebook stays in it */
+            former?: boolean;
             /** @description empty while not begun */
             id?: string;
             /** @description what to do next in it */
@@ -1744,6 +3042,8 @@ export interface components {
             trials: number;
         };
         Showing: {
+            /** @description the calculators stay open to students while the results of this practical are withheld */
+            calculators?: boolean;
             /** @description no expected reading is shown before the end reading is in */
             hideExpected?: boolean;
             /**
@@ -1754,6 +3054,11 @@ export interface components {
             /** @description words and units */
             style?: components["schemas"]["Style"];
             /**
+             * Format: int64
+             * @description how often a student may answer a question before the laboratory; 5 when left out
+             */
+            tries?: number;
+            /**
              * @description how the working is written: three steps (when left out), one chain of unit factors, or one formula with coefficients
              * @enum {string}
              */
@@ -1762,6 +3067,33 @@ export interface components {
         "Sign-inRequest": {
             password: string;
             username: string;
+        };
+        SignInsOutputBody: {
+            signIns: components["schemas"]["SignedIn"][];
+        };
+        SignedIn: {
+            /** @description the browser, as it calls itself */
+            agent: string;
+            /** Format: date-time */
+            began: string;
+            id: string;
+            /** @description the one that asks */
+            mine?: boolean;
+            /**
+             * Format: date-time
+             * @description when it was used last, to five minutes
+             */
+            seen: string;
+        };
+        Slip: {
+            name: string;
+            /** @description to be changed at the first sign-in; shown now and never again */
+            password: string;
+            username: string;
+        };
+        SlipsOutputBody: {
+            /** @description shown now and never again */
+            slips: components["schemas"]["Slip"][];
         };
         Solution: {
             /**
@@ -1776,6 +3108,8 @@ export interface components {
             concentration?: string;
             formula: string;
             name: string;
+            /** @description what is known of a substance of one's own, or without a name */
+            own?: components["schemas"]["Own"];
             /**
              * @description fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out
              * @example 21.35
@@ -1878,6 +3212,20 @@ export interface components {
             seconds: number;
             trial?: string;
         };
+        Times: {
+            /** Format: date-time */
+            due?: string;
+            /**
+             * Format: date-time
+             * @description nobody begins after this
+             */
+            late?: string;
+            /**
+             * Format: date-time
+             * @description students see it and begin from then on
+             */
+            opens?: string;
+        };
         Token: {
             latex: string;
             node?: string;
@@ -1900,6 +3248,11 @@ export interface components {
             /** @description at the first of two end points */
             firstEnd?: components["schemas"]["Reading"];
             /**
+             * Format: int64
+             * @description fillings within the trial before the first end
+             */
+            firstFills?: number;
+            /**
              * @description to the first of two end points, mL, exact
              * @example 21.35
              */
@@ -1916,6 +3269,8 @@ export interface components {
              * @description among the trials of its type, from 1; 0 when withdrawn
              */
             number: number;
+            /** @description name of the sample, where several are compared */
+            ofSample?: string;
             /** @description noted before further drops, in order */
             provisional?: components["schemas"]["Reading"][];
             /**
@@ -1950,7 +3305,7 @@ export interface components {
              */
             titre?: string;
             /** @enum {string} */
-            type: "rough" | "accurate" | "blank" | "practice";
+            type: "rough" | "accurate" | "blank" | "practice" | "repeat";
             /** @description what keeps the trial from giving an answer */
             why?: components["schemas"]["Message"];
             /** @description opened by mistake; shown struck through */
@@ -1968,11 +3323,34 @@ export interface components {
             /** @description for the report */
             sentence: string;
         };
+        UnitChoice: {
+            text: string;
+            unit: string;
+        };
         UnitTexts: {
             /** @description of what the rule of agreement compares */
             compared?: string;
             concentration: string;
             volume: string;
+        };
+        Unknown: {
+            code: string;
+            /**
+             * @description true value in the unit of the answer; left out: not known
+             * @example 21.35
+             */
+            value?: string;
+        };
+        Used: {
+            /**
+             * @description empty: it is not used
+             * @enum {string}
+             */
+            as: "" | "name" | "first" | "last" | "username" | "bench" | "burette" | "sample";
+            head: string;
+        };
+        UsernameOutputBody: {
+            username: string;
         };
         Value: {
             /**
@@ -2013,6 +3391,20 @@ export interface components {
             /** @description formula of what it leads to; the last is the analyte */
             to: string;
         };
+        Weigh: {
+            /**
+             * @description mass of the same sample that was written before, g: another takes its place
+             * @example 21.35
+             */
+            before?: string;
+            /**
+             * @description type of the trial to open for it
+             * @enum {string}
+             */
+            opens?: "rough" | "accurate" | "practice";
+            /** @description id of the trial; empty where one is to be opened for it, or one weighing is for all */
+            trial?: string;
+        };
         Weighing: {
             /** @description the emptied vessel, g, as written */
             emptied: string;
@@ -2023,6 +3415,14 @@ export interface components {
             /** @description id of the trial whose sample it is, where every trial has its own */
             trial?: string;
         };
+        WorkItem: {
+            /**
+             * Format: int64
+             * @description minutes before the lesson begins, at the latest
+             */
+            before: number;
+            text: string;
+        };
         WorkStep: {
             answer?: components["schemas"]["OwnAnswer"];
             /** @description right by the student's own earlier figures, not by the true ones */
@@ -2031,6 +3431,8 @@ export interface components {
             code: string;
             /** @description names the kind of slip, when one fits */
             hint?: string;
+            /** @description name of the sample, where several are compared */
+            sample?: string;
             /** @description code of the slip that fits, when one does */
             slip?: string;
             /** @description id of the node; names the step in an answer */
@@ -2082,6 +3484,74 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "acts-of-administrators": {
+        parameters: {
+            query?: {
+                /** @description seq of the last one that was read; 0: from the newest */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2155,6 +3625,15 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2336,6 +3815,1255 @@ export interface operations {
             };
         };
     };
+    classes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassesOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "make-class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClass"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-classRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    acts: {
+        parameters: {
+            query?: {
+                /** @description seq of the last one that was read; 0: from the newest */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "open-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Open-codeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "close-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                /** @description id of the practical, or new */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                /** @description id of the practical, or new */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep-draftRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                /** @description id of the practical, or new */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "give-class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Give-classRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-notice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-noticeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-notice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                notice: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-passwords": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["New-passwordsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-peopleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Place"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "remove-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "move-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move-personRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "set-practical": {
         parameters: {
             query?: never;
@@ -2407,7 +5135,7 @@ export interface operations {
             };
         };
     };
-    "begin-notebook": {
+    "unset-practical": {
         parameters: {
             query?: never;
             header?: never;
@@ -2418,6 +5146,216 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    deal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DealRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DealOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "blank-notebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notebook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "begin-notebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BeginInputBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2603,6 +5541,751 @@ export interface operations {
             };
         };
     };
+    "move-notebooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move-notebooksRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSettings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Settings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-roster": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-rosterRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Roster"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOutputBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "suggest-username": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsernameOutputBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-practical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-practicalRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "library-practical": {
+        parameters: {
+            query?: {
+                /** @description 0: the newest that is set */
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "library-document": {
+        parameters: {
+            query?: {
+                /** @description 0: the newest that is set */
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     me: {
         parameters: {
             query?: never;
@@ -2623,6 +6306,208 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "own-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonData"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-nameRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordInputBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2674,6 +6559,80 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-other-sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2833,7 +6792,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Notebook"];
+                    "application/json": components["schemas"]["Appended"];
                 };
             };
             /** @description Unauthorized */
@@ -2953,7 +6912,10 @@ export interface operations {
     };
     "notebook-journal": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description from 1, of 500 entries; the last one when left out */
+                page?: number;
+            };
             header?: never;
             path: {
                 /** @description id of the notebook */
@@ -3141,6 +7103,409 @@ export interface operations {
             };
         };
     };
+    accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-accountRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Slip"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "person-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonData"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Slip"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-standingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "try-plan": {
         parameters: {
             query?: never;
@@ -3165,6 +7530,84 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Planned"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3270,6 +7713,66 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-upRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOutputBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,10 +2,10 @@
 import type { Trial } from '@/api/client';
 import type { Observed, Place } from '@/notebook/useBench';
 
-export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left'] as const;
+export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left', 'water-added'] as const;
 export type InWords = (typeof inWords)[number] & ('note' | Observed);
 
 export type Asking =
   | { what: 'correct'; place: Place }
   | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
-  | { what: InWords | 'weigh' | 'leak' | 'cautions' | 'partner' | 'keys' };
+  | { what: InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' };

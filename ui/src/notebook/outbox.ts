@@ -1,218 +1,197 @@
-// What was recorded stays on this device until the server has it: kept before
-// it is sent, taken out when it is acknowledged. One outbox for each person;
-// every entry has a place of its own, so that two windows never overwrite each
-// other's.
+// The queue of whoever is at this page, with what is known here of the notebooks.
 import { useQueryClient } from '@tanstack/vue-query';
 import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
-import { answer, api, Offline, Problem, type Entry, type Notebook } from '@/api/client';
+import { computed, watch } from 'vue';
+import { answer, api, Problem, type Entry, type Notebook, type Schemas } from '@/api/client';
 import { dropOldest, keep as keepCopy } from '@/api/kept';
 import { keys } from '@/api/queries';
-import { judge } from '@/notebook/judge';
+import { device, places, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
+import { begunHere, idThere, isBegunHere } from '@/notebook/begun';
+import { changed, type Fields } from '@/notebook/change';
+import { coreReady, judge, refusal } from '@/notebook/judge';
+import { makeQueue, type Waiting } from '@/notebook/queue';
+import { useSession } from '@/session/session';
+import { whenIdle } from '@/shared/idle';
 
-type Waiting = { notebook: string; entry: Entry };
-export type Refused = { notebook: string; entries: Entry[]; why: string };
+export type { Refused } from '@/notebook/queue';
 
-const batchSize = 200;
-const retryAfter = 3_000; // ms
+const patience = 1_500; // ms that the bench waits for the server before it goes on
+const together = 800_000; // bytes of entries that are sent at once, under what the server takes
 
 export const useOutbox = defineStore('outbox', () => {
   const client = useQueryClient();
-  const person = ref('');
-  const waiting = ref<Waiting[]>([]);
-  const refused = ref<Refused[]>([]);
-  const trouble = ref<'' | 'offline' | 'signed-out' | 'failing'>('');
-  const why = ref(''); // in the server's words
-  const full = ref(false); // the device has no room: what waits is in this window only
-  let sending: Promise<void> | null = null;
-  let timer = 0;
-  let apart = false; // what was not recorded at one moment is sent apart
+  const session = useSession();
+  // How many entries the sheet held that the server sent last of each notebook in
+  // answer to entries: of that one it sends only what has changed since.
+  const held = new Map<string, number>();
+  // How many a notebook has at least: what is older than what was acknowledged here is not shown.
+  const atLeast = new Map<string, number>();
 
-  const prefix = () => `exactflask.outbox.${person.value}.`;
-  const refusedPlace = () => `exactflask.refused.${person.value}`;
+  const queue = makeQueue({
+    keep: (place, value) => void write(place, value, dropOldest),
+    drop: remove,
+    kept: (prefix) => places(prefix).flatMap((place) => readValue<Waiting>(place) ?? []),
+    send,
+    stopped: () => undefined, // the session heard of it with the answer
+    later: (then, ms) => {
+      const timer = setTimeout(then, ms);
+      return () => clearTimeout(timer);
+    },
+    random: Math.random,
+  });
 
-  function put(place: string, value: unknown) {
-    const text = JSON.stringify(value);
-    for (;;) {
-      try {
-        localStorage.setItem(place, text);
-        full.value = false;
-        return;
-      } catch {
-        if (!dropOldest()) {
-          full.value = true;
-          return;
-        }
-      }
-    }
-  }
+  watch(
+    () => session.id,
+    (id) => {
+      held.clear();
+      atLeast.clear();
+      queue.open(id);
+    },
+    { immediate: true, flush: 'sync' },
+  );
 
-  /** Everything that waits on this device, in the order it was recorded. */
-  function load() {
-    const found = Object.keys(localStorage)
-      .filter((k) => k.startsWith(prefix()))
-      .map((k) => JSON.parse(localStorage.getItem(k)!) as Waiting);
-    const here = new Set(found.map((w) => w.entry.id));
-    const unkept = full.value ? waiting.value.filter((w) => !here.has(w.entry.id)) : [];
-    waiting.value = [...found, ...unkept].sort(
-      (a, b) => a.entry.clock - b.entry.clock || a.entry.id.localeCompare(b.entry.id),
+  async function send(notebook: string, entries: Entry[]) {
+    if (JSON.stringify(entries).length > together && entries.length > 1) throw new Problem(413, '');
+    const id = isBegunHere(notebook) ? await beginThere(notebook) : idThere(notebook);
+    const fresh = await answer(
+      api.POST('/notebooks/{id}/entries', { params: { path: { id } }, body: { entries, base: baseOf(id) } }),
     );
-    const text = localStorage.getItem(refusedPlace());
-    refused.value = text ? (JSON.parse(text) as Refused[]) : [];
+    acknowledged(fresh, entries);
   }
 
-  /** Takes over what this device still holds of a person who signed in, and sends it. */
-  function open(id: string) {
-    trouble.value = '';
-    if (person.value !== id) {
-      person.value = id;
-      full.value = false;
-      load();
-    }
-    void send();
+  /** Begins on the server what was begun here, and goes on under the id that it has there. */
+  async function beginThere(here: string) {
+    const begun = begunHere(here)!;
+    const { id } = await answer(
+      api.POST('/classes/{class}/practicals/{practical}/notebook', {
+        params: { path: { class: begun.class, practical: begun.practical } },
+        body: { id: here },
+      }),
+    );
+    begun.settle(id);
+    if (id !== here) queue.rename(here, id);
+    void client.invalidateQueries({ queryKey: keys.notebook(here) });
+    return id;
   }
 
-  /** Keeps entries and tries to send them. Resolves to a refusal of these very entries, if there was one. */
-  async function add(notebook: string, entries: Entry[]): Promise<Refused | undefined> {
-    for (const entry of entries) put(prefix() + entry.id, { notebook, entry });
-    waiting.value = [...waiting.value, ...entries.map((entry) => ({ notebook, entry }))];
-    const sent = send();
-    // Without the network the core on this device says what the server would.
-    if (trouble.value !== '' || !navigator.onLine) await check(notebook, entries);
-    await Promise.race([sent, answered(entries)]);
-    if (trouble.value !== '') await check(notebook, entries);
-    const ids = new Set(entries.map((e) => e.id));
-    const mine = refused.value.find((r) => r.entries.some((e) => ids.has(e.id)));
-    if (mine) dismiss(mine); // the caller shows it where it was typed
-    return mine;
+  /** How many entries the sheet here has, where it is the one that the server knows of. */
+  function baseOf(notebook: string) {
+    const here = client.getQueryData<Notebook>(keys.notebook(notebook))?.sheet.entries;
+    return here === held.get(notebook) ? here : undefined;
   }
 
-  /** A server that takes long does not hold the bench up: it goes on with what is kept. */
-  async function answered(entries: Entry[]) {
-    const ids = new Set(entries.map((e) => e.id));
-    for (let i = 0; i < 10 && waiting.value.some((w) => ids.has(w.entry.id)); i++)
-      await new Promise((r) => setTimeout(r, 150));
-  }
-
-  /** Refuses entries that the core says can never be taken. */
-  async function check(notebook: string, entries: Entry[]) {
-    const known = client.getQueryData<Notebook>(keys.notebook(notebook));
-    const ids = new Set(entries.map((e) => e.id));
-    if (!known || !waiting.value.some((w) => ids.has(w.entry.id))) return;
-    const before = waitingFor(notebook).filter((e) => !ids.has(e.id));
-    const found = await judge(known, [...before, ...entries]);
-    if (found?.fault && found.at >= before.length) {
-      done(entries);
-      refuse({ notebook, entries, why: found.fault });
-    }
-  }
-
-  function refuse(r: Refused) {
-    refused.value = [...refused.value, r];
-    put(refusedPlace(), refused.value);
-  }
-
-  function send(): Promise<void> {
-    if (waiting.value.length === 0) return Promise.resolve();
-    sending ??= sendAll();
-    return sending;
-  }
-
-  /** Sends all that waits, and is over in the same moment in which nothing waits. */
-  async function sendAll() {
-    try {
-      await sendBatches();
-    } finally {
-      sending = null;
-    }
-  }
-
-  async function sendBatches() {
-    clearTimeout(timer);
-    while (waiting.value.length > 0) {
-      const notebook = waiting.value[0]!.notebook;
-      const entries: Entry[] = [];
-      for (const w of waiting.value) {
-        if (
-          w.notebook !== notebook ||
-          entries.length === batchSize ||
-          (apart && w.entry.at !== entries[0]?.at && entries.length)
-        )
-          break;
-        entries.push(w.entry);
-      }
-      try {
-        const fresh = await answer(
-          api.POST('/notebooks/{id}/entries', { params: { path: { id: notebook } }, body: { entries } }),
-        );
-        trouble.value = '';
-        acknowledged(fresh, entries);
-        done(entries);
-      } catch (error) {
-        if (!handle(error, notebook, entries)) return;
-      }
-    }
-    apart = false;
-  }
-
-  /** The server has them: the notebook is as it says, with these entries. */
-  function acknowledged(fresh: Notebook, sent: Entry[]) {
+  /** The server has them: the notebook is as it was, with what it says has changed, and these entries. */
+  function acknowledged(fresh: Schemas['Appended'], sent: Entry[]) {
     const key = keys.notebook(fresh.id);
     const old = client.getQueryData<Notebook>(key);
-    const byId = new Map((old?.entries ?? []).map((e) => [e.id, e]));
+    const { base, sheet: change, ...rest } = fresh;
+    const entries = (change as { entries?: number }).entries ?? old?.sheet.entries ?? 0;
+    atLeast.set(fresh.id, Math.max(entries, atLeast.get(fresh.id) ?? 0));
+    if (!old || (base && base !== held.get(fresh.id))) {
+      held.delete(fresh.id);
+      void client.invalidateQueries({ queryKey: key });
+      return;
+    }
+    const byId = new Map((old.entries ?? []).map((e) => [e.id, e]));
     sent.forEach((e) => byId.set(e.id, e));
-    const notebook = { ...fresh, entries: [...byId.values()] };
+    const sheet = changed(base ? (old.sheet as unknown as Fields) : {}, change as Fields);
+    const notebook: Notebook = {
+      ...old,
+      offer: undefined,
+      bottle: undefined,
+      ...rest,
+      sheet: sheet as unknown as Notebook['sheet'],
+      entries: [...byId.values()],
+    };
+    held.set(fresh.id, notebook.sheet.entries);
     client.setQueryData<Notebook>(key, notebook);
     // Large, and not urgent: the server has it.
-    requestIdleCallback(() => keepCopy('notebook.' + fresh.id, notebook), { timeout: 2_000 });
+    const who = session.id;
+    idly(() => who === session.id && keepCopy('notebook.' + fresh.id, notebook));
     // Somebody else wrote too, or the work view waits: fetch what is missing.
     // Otherwise the whole sheet, of which this holds what the bench needs, is
     // fetched when a view asks for it.
-    const complete = notebook.entries.length === fresh.sheet.entries && !sent.some((e) => e.kind === 'answer');
+    const complete = notebook.entries!.length === notebook.sheet.entries && !sent.some((e) => e.kind === 'answer');
     void client.invalidateQueries({ queryKey: key, refetchType: complete ? 'none' : 'active' });
   }
 
-  /** Tells whether sending may go on with what is left. */
-  function handle(error: unknown, notebook: string, entries: Entry[]): boolean {
-    if (error instanceof Problem && error.status === 401) {
-      trouble.value = 'signed-out';
-      client.setQueryData(keys.me, null);
-      return false;
-    }
-    if (error instanceof Problem && error.status < 500 && error.status !== 429) {
-      if (entries.some((e) => e.at !== entries[0]!.at)) {
-        apart = true; // one bad entry must not hold the good ones up
-        return true;
-      }
-      // Not taken, and it never will be: out of the queue, shown with its reason.
-      done(entries);
-      refuse({ notebook, entries, why: error.message });
-      return true;
-    }
-    trouble.value = error instanceof Offline ? 'offline' : 'failing';
-    why.value = error instanceof Error ? error.message : '';
-    timer = window.setTimeout(() => void send(), retryAfter);
-    return false;
+  let keeping: (() => unknown) | undefined;
+  /** Does the last of these when nothing else is to be done. */
+  function idly(work: () => unknown) {
+    const first = !keeping;
+    keeping = work;
+    if (!first) return;
+    whenIdle(() => {
+      keeping?.();
+      keeping = undefined;
+    });
   }
 
-  function done(entries: Entry[]) {
+  /** Keeps entries and sends them. Resolves to why they are refused, if they are. */
+  async function add(notebook: string, entries: Entry[]): Promise<string | undefined> {
+    const known = client.getQueryData<Notebook>(keys.notebook(notebook));
     const ids = new Set(entries.map((e) => e.id));
-    ids.forEach((id) => localStorage.removeItem(prefix() + id));
-    waiting.value = waiting.value.filter((w) => !ids.has(w.entry.id));
+    // The core here says what the server would: before anything is sent where nothing
+    // arrives anyway, else meanwhile.
+    const before = queue.waitingFor(notebook);
+    if (known && coreReady.value && queue.trouble.value !== '') {
+      const found = await judge(known, [...before, ...entries], true);
+      if (found?.fault && found.at >= before.length) return found.fault;
+    }
+    const verdict = known && queue.trouble.value === '' ? refusal(known, before, entries) : undefined;
+    const sent = queue.add(notebook, entries);
+    const stands = new Promise<void>((done) => void verdict?.then((why) => why === '' && done()));
+    const decided = () => !queue.waiting.value.some((w) => ids.has(w.entry.id));
+    await Promise.race([
+      sent,
+      stands, // that it is sent is seen elsewhere
+      new Promise<void>((done) => {
+        const stop = watch(
+          [queue.all, queue.trouble],
+          () => (decided() || queue.trouble.value !== '') && (stop(), done()),
+        );
+        setTimeout(() => (stop(), done()), patience);
+      }),
+    ]);
+    const mine = queue.refused.value.find((r) => r.entries.some((e) => ids.has(e.id)));
+    if (mine) queue.giveUp(mine); // the caller shows it where it was typed
+    return mine?.why;
   }
 
-  function dismiss(r: Refused) {
-    refused.value = refused.value.filter((x) => x !== r);
-    put(refusedPlace(), refused.value);
-  }
+  /** Whether what was fetched is older than what the server has acknowledged here. */
+  const isOld = (n: Notebook) => n.sheet.entries < (atLeast.get(n.id) ?? 0);
 
-  const pending = computed(() => waiting.value.length);
-  const waitingFor = (notebook: string) => waiting.value.filter((w) => w.notebook === notebook).map((w) => w.entry);
-  useEventListener(window, 'online', () => void send());
-  useEventListener(window, 'storage', (e: StorageEvent) => {
-    if (person.value && e.key?.startsWith(prefix())) load();
+  // What is in this window only would be lost with it: then, and only then, leaving asks.
+  useEventListener(window, 'beforeunload', (e: BeforeUnloadEvent) => {
+    if ((device.full || device.blocked) && queue.waiting.value.length) e.preventDefault();
   });
+  useEventListener(window, 'online', () => void queue.send());
+  whenChangedElsewhere('exactflask.outbox.', () => {
+    if (session.id) queue.load();
+  });
+  // A password was changed, a session begun anew: nothing holds it up any more.
+  watch(
+    () => session.person,
+    (now) => now && !now.mustChange && queue.trouble.value === 'stopped' && void queue.send(),
+  );
 
-  return { open, add, send, dismiss, waitingFor, pending, person, refused, trouble, why, full };
+  return {
+    add,
+    isOld,
+    send: queue.send,
+    resend: queue.resend,
+    giveUp: queue.giveUp,
+    waitingFor: queue.waitingFor,
+    /** Parts an entry that the core here says can never be taken, unless the server is asked just now. */
+    refuse: (notebook: string, entry: Entry | undefined, why: string) => {
+      if (entry && queue.trouble.value !== '') queue.refuse(notebook, queue.inOneGo(entry), why);
+    },
+    pending: computed(() => queue.waiting.value.length),
+    refused: queue.refused,
+    trouble: queue.trouble,
+    why: queue.why,
+    heldWhy: queue.heldWhy,
+    all: queue.all,
+  };
 });

@@ -3,7 +3,9 @@
 import { v7 as uuid } from 'uuid';
 import { computed, type Ref } from 'vue';
 import type { Entry, Notebook, Schemas, Trial } from '@/api/client';
+import { readValue, write } from '@/device/storage';
 import { useOutbox } from '@/notebook/outbox';
+import { useSession } from '@/session/session';
 
 export type TrialType = Trial['type'];
 export type Mark = Schemas['Scale']['mark'];
@@ -13,11 +15,10 @@ export type Timed = Schemas['Timer']['for'];
 const devicePlace = 'exactflask.device';
 
 function device(): string {
-  let id = localStorage.getItem(devicePlace);
-  if (!id) {
-    id = uuid();
-    localStorage.setItem(devicePlace, id);
-  }
+  const known = readValue<string>(devicePlace);
+  if (known) return known;
+  const id = uuid();
+  write(devicePlace, id);
   return id;
 }
 
@@ -25,6 +26,7 @@ type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: st
 
 export function useBench(notebook: Ref<Notebook>) {
   const outbox = useOutbox();
+  const session = useSession();
   const sheet = computed(() => notebook.value.sheet);
 
   function entries(parts: Part[]): Entry[] {
@@ -34,42 +36,63 @@ export function useBench(notebook: Ref<Notebook>) {
     return parts.map((part) => ({
       ...part,
       id: part.id ?? uuid(),
-      author: outbox.person,
+      author: session.id,
       device: device(),
       clock: ++clock,
       at,
     }));
   }
 
+  const ofSample = (trial: string, name: string): Part => ({ kind: 'sample', sample: { trial, name } });
   const add = (...parts: Part[]) => outbox.add(notebook.value.id, entries(parts));
-  const read = (trial: string, mark: Mark, text: string) => add({ kind: 'reading', reading: { trial, mark, text } });
+  const read = (trial: string, mark: Mark, text: string, id?: string) =>
+    add({ ...(id && { id }), kind: 'reading', reading: { trial, mark, text } });
 
   return {
     /** Records the reading the bench waits for, opening a trial of this type where none is open. */
-    record(text: string, opens: TrialType) {
+    record(text: string, opens: TrialType, sample = '', id = uuid()) {
       const expect = sheet.value.next.entry;
       const mark = expect?.mark ?? 'start';
-      if (expect?.trial) return read(expect.trial, mark, text);
+      if (expect?.trial) return read(expect.trial, mark, text, id);
       const trial = uuid();
       // A blank has no sample to measure.
       const first = opens === 'blank' ? 'start' : mark;
       return add(
         { id: trial, kind: 'trial', trial: { type: opens } },
-        { kind: 'reading', reading: { trial, mark: first, text } },
+        ...(sample && opens !== 'blank' ? [ofSample(trial, sample)] : []),
+        { id, kind: 'reading', reading: { trial, mark: first, text } },
       );
     },
+    /** Says which of several samples a trial is of. */
+    belongs: (trial: string, sample: string) => add(ofSample(trial, sample)),
     read,
     correct: (replaces: string, value: string, reason: string) =>
       add({ kind: 'correction', correction: { replaces, value, reason } }),
     withdraw: (replaces: string, reason: string) =>
       add({ kind: 'correction', correction: { replaces, withdraw: true, reason } }),
+    /** Withdraws what was written in one go. */
+    withdrawAll: (ids: string[], reason: string) =>
+      add(...ids.map((replaces): Part => ({ kind: 'correction', correction: { replaces, withdraw: true, reason } }))),
     setAside: (trial: string, reason: string) => add({ kind: 'set-aside', setAside: { trial, reason } }),
     note: (text: string) => add({ kind: 'note', note: { text } }),
     check: (item: string) => add({ kind: 'check', check: { item } }),
     observe: (about: Observed, text: string, trial?: string) =>
       add({ kind: 'observation', observation: { about, text, ...(trial && { trial }) } }),
-    weigh: (of: string, full: string, emptied: string, trial?: string) =>
-      add({ kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } }),
+    /** Writes a mass for the sample that is asked for, opening its trial where none is open. */
+    weigh(of: string, full: string, emptied: string) {
+      const asked = sheet.value.next.weigh;
+      const trial = asked?.trial ?? (asked?.opens && uuid());
+      const weighing: Part = { kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } };
+      if (!asked?.opens || !trial) return add(weighing);
+      const sample = sheet.value.next.entry?.sample;
+      return add(
+        { id: trial, kind: 'trial', trial: { type: asked.opens } },
+        ...(sample ? [ofSample(trial, sample)] : []),
+        weighing,
+      );
+    },
+    prepare: (stock: string, taken: string, madeUp: string) =>
+      add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
     answer: (step: string, text: string, unit: string) => add({ kind: 'answer', answer: { step, text, unit } }),
     known: (known: Schemas['Known']) => add({ kind: 'known', known }),
     timed: (what: Timed, seconds: number, trial?: string) =>

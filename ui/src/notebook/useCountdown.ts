@@ -1,39 +1,39 @@
-// A waiting time that is kept to its end: leak, end colour, stirring.
+// A waiting time that is kept to its end: leak, end colour, stirring. It runs on by
+// the clock through another view, a reload, a device that dozed.
 import { useIntervalFn } from '@vueuse/core';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
+import { draftStands, useDraft } from '@/device/drafts';
 
-export function useCountdown<K extends string>(ended: (kind: K, seconds: number) => void) {
-  const kind = shallowRef<K | ''>('');
-  const seconds = ref(0);
-  const begun = ref(0);
-  const now = ref(0);
-  // By the clock, not by ticks: a device that dozed still knows.
-  const left = computed(() => Math.max(0, seconds.value - (now.value - begun.value) / 1000));
-  const { pause, resume } = useIntervalFn(
-    () => {
-      now.value = Date.now();
-      if (left.value > 0) return;
-      const what = kind.value;
-      stop();
-      if (what === '') return;
-      navigator.vibrate?.(250);
-      ended(what, seconds.value);
-    },
-    200,
-    { immediate: false },
-  );
+export function useCountdown<K extends string>(key: string, ended: (kind: K, seconds: number) => void) {
+  const running = useDraft<{ kind: K | ''; seconds: number; begun: number }>(key, { kind: '', seconds: 0, begun: 0 });
+  const now = ref(Date.now());
+  const kind = computed(() => running.value.kind);
+  const seconds = computed(() => running.value.seconds);
+  const left = computed(() => Math.max(0, seconds.value - (now.value - running.value.begun) / 1000));
+  const { pause, resume } = useIntervalFn(tick, 200, { immediate: false });
+
+  function tick() {
+    now.value = Date.now();
+    if (kind.value === '' || left.value > 0) return;
+    const { kind: what, seconds: time } = running.value;
+    const elsewhere = !draftStands(key); // it has ended in another window
+    stop();
+    if (elsewhere) return;
+    navigator.vibrate?.(250);
+    ended(what as K, time);
+  }
 
   function start(what: K, time: number) {
-    kind.value = what;
-    seconds.value = time;
-    begun.value = now.value = Date.now();
+    now.value = Date.now();
+    running.value = { kind: what, seconds: time, begun: now.value };
     resume();
   }
 
   function stop() {
-    kind.value = '';
+    running.value = { kind: '', seconds: 0, begun: 0 };
     pause();
   }
 
+  if (kind.value !== '') resume();
   return { kind, seconds, left, start, stop };
 }

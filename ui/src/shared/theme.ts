@@ -1,4 +1,6 @@
 // The theme is kept on the device too, so that the first paint has it.
+import { readValue, write } from '@/device/storage';
+
 export type Theme = 'system' | 'light' | 'dark';
 
 const place = 'exactflask.theme';
@@ -6,13 +8,13 @@ const dark = window.matchMedia('(prefers-color-scheme: dark)');
 let current: Theme = 'system';
 
 export function rememberedTheme(): Theme {
-  const kept = localStorage.getItem(place);
+  const kept = readValue<string>(place);
   return kept === 'light' || kept === 'dark' ? kept : 'system';
 }
 
 export function applyTheme(theme: Theme) {
   current = theme;
-  localStorage.setItem(place, theme);
+  write(place, theme);
   const isDark = theme === 'dark' || (theme === 'system' && dark.matches);
   document.documentElement.dataset.theme = isDark ? 'dark' : 'light';
 }

@@ -4,14 +4,14 @@ import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
 import { say } from '@/words';
 
-const props = defineProps<{ notebook: Notebook }>();
-const width = 480;
+const props = defineProps<{ notebook: Notebook; small?: boolean }>();
+const width = computed(() => (props.small ? 260 : 480));
 const sheet = computed(() => props.notebook.sheet);
 const tolerance = computed(() => Number(sheet.value.agreement.allowed));
 
 const ticks = computed(() =>
   sheet.value.trials
-    .filter((t) => t.compared && !t.withdrawn)
+    .filter((t) => t.compared && !t.withdrawn && (!sheet.value.hand || t.ofSample === sheet.value.hand))
     .map((t) => ({
       v: Number(t.compared),
       short: t.short,
@@ -29,7 +29,7 @@ const span = computed(() => {
 });
 const x = (v: number) =>
   24 +
-  ((width - 48) * (Math.min(Math.max(v, span.value.low), span.value.high) - span.value.low)) /
+  ((width.value - 48) * (Math.min(Math.max(v, span.value.low), span.value.high) - span.value.low)) /
     (span.value.high - span.value.low);
 const outside = (v: number) => (v < span.value.low ? '‹' : v > span.value.high ? '›' : '');
 

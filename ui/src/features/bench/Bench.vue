@@ -6,7 +6,7 @@ defineProps<{ id: string }>();
 </script>
 
 <template>
-  <NotebookFrame :id="id" v-slot="{ notebook }">
-    <BenchDesk :key="notebook.id" :notebook="notebook" />
+  <NotebookFrame :id="id" v-slot="{ notebook, whole, stuck }" brief>
+    <BenchDesk :key="notebook.id" :notebook="notebook" :whole="whole" :stuck="stuck" />
   </NotebookFrame>
 </template>

@@ -6,11 +6,12 @@ import { inWords, type Asking, type InWords } from '@/notebook/asking';
 import CautionsDialog from '@/features/bench/CautionsDialog.vue';
 import KeysDialog from '@/features/bench/KeysDialog.vue';
 import LeakDialog from '@/features/bench/LeakDialog.vue';
-import type { Refused } from '@/notebook/outbox';
+import { dropDrafts } from '@/device/drafts';
 import PartnerDialog from '@/features/bench/PartnerDialog.vue';
 import ReasonDialog from '@/features/bench/ReasonDialog.vue';
 import TextDialog from '@/features/bench/TextDialog.vue';
 import type { Bench } from '@/notebook/useBench';
+import PrepareDialog from '@/features/bench/PrepareDialog.vue';
 import WeighDialog from '@/features/bench/WeighDialog.vue';
 import { say, sayList } from '@/words';
 
@@ -54,21 +55,33 @@ const words = computed(() => {
   return what && (inWords as readonly string[]).includes(what) ? (what as InWords) : undefined;
 });
 
-// Where every trial has its own mass, a weighing belongs to the latest.
-const weighedTrial = computed(() =>
-  props.notebook.sheet.setting.weighsEach
-    ? props.notebook.sheet.trials.filter((x) => !x.withdrawn).at(-1)?.id
-    : undefined,
-);
+// Whose mass is asked for, and the one that this would take the place of.
+const weighing = computed(() => {
+  const asked = props.notebook.sheet.next.weigh;
+  const trial = props.notebook.sheet.trials.find((t) => t.id === asked?.trial);
+  return {
+    of: trial?.name ?? (asked?.opens && say(`bench.new.${asked.opens}`)),
+    before: asked?.before,
+  };
+});
 
 /** Closes when the entry was taken; else says why, and nothing typed is lost. */
-async function write(entry: Promise<Refused | undefined>) {
+async function write(entry: Promise<string | undefined>) {
   const about = props.asking;
-  const refused = await entry;
+  const draft = draftOf.value;
+  const why = await entry;
+  if (why === undefined) dropDrafts(draft);
   if (props.asking !== about) return; // the person has gone on
-  problem.value = refused?.why ?? '';
-  if (!refused) emit('close');
+  problem.value = why ?? '';
+  if (why === undefined) emit('close');
 }
+
+// What is half typed in a dialog is kept under what it is about.
+const draftOf = computed(() => {
+  const a = props.asking;
+  const about = a?.what === 'correct' ? a.place.reading.entry : a && 'trial' in a ? a.trial.id : '';
+  return `dialog.${props.notebook.id}.${a?.what ?? ''}.${about}`;
+});
 
 function decided(reason: string, value: string) {
   const a = props.asking;
@@ -93,6 +106,7 @@ function said(text: string) {
 <template>
   <ReasonDialog
     v-if="reasoned"
+    :draft="draftOf"
     :title="reasoned.title"
     :text="reasoned.text"
     :reasons="reasoned.reasons"
@@ -103,6 +117,7 @@ function said(text: string) {
   />
   <TextDialog
     v-else-if="words"
+    :draft="draftOf"
     :title="say(`bench.words.${words}`)"
     :label="say(`dialog.words.${words}`)"
     :most="words === 'note' ? 2000 : 300"
@@ -113,9 +128,20 @@ function said(text: string) {
   />
   <WeighDialog
     v-else-if="asking?.what === 'weigh'"
+    :draft="draftOf"
     :what="notebook.sheet.setting.weighs"
+    :trial="weighing.of"
+    :before="weighing.before"
     :problem="problem"
-    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied, weighedTrial))"
+    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied))"
+    @close="emit('close')"
+  />
+  <PrepareDialog
+    v-else-if="asking?.what === 'prepare'"
+    :draft="draftOf"
+    :units="notebook.sheet.units"
+    :problem="problem"
+    @done="(stock, taken, madeUp) => write(bench.prepare(stock, taken, madeUp))"
     @close="emit('close')"
   />
   <LeakDialog

@@ -10,7 +10,7 @@ const props = defineProps<{ notebook: Notebook; small?: boolean }>();
 // Sizes in the drawing's own units. The small one stands beside the keys of a
 // phone, and its letters must still be read there.
 const large = { width: 216, height: 576, scale: 518, left: 46, right: 84, bands: 96, step: 22, shown: 5, font: 15 };
-const little = { width: 112, height: 440, scale: 384, left: 24, right: 46, bands: 52, step: 20, shown: 3, font: 13 };
+const little = { width: 112, height: 440, scale: 384, left: 24, right: 46, bands: 52, step: 20, shown: 3, font: 14 };
 const size = computed(() => (props.small ? little : large));
 const top = 18;
 const bottom = computed(() => top + size.value.scale);
@@ -18,7 +18,10 @@ const bottom = computed(() => top + size.value.scale);
 const sheet = computed(() => props.notebook.sheet);
 const capacity = computed(() => Number(props.notebook.practical.glass.burette.capacity));
 const onGlass = (v: number) => Math.min(capacity.value * 1.03, Math.max(-capacity.value * 0.02, v));
-const y = (v: number) => top + (size.value.scale * onGlass(v)) / capacity.value;
+// A scale that shows what is left is full at its top.
+const depth = (v: number) => (props.notebook.practical.glass.burette.rising ? capacity.value - v : v);
+const onScale = (v: number) => top + (size.value.scale * onGlass(v)) / capacity.value;
+const y = (reading: number) => onScale(depth(reading));
 
 const marks = computed(() => {
   const step = capacity.value > 30 ? 0.5 : 0.25;

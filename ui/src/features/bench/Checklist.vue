@@ -2,18 +2,18 @@
 // A list of what is done before or after: one tap each, with the time.
 import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
-import { say } from '@/words';
+import { dates, say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; list: 'setup' | 'cleanup'; timing: string; left: number }>();
 defineEmits<{ check: [item: string]; uncheck: [entry: string]; wait: [] }>();
 const items = computed(() => props.notebook.sheet[props.list]);
 const done = computed(() => items.value.filter((i) => i.done).length);
-const time = (at: string) => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2-digit', minute: '2-digit' });
 </script>
 
 <template>
   <details class="panel p-3" :open="list === 'setup' && notebook.sheet.stage === 'untouched'">
-    <summary class="flex min-h-10 items-center gap-2 font-semibold">
+    <summary class="flex min-h-11 items-center gap-2 font-semibold">
       <span>{{ say(`bench.${list}`) }}</span>
       <span class="figure text-quiet">{{ done }}/{{ items.length }}</span>
     </summary>

@@ -1,28 +1,50 @@
 <script setup lang="ts">
-// The large entry: a number pad alone, or a finger alone, drives it.
+// The large entry: a number pad alone, or a finger alone, drives it. Every row has its
+// place whether or not there is something in it: what is about to be touched never moves.
 import { BackspaceIcon } from '@heroicons/vue/24/outline';
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
-import type { Notebook } from '@/api/client';
+import type { Notebook, Trial } from '@/api/client';
+import type { Ahead, PadAction } from '@/features/bench/useRecording';
+import { colours } from '@/features/bench/useChoices';
 import type { TrialType } from '@/notebook/useBench';
+import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import { say } from '@/words';
 
-const props = defineProps<{ notebook: Notebook; busy: boolean; problem: string; timing: string; left: number }>();
+const props = defineProps<{
+  notebook: Notebook;
+  problem: string;
+  ahead: Ahead[];
+  types: TrialType[];
+  closed: string; // why nothing can be typed now
+  ended?: Trial;
+  timing: string;
+  left: number;
+}>();
 const emit = defineEmits<{
-  record: [text: string, opens: TrialType];
-  note: [text: string];
-  refill: [text: string];
-  again: [text: string];
+  act: [action: PadAction, text: string, opens: TrialType, sample: string];
+  colour: [value: string];
   timer: [];
 }>();
 const text = defineModel<string>({ required: true });
+const type = defineModel<TrialType>('type', { required: true });
 
 const coarse = useMediaQuery('(pointer: coarse)');
 const box = ref<HTMLInputElement>();
 const expect = computed(() => props.notebook.sheet.next.entry);
-const types: TrialType[] = ['rough', 'accurate', 'blank', 'practice'];
-const type = ref<TrialType>('accurate');
-watch(expect, (e) => e?.opens && (type.value = e.opens), { immediate: true });
+watch(
+  () => expect.value?.opens,
+  (opens) => opens && (type.value = opens),
+  { immediate: true },
+);
+// Of several samples the one that is proposed, until another is chosen.
+const sample = ref('');
+watch(
+  () => expect.value?.sample,
+  (name) => (sample.value = name ?? ''),
+  { immediate: true },
+);
+const samples = computed(() => props.notebook.sheet.setting.samples ?? []);
 
 const running = computed(() => expect.value?.trial !== undefined && expect.value.mark === 'end');
 const what = computed(() => {
@@ -36,16 +58,9 @@ const what = computed(() => {
 const digits = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.'];
 const actions = ['note', 'refill', 'again'] as const;
 
-function record() {
-  const reading = text.value.trim() || expect.value?.proposal || '';
-  emit('record', reading, type.value);
-}
-
-function act(action: (typeof actions)[number]) {
-  const reading = text.value.trim();
-  if (action === 'note') emit('note', reading);
-  else if (action === 'refill') emit('refill', reading);
-  else emit('again', reading);
+function act(action: PadAction) {
+  if (props.closed) return;
+  emit('act', action, text.value.trim(), type.value, sample.value);
 }
 
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
@@ -54,93 +69,138 @@ defineExpose({ focus, act, running });
 </script>
 
 <template>
-  <form class="panel p-3 sm:p-4" @submit.prevent="record">
-    <div
-      v-if="expect?.opens"
-      class="mb-2 grid grid-cols-4 gap-1.5 max-sm:grid-cols-2"
-      role="radiogroup"
-      :aria-label="say('bench.type')"
-    >
-      <label
-        v-for="k in types"
-        :key="k"
-        class="grid min-h-12 cursor-pointer place-items-center rounded-glass border-2 px-1 text-center text-sm font-semibold has-focus-visible:outline-3 has-focus-visible:outline-accent"
-        :class="[type === k ? 'border-accent bg-tint' : 'border-hair', k === 'rough' && 'border-dashed']"
+  <form
+    class="panel p-3 max-lg:p-2 short:grid short:grid-cols-2 short:gap-x-3 short:p-1.5"
+    data-test="pad"
+    @submit.prevent="act('record')"
+  >
+    <div class="min-w-0">
+      <div
+        v-if="expect?.opens"
+        class="grid h-12 auto-cols-fr grid-flow-col gap-1 short:h-11"
+        role="radiogroup"
+        :aria-label="say('bench.type')"
       >
-        <input v-model="type" type="radio" :value="k" class="sr-only" />
-        {{ say(`bench.types.${k}`) }}
+        <label
+          v-for="k in types"
+          :key="k"
+          class="grid cursor-pointer place-items-center rounded-glass border-2 px-0.5 text-center text-sm leading-tight font-semibold has-focus-visible:outline-3 has-focus-visible:outline-accent"
+          :class="[type === k ? 'chosen' : 'border-hair', k === 'rough' && 'border-dashed']"
+        >
+          <input v-model="type" type="radio" :value="k" class="sr-only" />
+          {{ say(`bench.types.${k}`) }}
+        </label>
+      </div>
+      <div v-else class="grid h-12 grid-cols-3 gap-1 short:h-11">
+        <template v-if="running">
+          <button
+            v-for="a in actions"
+            :key="a"
+            type="button"
+            class="button px-1 text-sm leading-tight"
+            aria-describedby="reading-help"
+            @click="act(a)"
+          >
+            {{ say(`bench.actions.${a}`) }}
+          </button>
+        </template>
+      </div>
+      <div v-if="samples.length" class="mt-1 flex h-12 items-center gap-2">
+        <template v-if="expect?.opens && type !== 'blank'">
+          <label for="of-sample" class="label">{{ say('bench.ofSample') }}</label>
+          <select id="of-sample" v-model="sample" class="field">
+            <option v-for="name in samples" :key="name" :value="name">{{ name }}</option>
+          </select>
+        </template>
+      </div>
+      <label for="reading" class="mt-1 block truncate leading-6 font-semibold">
+        {{ what.mark }} <span class="text-quiet">{{ say('bench.of') }} {{ what.of }}</span>
       </label>
-    </div>
-    <label for="reading" class="block font-semibold">
-      {{ what.mark }} <span class="text-quiet">{{ say('bench.of') }} {{ what.of }}</span>
-    </label>
-    <div class="mt-1 flex items-center gap-2">
-      <input
-        id="reading"
-        ref="box"
-        v-model="text"
-        class="figure h-16 w-full min-w-0 rounded-glass border-2 border-accent bg-glass px-3 text-right text-[2.5rem] font-semibold"
-        :inputmode="coarse ? 'none' : 'decimal'"
-        autocomplete="off"
-        :placeholder="expect?.proposal"
-        enterkeyhint="done"
-        maxlength="24"
-        :aria-invalid="problem !== ''"
-        aria-describedby="reading-help"
-      />
-      <span class="w-10 text-xl">{{ notebook.sheet.units.volume }}</span>
-    </div>
-    <p
-      id="reading-help"
-      class="min-h-6 py-1 text-sm"
-      :class="problem ? 'font-semibold text-alarm' : 'text-quiet'"
-      :role="problem ? 'alert' : undefined"
-    >
-      <template v-if="problem">{{ problem }}</template>
-      <template v-else-if="expect?.proposal">{{ say('bench.accept', { reading: expect.proposal }) }}</template>
-    </p>
-    <div class="grid grid-cols-3 gap-2">
-      <button
-        v-for="d in digits"
-        :key="d"
-        type="button"
-        class="button figure text-[1.75rem]"
-        tabindex="-1"
-        @click="text += d"
-      >
-        {{ d }}
-      </button>
-      <button type="button" class="button" tabindex="-1" @click="text = text.slice(0, -1)">
-        <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ say('bench.back') }}</span>
-      </button>
-    </div>
-    <button type="submit" class="button-main mt-2 min-h-14 w-full text-xl" :disabled="busy">
-      {{ say('bench.record') }}
-    </button>
-    <div v-if="running" class="mt-2 grid grid-cols-3 gap-2">
-      <button
-        v-for="a in actions"
-        :key="a"
-        type="button"
-        class="button px-1 text-sm leading-tight"
-        :title="say(`bench.actionsHelp.${a}`)"
-        @click="act(a)"
-      >
-        {{ say(`bench.actions.${a}`) }}
-      </button>
-      <button type="button" class="button relative col-span-3 overflow-hidden" @click="emit('timer')">
-        <span
-          v-if="timing === 'end-colour'"
-          class="absolute inset-y-0 left-0 bg-tint"
-          :style="{ width: `${100 * (1 - left / notebook.sheet.setting.hold)}%` }"
-          aria-hidden="true"
+      <div class="flex items-center gap-2">
+        <input
+          id="reading"
+          ref="box"
+          v-model="text"
+          class="figure h-14 w-full min-w-0 rounded-glass border-2 border-accent bg-glass px-3 text-right text-[2.25rem] font-semibold read-only:border-hair read-only:bg-well"
+          :inputmode="coarse ? 'none' : 'decimal'"
+          autocomplete="off"
+          :placeholder="closed ? '' : expect?.proposal"
+          :readonly="closed !== ''"
+          enterkeyhint="done"
+          maxlength="24"
+          :aria-invalid="problem !== ''"
+          aria-describedby="reading-help"
         />
-        <span class="relative">{{
-          timing === 'end-colour'
-            ? say('bench.timerRuns', { left: Math.ceil(left) })
-            : say('bench.timerStart', { seconds: notebook.sheet.setting.hold })
-        }}</span>
+        <span class="w-10 text-xl">{{ notebook.sheet.units.volume }}</span>
+      </div>
+      <div
+        id="reading-help"
+        class="h-[4rem] overflow-y-auto short:h-11 py-1 text-sm leading-snug text-quiet"
+        tabindex="-1"
+      >
+        <p v-if="closed" class="font-semibold text-rough" role="status">{{ closed }}</p>
+        <p v-else-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
+        <p v-else-if="ahead.length">
+          {{ say('bench.ahead') }} <span class="figure font-semibold">{{ ahead.map((a) => a.text).join(', ') }}</span>
+        </p>
+        <p v-else-if="expect?.proposal">{{ say('bench.accept', { reading: expect.proposal }) }}</p>
+        <p v-else-if="running">{{ say('bench.runningHelp') }}</p>
+      </div>
+    </div>
+    <div class="min-w-0">
+      <div class="grid grid-cols-3 gap-1.5">
+        <button
+          v-for="d in digits"
+          :key="d"
+          type="button"
+          class="button figure min-h-11 text-[1.5rem] lg:min-h-12 short:min-h-9"
+          tabindex="-1"
+          :disabled="closed !== ''"
+          @click="text += d"
+        >
+          {{ d }}
+        </button>
+        <button
+          type="button"
+          class="button min-h-11 lg:min-h-12 short:min-h-9"
+          tabindex="-1"
+          :disabled="closed !== ''"
+          @click="text = text.slice(0, -1)"
+        >
+          <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ say('bench.back') }}</span>
+        </button>
+      </div>
+      <button
+        type="submit"
+        class="button-main mt-1.5 min-h-13 w-full text-xl short:min-h-11"
+        :aria-disabled="closed !== ''"
+        data-test="record"
+      >
+        {{ say('bench.record') }}
       </button>
+      <div class="mt-1.5 h-12">
+        <button v-if="running" type="button" class="button relative h-12 w-full overflow-hidden" @click="emit('timer')">
+          <span
+            v-if="timing === 'end-colour'"
+            class="absolute inset-y-0 left-0 bg-tint"
+            :style="{ width: `${100 * (1 - left / notebook.sheet.setting.hold)}%` }"
+            aria-hidden="true"
+          />
+          <span class="relative">{{
+            timing === 'end-colour'
+              ? say('bench.timerRuns', { left: Math.ceil(left) })
+              : say('bench.timerStart', { seconds: notebook.sheet.setting.hold })
+          }}</span>
+        </button>
+        <ChoiceGroup
+          v-else-if="ended"
+          wide
+          :label="say('bench.colourOf', { trial: ended.name })"
+          :options="colours.map((value) => ({ value, text: say(`bench.colours.${value}`) }))"
+          :now="ended.endColour"
+          @choose="(c) => emit('colour', c)"
+        />
+      </div>
     </div>
   </form>
 </template>

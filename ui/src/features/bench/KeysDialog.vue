@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { useSettings } from '@/device/settings';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
 const emit = defineEmits<{ close: [] }>();
+const settings = useSettings();
 const keys = [
   ['Enter', 'enter'],
   ['+', 'plus'],
@@ -30,5 +32,9 @@ const keys = [
       </template>
     </dl>
     <p class="mt-3 text-sm text-quiet">{{ say('keys.when') }}</p>
+    <label v-for="name in ['keys', 'sound'] as const" :key="name" class="mt-1 flex min-h-11 items-center gap-3">
+      <input v-model="settings[name]" type="checkbox" class="size-5 accent-accent" />
+      {{ say(`account.${name}`) }}
+    </label>
   </AppDialog>
 </template>

@@ -11,7 +11,7 @@ defineProps<{ notebook: Notebook }>();
     <h2 class="label mb-1">{{ say('bench.log') }}</h2>
     <ul class="list-disc pl-5">
       <li v-for="(l, i) in notebook.sheet.log" :key="i" :class="l.withdrawn && 'line-through'">
-        <span class="text-quiet">{{ l.what }}:</span> {{ l.text }}
+        <span v-if="l.what" class="text-quiet">{{ l.what }}:</span> {{ l.text }}
       </li>
       <li v-for="n in notebook.sheet.notes" :key="n.entry">{{ n.text }}</li>
     </ul>

@@ -3,6 +3,7 @@
 // choose, so that a number pad alone will do.
 import { useEventListener } from '@vueuse/core';
 import { nextTick, onMounted, ref } from 'vue';
+import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
@@ -12,12 +13,13 @@ const props = defineProps<{
   reasons: string[];
   asksValue?: boolean;
   problem: string;
+  draft: string;
 }>();
 const emit = defineEmits<{ done: [reason: string, value: string]; close: [] }>();
 
-const value = ref('');
+const value = useDraft(props.draft + '.value', '');
 const step = ref<'value' | 'reason' | 'words'>(props.asksValue ? 'value' : 'reason');
-const words = ref('');
+const words = useDraft(props.draft + '.words', '');
 const field = ref<HTMLInputElement>();
 const list = ref<HTMLElement>();
 const valueField = ref<HTMLInputElement>();
@@ -54,7 +56,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <AppDialog :title="title" @close="emit('close')">
+  <AppDialog :title="title" :typed="(value || words) !== ''" @close="emit('close')">
     <p class="mb-3 text-quiet">{{ text }}</p>
     <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
     <form v-if="step === 'value'" @submit.prevent="valueDone">

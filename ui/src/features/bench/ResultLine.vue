@@ -9,7 +9,7 @@ defineProps<{ notebook: Notebook }>();
 
 <template>
   <section
-    v-if="notebook.sheet.soFar || notebook.sheet.remarks.length"
+    v-if="notebook.sheet.soFar || notebook.sheet.remarks.length || notebook.bottle"
     class="panel p-3"
     :aria-label="say('bench.resultLine')"
     data-test="result-line"
@@ -22,6 +22,9 @@ defineProps<{ notebook: Notebook }>();
         :to="{ name: 'result', params: { id: notebook.id } }"
         >{{ say('bench.working') }}</RouterLink
       >
+    </p>
+    <p v-if="notebook.bottle" class="text-sm" :class="notebook.bottle.low ? 'font-semibold text-alarm' : 'text-quiet'">
+      {{ notebook.bottle.text }}
     </p>
     <p v-for="n in notebook.sheet.remarks" :key="n" class="text-sm text-quiet">{{ n }}</p>
   </section>

@@ -1,31 +1,40 @@
 <script setup lang="ts">
-// Whether everything recorded has reached the server, and what was not taken.
-import type { Entry } from '@/api/client';
+// Whether everything recorded has reached the server: a line that is always there, of
+// the same size whatever it says. What waits, and what was not taken, is behind it.
+import { computed, ref } from 'vue';
 import { useOutbox } from '@/notebook/outbox';
+import WaitingDialog from '@/features/bench/WaitingDialog.vue';
 import { say } from '@/words';
 
 const outbox = useOutbox();
-const said = (e: Entry) =>
-  e.reading?.text ?? e.correction?.value ?? e.note?.text ?? e.observation?.text ?? e.setAside?.reason ?? e.kind;
+const open = ref(false);
+const state = computed(() => {
+  if (outbox.refused.length) return 'refused';
+  if (!outbox.pending) return 'sent';
+  return outbox.trouble === '' ? 'sending' : 'waiting';
+});
 </script>
 
 <template>
-  <div>
-    <p
-      v-if="outbox.pending"
-      class="mb-2 rounded-glass border border-dashed border-rough bg-glass p-2.5 font-semibold text-rough"
-      role="status"
-    >
-      {{ say('bench.pending', {}, outbox.pending) }}
-      <span v-if="outbox.trouble" class="block text-sm font-normal">{{ outbox.why }}</span>
-      <template v-if="outbox.full"> {{ say('bench.deviceFull') }}</template>
-    </p>
-    <div v-for="(r, i) in outbox.refused" :key="i" class="mb-2 rounded-glass border border-alarm p-2.5" role="alert">
-      <p class="font-semibold text-alarm">{{ say('bench.refused') }}: {{ r.why }}</p>
-      <p class="figure text-sm">
-        {{ r.entries.map(said).join(', ') }}
-      </p>
-      <button type="button" class="button mt-2" @click="outbox.dismiss(r)">{{ say('bench.dismiss') }}</button>
-    </div>
-  </div>
+  <button
+    type="button"
+    class="flex min-h-11 w-44 items-center justify-end gap-2 rounded-glass px-2 text-right text-sm leading-tight hover:bg-tint max-sm:w-28 max-sm:px-1"
+    :class="{
+      'text-quiet': state === 'sent' || state === 'sending',
+      'font-semibold text-rough': state === 'waiting',
+      'font-semibold text-alarm': state === 'refused',
+    }"
+    data-test="sent"
+    @click="open = true"
+  >
+    <span v-if="state === 'refused'">{{ say('sent.refused', {}, outbox.refused.length) }}</span>
+    <span v-else-if="state === 'sent'">{{ say('sent.all') }}</span>
+    <span v-else>{{ say(`sent.${state}`, {}, outbox.pending) }}</span>
+    <span
+      class="size-2.5 shrink-0 rounded-full border-2 border-current"
+      :class="state !== 'sent' && 'bg-current'"
+      aria-hidden="true"
+    />
+  </button>
+  <WaitingDialog v-if="open" @close="open = false" />
 </template>

@@ -1,12 +1,20 @@
 <script setup lang="ts">
 // Something in words: a note, a batch, where a waste went.
 import { onMounted, ref } from 'vue';
+import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
-const props = defineProps<{ title: string; label: string; problem: string; most: number; lines?: number }>();
+const props = defineProps<{
+  title: string;
+  label: string;
+  problem: string;
+  most: number;
+  lines?: number;
+  draft: string;
+}>();
 const emit = defineEmits<{ done: [text: string]; close: [] }>();
-const text = ref('');
+const text = useDraft(props.draft, '');
 const field = ref<HTMLTextAreaElement>();
 onMounted(() => setTimeout(() => field.value?.focus()));
 const ready = () => text.value.trim() && emit('done', text.value.trim());
@@ -19,7 +27,7 @@ const enter = (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <AppDialog :title="title" @close="emit('close')">
+  <AppDialog :title="title" :typed="text !== ''" @close="emit('close')">
     <form @submit.prevent="ready">
       <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <label class="label" for="in-words">{{ label }}</label>

@@ -10,8 +10,15 @@ defineProps<{
   unit: string;
   people: Record<string, string>;
   actions: boolean;
+  samples?: string[];
 }>();
-defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
+defineEmits<{
+  correct: [place: Place];
+  belongs: [trial: Trial, sample: string];
+  aside: [trial: Trial];
+  restore: [trial: Trial];
+  withdraw: [trial: Trial];
+}>();
 const marks = ['start', 'end'] as const;
 const histories = ['type', 'start', 'end', 'setAside', 'others'] as const;
 const struck = (t: Trial, mark: (typeof histories)[number]): Schemas['Struck'][] => t.struck[mark] ?? [];
@@ -39,7 +46,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
         <button
           v-if="t[mark] && actions && !t.withdrawn"
           type="button"
-          class="min-h-10 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
+          class="min-h-11 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
           :aria-label="`${say('bench.correct')}: ${t.name}, ${say(`bench.${mark}`)} ${t[mark].text}`"
           @click="$emit('correct', place(t, mark))"
         >
@@ -67,6 +74,18 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
           <span v-if="t.endColour" class="text-quiet">
             {{ say('bench.colour') }}: {{ say(`bench.colours.${t.endColour}`) }}
           </span>
+          <label v-if="samples?.length && actions && !t.withdrawn" class="text-quiet">
+            {{ say('bench.ofSample') }}
+            <select
+              class="min-h-11 rounded-glass border border-hair bg-glass px-1"
+              :value="t.ofSample ?? ''"
+              @change="$emit('belongs', t, ($event.target as HTMLSelectElement).value)"
+            >
+              <option v-if="!t.ofSample" value="">–</option>
+              <option v-for="name in samples" :key="name" :value="name">{{ name }}</option>
+            </select>
+          </label>
+          <span v-else-if="t.ofSample" class="text-quiet">{{ t.ofSample }}</span>
           <span v-if="t.sample" class="text-quiet">
             {{ say('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ unit }}
           </span>
@@ -74,7 +93,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             <button
               v-if="t.setAside"
               type="button"
-              class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+              class="min-h-11 rounded px-1 underline hover:bg-tint"
               @click="$emit('restore', t)"
             >
               {{ say('bench.restore') }}
@@ -82,7 +101,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             <button
               v-else-if="t.titre"
               type="button"
-              class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+              class="min-h-11 rounded px-1 underline hover:bg-tint"
               @click="$emit('aside', t)"
             >
               {{ say('bench.setAside') }}
@@ -90,7 +109,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             <button
               v-else
               type="button"
-              class="-my-1 min-h-8 rounded px-1 underline hover:bg-tint"
+              class="min-h-11 rounded px-1 underline hover:bg-tint"
               @click="$emit('withdraw', t)"
             >
               {{ say('bench.withdraw') }}
@@ -102,7 +121,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             <component
               :is="actions ? 'button' : 'span'"
               type="button"
-              class="min-h-8 rounded"
+              class="min-h-11 rounded"
               :class="actions && 'underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint'"
               @click="actions && $emit('correct', p)"
             >

@@ -1,15 +1,33 @@
 <script setup lang="ts">
 // The record: every reading as it was written, corrections struck through.
+import { computed, ref } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
 import TrialRow from '@/features/bench/TrialRow.vue';
 import type { Place } from '@/notebook/useBench';
 import { say } from '@/words';
 
-defineProps<{ notebook: Notebook; actions: boolean }>();
-defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: Trial]; withdraw: [trial: Trial] }>();
+const props = defineProps<{ notebook: Notebook; actions: boolean }>();
+
+// Of a long notebook the last trials are shown, and more on request.
+const step = 30;
+const most = ref(step);
+const hidden = computed(() => Math.max(0, props.notebook.sheet.trials.length - most.value));
+const shown = computed(() => props.notebook.sheet.trials.slice(hidden.value));
+defineEmits<{
+  correct: [place: Place];
+  belongs: [trial: Trial, sample: string];
+  aside: [trial: Trial];
+  restore: [trial: Trial];
+  withdraw: [trial: Trial];
+}>();
 </script>
 
 <template>
+  <p v-if="hidden" class="mb-2">
+    <button type="button" class="button w-full" @click="most += 4 * step">
+      {{ say('bench.earlier', {}, hidden) }}
+    </button>
+  </p>
   <table class="w-full border-collapse text-left">
     <thead>
       <tr class="border-b-2 border-quiet text-sm">
@@ -20,13 +38,15 @@ defineEmits<{ correct: [place: Place]; aside: [trial: Trial]; restore: [trial: T
       </tr>
     </thead>
     <TrialRow
-      v-for="t in notebook.sheet.trials"
+      v-for="t in shown"
       :key="t.id"
       :t="t"
       :unit="notebook.sheet.units.volume"
       :people="notebook.people"
       :actions="actions"
+      :samples="notebook.sheet.setting.samples"
       @correct="(place) => $emit('correct', place)"
+      @belongs="(trial, sample) => $emit('belongs', trial, sample)"
       @aside="(trial) => $emit('aside', trial)"
       @restore="(trial) => $emit('restore', trial)"
       @withdraw="(trial) => $emit('withdraw', trial)"

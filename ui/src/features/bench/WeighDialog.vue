@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // A mass by difference: vessel with the solid, then the emptied vessel.
 import { onMounted, ref } from 'vue';
+import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
-const props = defineProps<{ problem: string; what?: string }>();
+const props = defineProps<{ problem: string; what?: string; trial?: string; before?: string; draft: string }>();
 const emit = defineEmits<{ done: [of: string, full: string, emptied: string]; close: [] }>();
-const values = ref({ of: props.what ?? '', full: '', emptied: '' });
+const values = useDraft(props.draft, { of: props.what ?? '', full: '', emptied: '' });
 const fields = ['of', 'full', 'emptied'] as const;
 const first = ref<HTMLInputElement[]>();
 onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
@@ -17,8 +18,10 @@ function ready() {
 </script>
 
 <template>
-  <AppDialog :title="say('bench.weigh')" @close="emit('close')">
+  <AppDialog :title="say('bench.weigh')" :typed="(values.full || values.emptied) !== ''" @close="emit('close')">
     <form @submit.prevent="ready">
+      <p v-if="trial" class="mb-2">{{ say('dialog.weigh.for', { trial }) }}</p>
+      <p v-if="before" class="mb-2 font-semibold text-rough">{{ say('dialog.weigh.before', { mass: before }) }}</p>
       <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <template v-for="f in fields" :key="f">
         <label class="label" :for="'weigh-' + f">{{ say(`dialog.weigh.${f}`) }}</label>

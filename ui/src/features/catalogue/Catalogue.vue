@@ -4,7 +4,10 @@
 import { computed, ref } from 'vue';
 import { useAddReaction, useCatalogue, useDropReaction } from '@/api/queries';
 import Trouble from '@/shared/Trouble.vue';
+import { useSession } from '@/session/session';
 import { say } from '@/words';
+
+const session = useSession();
 
 const { data, error, refetch } = useCatalogue();
 const add = useAddReaction();
@@ -100,7 +103,9 @@ async function keep() {
             <tr class="border-b border-hair">
               <td colspan="3" class="pb-2 text-sm">
                 <span v-for="c in s.cautions" :key="c.from + c.text" class="block">
-                  <span v-if="c.from !== '0'" class="figure text-quiet">≥ {{ c.from }} mol/L: </span>{{ c.text }}
+                  <span v-if="c.from !== '0'" class="figure text-quiet"
+                    >≥ {{ c.from }} {{ session.person?.units.concentration }}: </span
+                  >{{ c.text }}
                 </span>
               </td>
             </tr>

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 // The notebook in ink, to be read from the top.
+import { ref } from 'vue';
 import { useJournal } from '@/api/queries';
 import NotebookFrame from '@/shared/NotebookFrame.vue';
 import Trouble from '@/shared/Trouble.vue';
-import { say } from '@/words';
+import { dates, say } from '@/words';
 
 const props = defineProps<{ id: string }>();
-const { data: journal, error, refetch } = useJournal(() => props.id);
+const page = ref(0);
+const { data: journal, error, refetch } = useJournal(() => props.id, page);
 const when = (at: string) =>
-  new Date(at).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'medium' }).replace(',', '');
+  new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'medium' }).replace(',', '');
+// The day is not said twice.
+const cameIn = (line: { at: string; received: string }) => {
+  const [day, time] = when(line.received).split(' ');
+  return when(line.at).startsWith(day!) ? time : `${day} ${time}`;
+};
 </script>
 
 <template>
@@ -17,11 +24,26 @@ const when = (at: string) =>
     <section v-else-if="journal" class="panel p-4">
       <h2 class="text-xl font-bold">{{ say('journal.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say('journal.intro') }}</p>
+      <nav v-if="journal.pages > 1" class="mb-3 flex items-center gap-3" :aria-label="say('journal.title')">
+        <button type="button" class="button" :disabled="journal.page <= 1" @click="page = journal.page - 1">
+          {{ say('journal.earlier') }}
+        </button>
+        <span class="figure">{{ say('journal.page', { page: journal.page, pages: journal.pages }) }}</span>
+        <button type="button" class="button" :disabled="journal.page >= journal.pages" @click="page = journal.page + 1">
+          {{ say('journal.later') }}
+        </button>
+      </nav>
       <p v-if="journal.lines.length === 0">{{ say('journal.empty') }}</p>
-      <table v-else class="w-full border-collapse text-left">
+      <table v-else class="w-full border-collapse text-left max-[22.5rem]:text-sm max-[22.5rem]:wrap-anywhere">
         <thead>
           <tr class="border-b-2 border-quiet text-sm">
-            <th v-for="k in ['when', 'who', 'what', 'entry'] as const" :key="k" scope="col" class="py-1.5 pr-3">
+            <th
+              v-for="k in ['when', 'received', 'who', 'what', 'entry'] as const"
+              :key="k"
+              scope="col"
+              class="py-1.5 pr-3"
+              :class="{ 'max-sm:hidden': k === 'received' }"
+            >
               {{ say(`journal.${k}`) }}
             </th>
           </tr>
@@ -30,6 +52,12 @@ const when = (at: string) =>
           <tr v-for="line in journal.lines" :key="line.entry" class="border-b border-hair align-top">
             <td class="figure py-1.5 pr-3 text-sm whitespace-nowrap text-quiet max-sm:whitespace-normal">
               {{ when(line.at) }}
+              <span class="block sm:hidden">{{ say('journal.cameIn', { time: cameIn(line) }) }}</span>
+              <span v-if="line.far" class="block font-sans whitespace-normal text-alarm sm:hidden">{{ line.far }}</span>
+            </td>
+            <td class="max-sm:hidden figure py-1.5 pr-3 text-sm whitespace-nowrap text-quiet max-sm:whitespace-normal">
+              {{ cameIn(line) }}
+              <span v-if="line.far" class="block font-sans whitespace-normal text-alarm">{{ line.far }}</span>
             </td>
             <td class="py-1.5 pr-3 text-sm">{{ line.by }}</td>
             <td class="py-1.5 pr-3 font-semibold">{{ line.what }}</td>

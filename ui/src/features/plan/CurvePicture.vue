@@ -1,17 +1,26 @@
 <script setup lang="ts">
 // The predicted curve with the bands of indicators, the equivalence and its
 // one-drop steps. It draws what the core computed.
+import { useMediaQuery } from '@vueuse/core';
 import { computed } from 'vue';
 import type { Schemas } from '@/api/client';
 import { say } from '@/words';
 
 const props = defineProps<{
-  curve: Schemas['PlannedCurve'];
+  curve: Schemas['Curve'];
   indicators: Schemas['Indicator'][];
   chosen?: string;
   unit: string;
+  rests?: string[];
+  title: string; // of the practical, for the names of files
 }>();
-const box = { width: 560, height: 380, left: 48, right: 150, top: 12, bottom: 340 };
+// In the drawing's own units: on a phone it is drawn smaller, and its letters stay as large.
+const narrow = useMediaQuery('(max-width: 40rem)');
+const box = computed(() =>
+  narrow.value
+    ? { width: 350, height: 300, left: 44, right: 104, top: 12, bottom: 260 }
+    : { width: 560, height: 380, left: 48, right: 150, top: 12, bottom: 340 },
+);
 
 const to = computed(() => props.curve.points.at(-1)!.v);
 const range = computed(() => {
@@ -22,12 +31,15 @@ const range = computed(() => {
     ? { low: Math.max(0, Math.floor(low)), high: Math.min(14, Math.ceil(high)), step: 1 }
     : { low: Math.floor(low * 5) / 5, high: Math.ceil(high * 5) / 5, step: 0.2 };
 });
-const x = (v: number) => box.left + ((box.width - box.left - box.right) * v) / to.value;
+const x = (v: number) => box.value.left + ((box.value.width - box.value.left - box.value.right) * v) / to.value;
 const y = (v: number) =>
-  box.bottom - ((box.bottom - box.top) * (v - range.value.low)) / (range.value.high - range.value.low);
-const path = computed(() =>
-  props.curve.points.map((p, i) => `${i ? 'L' : 'M'}${x(p.v).toFixed(1)} ${y(p.y).toFixed(1)}`).join(''),
-);
+  box.value.bottom -
+  ((box.value.bottom - box.value.top) * (v - range.value.low)) / (range.value.high - range.value.low);
+const line = (points: Schemas['Point'][]) =>
+  points
+    .filter((p) => p.v <= to.value && p.y >= range.value.low)
+    .map((p, i) => `${i ? 'L' : 'M'}${x(p.v).toFixed(1)} ${y(p.y).toFixed(1)}`)
+    .join('');
 const levels = computed(() => {
   const { low, high, step } = range.value;
   return Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => Number((low + i * step).toFixed(2)));
@@ -46,7 +58,7 @@ const bands = computed(() => {
     .sort((a, b) => b.low + b.high - a.low - a.high)
     .map((i) => {
       const middle = y(Math.min(Math.max((i.low + i.high) / 2, range.value.low), range.value.high));
-      last = Math.max(middle, last + 16);
+      last = Math.max(middle, last + 18);
       return {
         ...i,
         label: last,
@@ -58,16 +70,16 @@ const bands = computed(() => {
 });
 const end = computed(() => props.indicators.find((i) => i.id === props.chosen)?.end);
 
-function save(name: string, type: string, text: string) {
+function save(kind: string, type: string, text: string) {
   const link = document.createElement('a');
   link.href = URL.createObjectURL(new Blob([text], { type }));
-  link.download = name;
+  link.download = `${props.title || say('title.plan')} ${new Date().toISOString().slice(0, 10)}.${kind}`;
   link.click();
   URL.revokeObjectURL(link.href);
 }
 const csv = () =>
   save(
-    'curve.csv',
+    'csv',
     'text/csv',
     `volume/${props.unit},${props.curve.kind}\n` +
       props.curve.points.map((p) => `${p.v.toFixed(4)},${p.y.toFixed(4)}`).join('\n'),
@@ -79,7 +91,7 @@ function svg(e: Event) {
   copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
   const style = getComputedStyle(document.documentElement);
   const text = copy.outerHTML.replace(/var\((--[a-z]+)\)/g, (_, name: string) => style.getPropertyValue(name).trim());
-  save('curve.svg', 'image/svg+xml', text);
+  save('svg', 'image/svg+xml', text);
 }
 </script>
 
@@ -99,7 +111,7 @@ function svg(e: Event) {
         <text
           :x="box.width - box.right + 6"
           :y="b.label + 4"
-          font-size="12"
+          font-size="14"
           :font-weight="b.isChosen ? 700 : 400"
           :fill="b.isChosen ? 'var(--accent)' : 'var(--quiet)'"
         >
@@ -114,13 +126,13 @@ function svg(e: Event) {
       />
       <g v-for="l in levels" :key="'l' + l">
         <line :x1="box.left - 4" :x2="box.left" :y1="y(l)" :y2="y(l)" stroke="var(--ink)" />
-        <text :x="box.left - 8" :y="y(l) + 4" text-anchor="end" font-size="12" fill="var(--ink)" class="figure">
+        <text :x="box.left - 8" :y="y(l) + 4" text-anchor="end" font-size="14" fill="var(--ink)" class="figure">
           {{ l }}
         </text>
       </g>
       <g v-for="v in volumes" :key="'v' + v">
         <line :x1="x(v)" :x2="x(v)" :y1="box.bottom" :y2="box.bottom + 4" stroke="var(--ink)" />
-        <text :x="x(v)" :y="box.bottom + 17" text-anchor="middle" font-size="12" fill="var(--ink)" class="figure">
+        <text :x="x(v)" :y="box.bottom + 17" text-anchor="middle" font-size="14" fill="var(--ink)" class="figure">
           {{ v }}
         </text>
       </g>
@@ -128,15 +140,23 @@ function svg(e: Event) {
         :x="(box.left + box.width - box.right) / 2"
         :y="box.height - 4"
         text-anchor="middle"
-        font-size="13"
+        font-size="15"
         fill="var(--ink)"
       >
         V / {{ unit }}
       </text>
-      <text x="14" :y="box.bottom / 2" font-size="13" fill="var(--ink)" :transform="`rotate(-90 14 ${box.bottom / 2})`">
+      <text x="14" :y="box.bottom / 2" font-size="15" fill="var(--ink)" :transform="`rotate(-90 14 ${box.bottom / 2})`">
         {{ curve.kind === 'pH' ? 'pH' : 'E / V' }}
       </text>
-      <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
+      <path
+        v-if="curve.boiled"
+        :d="line(curve.boiled)"
+        fill="none"
+        stroke="var(--quiet)"
+        stroke-width="1.5"
+        stroke-dasharray="5 4"
+      />
+      <path :d="line(curve.points)" fill="none" stroke="var(--accent)" stroke-width="2.5" />
       <g v-for="(p, i) in curve.half" :key="'h' + i">
         <circle :cx="x(p.v)" :cy="y(p.y)" r="4" fill="var(--glass)" stroke="var(--quiet)" stroke-width="1.5" />
       </g>
@@ -162,9 +182,11 @@ function svg(e: Event) {
           unit,
         })
       }}
+      <template v-if="curve.boiled">{{ say('plan.boiled') }}</template>
+      <span v-for="r in rests" :key="r" class="block">{{ r }}</span>
       <span class="no-print">
-        <button type="button" class="min-h-8 underline" @click="csv">CSV</button> ·
-        <button type="button" class="min-h-8 underline" @click="svg">SVG</button>
+        <button type="button" class="min-h-11 underline" @click="csv">CSV</button> ·
+        <button type="button" class="min-h-11 underline" @click="svg">SVG</button>
       </span>
     </figcaption>
   </figure>

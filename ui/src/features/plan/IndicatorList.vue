@@ -31,7 +31,7 @@ const colours = (i: Schemas['Indicator']) => [
   { text: i.afterText, paint: swatches[i.after] },
 ];
 const sign = { suits: '✓', marginal: '~', unsuitable: '✗' };
-const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
+const signed = (v: number) => (Math.abs(v) < 0.005 ? '' : v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
 </script>
 
 <template>
@@ -68,7 +68,7 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
         <button
           v-if="i.id !== chosen"
           type="button"
-          class="button no-print min-h-10 shrink-0 px-2 text-sm"
+          class="button no-print min-h-11 shrink-0 px-2 text-sm"
           :aria-label="`${say('plan.choose')} ${i.name}`"
           @click="$emit('choose', i.id)"
         >
@@ -76,7 +76,7 @@ const signed = (v: number) => (v < 0 ? '−' : '+') + Math.abs(v).toFixed(2);
         </button>
       </li>
     </ul>
-    <button v-if="indicators.length > 5" type="button" class="no-print min-h-10 underline" @click="all = !all">
+    <button v-if="indicators.length > 5" type="button" class="no-print min-h-11 underline" @click="all = !all">
       {{ say(all ? 'plan.fewer' : 'plan.allIndicators') }}
     </button>
   </div>

@@ -4,42 +4,84 @@
 import { useDebounceFn } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import type { Schemas } from '@/api/client';
+import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
-import { useMe } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
 import { blank, type Practical } from '@/features/plan/draft';
+import { useSharedDraft } from '@/features/plan/kept';
 import IndicatorList from '@/features/plan/IndicatorList.vue';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
 import PlanForm from '@/features/plan/PlanForm.vue';
 import PreLab from '@/features/plan/PreLab.vue';
 import PrepSheet from '@/features/plan/PrepSheet.vue';
 import PrepTools from '@/features/plan/PrepTools.vue';
+import { preview, settingsOf } from '@/api/settings';
+import AppDialog from '@/shared/AppDialog.vue';
+import { useSession } from '@/session/session';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical?: string }>();
 const router = useRouter();
-const { data: me } = useMe();
+const session = useSession();
 const draft = ref<Practical>(blank());
+// What is being written is kept until it is set to the class.
+const shared = useSharedDraft(props.classId, () => props.practical || undefined);
+const unset = ref(false); // what is shown was written here and is not set to the class
+let loaded = '';
 const sheet = shallowRef<Schemas['Plan']>();
+const given = shallowRef<Schemas['Given'][]>();
 const problem = ref('');
+const fault = shallowRef<{ path: string; text: string }>(); // where in the practical
 const failed = shallowRef<Error>();
 const said = ref<'' | 'plan.set'>('');
 const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
-const instructor = computed(() => me.value?.classes.find((c) => c.class === props.classId)?.role === 'instructor');
+const mine = computed(() => session.person?.classes.find((c) => c.class === props.classId));
+const teaches = computed(() => mine.value !== undefined && mine.value.role !== 'student');
+const writes = computed(() => mine.value?.role === 'instructor' && !mine.value.archived);
+
+// The codes of the unknowns go on their bottles.
+const codes = ref<string[]>([]);
+async function readCodes() {
+  if (!teaches.value || !props.practical) return;
+  const set = await settingsOf({ class: props.classId, practical: props.practical }).catch(() => undefined);
+  codes.value = set?.unknowns.map((u) => u.code) ?? [];
+}
+onMounted(readCodes);
 
 async function load() {
   failed.value = undefined;
   try {
-    if (!props.practical) return await look();
+    if (!props.practical) {
+      loaded = JSON.stringify(draft.value);
+      const written = await shared.find();
+      if (written) [draft.value, unset.value] = [written, true];
+      return await look();
+    }
     const planned = await planOf(props.classId, props.practical, group.value);
     draft.value = planned.practical;
+    loaded = JSON.stringify(draft.value);
     sheet.value = planned.plan;
+    const written = writes.value && (await shared.find());
+    if (written && JSON.stringify(written) !== loaded) [draft.value, unset.value] = [written, true];
+    given.value = planned.given;
   } catch (e) {
     failed.value = e instanceof Error ? e : new Error(String(e));
   }
+}
+
+/** Back to what is set to the class, or to a blank one. */
+function discard() {
+  unset.value = false;
+  shared.keep(null);
+  draft.value = JSON.parse(loaded) as Practical;
+}
+
+function wrong(e: unknown) {
+  problem.value = e instanceof Error ? e.message : String(e);
+  const path = e instanceof Problem ? e.location.replace(/^body\.(practical\.)?/, '') : '';
+  fault.value = path ? { path, text: problem.value } : undefined;
 }
 
 let asked = 0;
@@ -50,8 +92,9 @@ async function look() {
     if (mine !== asked) return; // something was typed since
     sheet.value = fresh;
     problem.value = '';
+    fault.value = undefined;
   } catch (e) {
-    if (mine === asked) problem.value = e instanceof Error ? e.message : String(e);
+    if (mine === asked) wrong(e);
   }
 }
 const soon = useDebounceFn(look, 20);
@@ -60,42 +103,72 @@ watch(
   [draft, group],
   () => {
     said.value = '';
-    if (instructor.value) void soon();
+    if (!teaches.value) return;
+    if (loaded && writes.value) shared.keep(JSON.stringify(draft.value) === loaded ? null : draft.value);
+    void soon();
   },
   { deep: true },
 );
 
+const asStudent = shallowRef<Schemas['Planned']>();
+const seeAsStudent = () =>
+  preview({ ...draft.value, title: draft.value.title || '–' }).then((seen) => (asStudent.value = seen), wrong);
+
 async function keep() {
   try {
-    const kept = await setToClass(props.classId, draft.value);
-    draft.value = kept;
-    await router.replace({ name: 'plan', params: { classId: props.classId, practical: kept.id } });
+    const set = await setToClass(props.classId, draft.value);
+    shared.keep(null);
+    unset.value = false;
+    draft.value = set;
+    loaded = JSON.stringify(set);
+    await router.replace({ name: 'plan', params: { classId: props.classId, practical: set.id } });
     await nextTick(); // what is shown has changed once more
     said.value = 'plan.set';
   } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e);
+    wrong(e);
   }
 }
 </script>
 
 <template>
   <Trouble v-if="failed" :error="failed" @again="load" />
-  <div v-else class="grid items-start gap-4 print:block" :class="instructor && 'lg:grid-cols-[22rem_1fr]'">
-    <section v-if="instructor" class="panel no-print p-4">
+  <div v-else class="grid items-start gap-4 print:block" :class="writes && 'lg:grid-cols-[22rem_1fr]'">
+    <section
+      v-if="writes"
+      class="panel no-print p-4 lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:overflow-y-auto"
+    >
       <h1 class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</h1>
-      <PlanForm v-model="draft" />
+      <p v-if="unset" class="mb-3 rounded-glass bg-well p-2 text-sm" role="status">
+        {{ say('plan.unset') }}
+        <button type="button" class="min-h-11 px-1 font-semibold underline" @click="discard">
+          {{ say('plan.discard') }}
+        </button>
+      </p>
+      <PlanForm
+        v-model="draft"
+        :equation="sheet?.setting.equation ?? ''"
+        :units="sheet?.askUnits ?? []"
+        :fault="fault"
+      />
       <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>
+      <RouterLink
+        v-if="practical"
+        class="button mt-2 w-full"
+        :to="{ name: 'setting', params: { classId, practical } }"
+        >{{ say('shelf.setting') }}</RouterLink
+      >
+      <button type="button" class="button mt-2 w-full" @click="seeAsStudent">{{ say('plan.preview') }}</button>
       <button type="button" class="button-main mt-3 w-full" :disabled="!draft.title" @click="keep">
         {{ say('plan.setToClass') }}
       </button>
     </section>
     <div v-if="sheet" class="grid gap-4">
       <section class="panel no-print p-4">
-        <h2 v-if="!instructor" class="mb-2 text-2xl font-bold">{{ draft.title }}</h2>
-        <p v-if="!instructor && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
+        <h1 v-if="!writes" class="mb-2 text-2xl font-bold">{{ draft.title }}</h1>
+        <p v-if="!writes && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
         <p class="text-lg">{{ sheet.setting.equation }}</p>
-        <template v-if="!instructor">
+        <template v-if="!teaches">
           <p v-for="s in [sheet.setting.analyte, sheet.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
           <p>{{ sheet.setting.glass }}</p>
         </template>
@@ -148,6 +221,8 @@ async function keep() {
           :indicators="sheet.indicators"
           :chosen="draft.chemistry.indicator"
           :unit="sheet.units.volume"
+          :rests="sheet.rests"
+          :title="draft.title"
         />
         <div>
           <h2 class="label mb-1">{{ say('bench.indicator') }}</h2>
@@ -159,23 +234,54 @@ async function keep() {
           />
         </div>
       </section>
-      <section v-if="instructor" class="panel no-print grid gap-3 p-4 sm:grid-cols-4">
+      <section v-if="teaches" class="panel no-print grid gap-3 p-4 sm:grid-cols-4">
         <div v-for="k in ['students', 'trials', 'spare', 'bottle'] as const" :key="k">
-          <label class="label" :for="'group-' + k">{{ say(`plan.group.${k}`) }}</label>
+          <label class="label" :for="'group-' + k">{{
+            say(`plan.group.${k}`, { unit: session.person?.units.volume })
+          }}</label>
           <input :id="'group-' + k" v-model.number="group[k]" class="field figure" type="number" min="0" max="5000" />
         </div>
       </section>
-      <PrepTools v-if="instructor" />
-      <PrepSheet v-if="instructor && sheet.needs.length" :plan="sheet" :title="draft.title" />
-      <section v-if="!instructor" class="panel no-print p-4">
+      <PrepTools v-if="teaches" />
+      <PrepSheet
+        v-if="teaches && sheet.needs.length"
+        :plan="sheet"
+        :title="draft.title"
+        :class-name="mine?.name"
+        :codes="codes"
+      />
+      <section v-if="!teaches" class="panel no-print p-4">
         <h2 class="label mb-1 text-alarm">{{ say('bench.cautions') }}</h2>
         <ul class="list-disc pl-5">
           <li v-for="c in sheet.setting.cautions" :key="c">{{ c }}</li>
         </ul>
         <p class="font-semibold">{{ say('bench.localRules') }}</p>
       </section>
-      <PreLab v-if="practical" :plan="sheet" :class-id="classId" :practical="practical" />
+      <PreLab
+        v-if="practical && given"
+        :plan="sheet"
+        :class-id="classId"
+        :practical="practical"
+        :given="given"
+        :instructor="teaches"
+      />
     </div>
     <p v-else class="p-6 text-quiet" role="status">{{ problem || say('common.loading') }}</p>
+    <AppDialog v-if="asStudent" :title="asStudent.practical.title" @close="asStudent = undefined">
+      <p class="mb-2 text-sm text-quiet">{{ say('plan.previewText') }}</p>
+      <p class="text-lg">{{ asStudent.plan.setting.equation }}</p>
+      <p>{{ asStudent.practical.purpose }}</p>
+      <p v-for="s in [asStudent.plan.setting.analyte, asStudent.plan.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
+      <p>{{ asStudent.plan.setting.glass }}</p>
+      <RoutePicture :route="asStudent.plan.setting.route" class="my-3" />
+      <ul class="list-disc pl-5">
+        <li v-for="c in asStudent.plan.setting.cautions" :key="c">{{ c }}</li>
+      </ul>
+      <p class="font-semibold">{{ say('bench.localRules') }}</p>
+      <h3 class="label mt-3">{{ say('plan.questions') }}</h3>
+      <ol class="list-decimal pl-5">
+        <li v-for="q in asStudent.plan.questions" :key="q.code">{{ q.text }}</li>
+      </ol>
+    </AppDialog>
   </div>
 </template>

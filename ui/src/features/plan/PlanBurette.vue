@@ -23,7 +23,7 @@ const marks = computed(() => Array.from({ length: 11 }, (_, i) => (props.capacit
     <path :d="`M40 6 V${height - 22} l16 12 v8 M80 6 V${height - 22} l-16 12 v8`" fill="none" stroke="var(--quiet)" />
     <g v-for="m in marks" :key="m">
       <line x1="40" x2="54" :y1="y(m)" :y2="y(m)" stroke="var(--ink)" />
-      <text x="34" :y="y(m) + 4" text-anchor="end" font-size="12" fill="var(--ink)" class="figure">{{ m }}</text>
+      <text x="34" :y="y(m) + 4" text-anchor="end" font-size="13" fill="var(--ink)" class="figure">{{ m }}</text>
     </g>
     <line
       v-if="titre > 0"

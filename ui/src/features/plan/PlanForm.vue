@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What an instructor chooses: reaction, strengths, glassware, rules.
-import { computed, type WritableComputedRef } from 'vue';
+import { computed, provide, toRef, type WritableComputedRef } from 'vue';
+import type { Schemas } from '@/api/client';
 import { useCatalogue } from '@/api/queries';
 import {
   aliquotOf,
@@ -13,10 +14,25 @@ import {
   withUnknownSwapped,
   type Practical,
 } from '@/features/plan/draft';
+import EditField from '@/features/plan/EditField.vue';
+import EditGroup from '@/features/plan/EditGroup.vue';
+import EditRoute from '@/features/plan/EditRoute.vue';
+import EditVia from '@/features/plan/EditVia.vue';
+import { editing } from '@/features/plan/fields';
+import PlanOwn from '@/features/plan/PlanOwn.vue';
+import { useSession } from '@/session/session';
 import SelectField from '@/shared/SelectField.vue';
 import { say } from '@/words';
 
 const practical = defineModel<Practical>({ required: true });
+const props = defineProps<{
+  equation: string; // of the reaction, set
+  units: Schemas['UnitChoice'][]; // in which the answer may be asked for
+  fault?: { path: string; text: string }; // what the core says is wrong
+}>();
+provide(editing, { practical, fault: toRef(() => props.fault) });
+const session = useSession();
+const volume = computed(() => session.person?.units.volume ?? '');
 const { data: catalogue } = useCatalogue();
 const reactions = computed(() => {
   const { own = [], reactions = [] } = catalogue.value ?? {};
@@ -55,6 +71,18 @@ const burette = part(
     return change(p, 'glass', { burette: { ...p.glass.burette, capacity, division } });
   },
 );
+// A burette is read for every trial: then results are compared, not titres.
+const measuredBy = part(
+  (p) => aliquotOf(p)?.by ?? (aliquotOf(p) && 'pipette'),
+  (p, by) =>
+    change(withAliquot(p, { by }), 'rules', {
+      agreement: { ...p.rules.agreement, ...(by === 'burette' && { kind: 'relative' as const }) },
+    }),
+);
+const rising = part(
+  (p) => p.glass.burette.rising ?? false,
+  (p, rising) => change(p, 'glass', { burette: { ...p.glass.burette, rising } }),
+);
 const tolerance = part(
   (p) => p.rules.agreement.tolerance,
   (p, tolerance) => change(p, 'rules', { agreement: { ...p.rules.agreement, tolerance } }),
@@ -75,12 +103,20 @@ const hide = part(
   (p) => p.showing.hideExpected ?? false,
   (p, hideExpected) => change(p, 'showing', { hideExpected }),
 );
+const calculators = part(
+  (p) => p.showing.calculators ?? false,
+  (p, calculators) => change(p, 'showing', { calculators: calculators || undefined }),
+);
+const tries = part(
+  (p) => p.showing.tries || 5,
+  (p, tries) => change(p, 'showing', { tries }),
+);
 
 const glass = ['50.00/0.1', '25.00/0.1', '25.00/0.05', '10.00/0.02'];
 /** Usual choices, and the one that stands where it is another. */
 const withNow = (usual: string[], now?: string) => [...new Set([...usual, ...(now ? [now] : [])])];
-const inML = (list: string[]) => list.map((value) => ({ value, text: `${value} mL` }));
-const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL`;
+const inML = (list: string[]) => list.map((value) => ({ value, text: `${value} ${volume.value}` }));
+const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.split('/')[1]} ${volume.value}`;
 </script>
 
 <template>
@@ -89,10 +125,11 @@ const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL
       <label class="label" for="plan-title">{{ say('plan.title') }}</label>
       <input id="plan-title" v-model="title" class="field" maxlength="120" />
     </div>
+    <EditField path="purpose" control="area" />
     <div>
       <label class="label" for="plan-reaction">{{ say('plan.reaction') }}</label>
       <select id="plan-reaction" class="field" @change="choose(($event.target as HTMLSelectElement).value)">
-        <option value="">{{ practical.chemistry.equation }}</option>
+        <option value="">{{ equation }}</option>
         <optgroup v-for="g in reactions" :key="g.label" :label="say(`plan.kinds.${g.label}`)">
           <option v-for="r in g.list" :key="r.id" :value="r.id">{{ r.name }}</option>
         </optgroup>
@@ -102,7 +139,11 @@ const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL
       <div v-for="which in ['titrant', 'analyte'] as const" :key="which">
         <label class="label" :for="'plan-' + which">
           {{ say(`plan.${which}`) }}: {{ practical.chemistry[which].name }}
-          <span class="font-normal">{{ say(which === unknownOf(practical) ? 'plan.about' : 'plan.known') }}</span>
+          <span class="font-normal">{{
+            say(which === unknownOf(practical) ? 'plan.about' : 'plan.known', {
+              unit: session.person?.units.concentration,
+            })
+          }}</span>
         </label>
         <input
           :id="'plan-' + which"
@@ -129,7 +170,16 @@ const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL
         name="plan-aliquot"
         figure
         :label="say('plan.aliquot')"
-        :options="inML(withNow(['5.00', '10.00', '20.00', '25.00', '50.00'], aliquot))"
+        :options="inML(withNow(['1.00', '2.00', '5.00', '10.00', '20.00', '25.00', '50.00'], aliquot))"
+      />
+      <SelectField
+        v-if="measuredBy"
+        v-model="measuredBy"
+        name="plan-by"
+        :label="say('plan.by')"
+        :options="
+          (['pipette', 'cylinder', 'burette'] as const).map((value) => ({ value, text: say(`plan.bys.${value}`) }))
+        "
       />
       <SelectField
         v-model="glassClass"
@@ -145,6 +195,9 @@ const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL
         :label="say('bench.burette')"
         :options="withNow(glass, burette).map((value) => ({ value, text: buretteText(value) }))"
       />
+      <label class="col-span-2 flex min-h-11 items-center gap-2">
+        <input v-model="rising" type="checkbox" class="size-5 accent-accent" />{{ say('plan.rising') }}
+      </label>
     </div>
     <fieldset class="grid grid-cols-2 gap-3 border-t border-hair pt-2">
       <legend class="label">{{ say('plan.rules') }}</legend>
@@ -182,9 +235,36 @@ const buretteText = (v: string) => `${v.split('/')[0]} mL, ${v.split('/')[1]} mL
           }))
         "
       />
-      <label class="col-span-2 flex min-h-10 items-center gap-2">
+      <label class="col-span-2 flex min-h-11 items-center gap-2">
         <input v-model="hide" type="checkbox" class="size-5 accent-accent" />{{ say('plan.hide') }}
       </label>
+      <label v-if="results !== 'always'" class="col-span-2 flex min-h-11 items-center gap-2">
+        <input v-model="calculators" type="checkbox" class="size-5 accent-accent" />{{ say('plan.calculators') }}
+      </label>
+      <SelectField
+        v-model="tries"
+        name="plan-tries"
+        :label="say('plan.tries')"
+        :options="[1, 2, 3, 5, 10, 50].map((value) => ({ value, text: String(value) }))"
+      />
     </fieldset>
+    <EditGroup group="asked">
+      <template #before>
+        <EditField
+          v-if="units.length > 1"
+          path="asked.unit"
+          control="text"
+          class="order-first"
+          :options="units.map((u, i) => ({ value: i ? u.unit : '', text: u.text }))"
+        />
+      </template>
+    </EditGroup>
+    <EditRoute />
+    <EditGroup group="reaction"><EditVia /></EditGroup>
+    <EditGroup group="solutions" />
+    <EditGroup group="judging" />
+    <EditGroup group="lists" />
+    <EditGroup group="writing" />
+    <PlanOwn v-model="practical" />
   </form>
 </template>

@@ -1,9 +1,16 @@
 <script setup lang="ts">
 // Two tools of the preparation room: the exact concentration from the mass that
 // was weighed, and the best serial dilution with the glass there is.
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { dilute, prepareSolid, type Dilution, type Prepared } from '@/api/planning';
+import { useSession } from '@/session/session';
 import { say } from '@/words';
+
+const session = useSession();
+const units = computed(() => ({
+  volume: session.person?.units.volume ?? '',
+  concentration: session.person?.units.concentration ?? '',
+}));
 
 const solid = ref({ formula: 'KHC8H4O4', concentration: '0.1', volume: '250', weighed: '' });
 const prepared = ref<Prepared>();
@@ -40,7 +47,7 @@ async function find() {
       <h2 class="font-bold">{{ say('plan.weighed') }}</h2>
       <div class="grid grid-cols-2 gap-2">
         <label v-for="k in ['formula', 'concentration', 'volume', 'weighed'] as const" :key="k" class="label">
-          {{ say(`plan.tools.${k}`) }}
+          {{ say(`plan.tools.${k}`, units) }}
           <input
             v-model="solid[k]"
             class="field figure"
@@ -56,14 +63,14 @@ async function find() {
           {{ prepared.mass.toPrecision(4) }} g ({{ prepared.low?.toPrecision(4) }}–{{ prepared.high?.toPrecision(4) }}
           g)
         </template>
-        <strong v-if="prepared.exact"> → {{ prepared.exact.toPrecision(4) }} mol/L</strong>
+        <strong v-if="prepared.exact"> → {{ prepared.exact.toPrecision(4) }} {{ units.concentration }}</strong>
       </p>
     </form>
     <form class="grid content-start gap-2" @submit.prevent="find">
       <h2 class="font-bold">{{ say('plan.serial') }}</h2>
       <div class="grid grid-cols-2 gap-2">
         <label v-for="k in ['from', 'to'] as const" :key="k" class="label">
-          {{ say(`plan.tools.${k}`) }}
+          {{ say(`plan.tools.${k}`, units) }}
           <input v-model="serial[k]" class="field figure" autocomplete="off" maxlength="12" required />
         </label>
       </div>
@@ -71,9 +78,11 @@ async function find() {
       <ol role="status" class="list-decimal pl-5">
         <li v-for="(w, i) in ways" :key="i" :class="i === 0 && 'font-semibold'">
           <span v-for="(s, n) in w.steps" :key="n" class="figure"
-            >{{ n ? ', ' : '' }}{{ s.pipette }} → {{ s.flask }} mL</span
+            >{{ n ? ', ' : '' }}{{ s.pipette }} → {{ s.flask }} {{ units.volume }}</span
           >:
-          <span class="figure">{{ w.gives.toPrecision(3) }} mol/L, ±{{ w.uncertainty.toFixed(2) }} %</span>
+          <span class="figure"
+            >{{ w.gives.toPrecision(3) }} {{ units.concentration }}, ±{{ w.uncertainty.toFixed(2) }} %</span
+          >
         </li>
       </ol>
     </form>

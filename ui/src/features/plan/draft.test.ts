@@ -7,7 +7,9 @@ import {
   exchanged,
   unknownOf,
   withAliquot,
+  withOwn,
   withReaction,
+  withSamples,
   withStrength,
   withUnknownSwapped,
 } from './draft';
@@ -18,7 +20,8 @@ describe('a practical that is being written', () => {
     expect(unknownOf(p)).toBe('analyte');
     expect(withStrength(p, 'analyte', '0,12 ').chemistry.analyte.approximate).toBe('0.12');
     expect(withStrength(p, 'titrant', '0.2').chemistry.titrant.concentration).toBe('0.2');
-    expect(withStrength(p, 'titrant', ' ').chemistry.titrant.concentration).toBeUndefined();
+    expect(unknownOf(withStrength(p, 'titrant', ' ')), 'the known one stays the known one').toBe('analyte');
+    expect(withStrength(p, 'titrant', ' ').chemistry.titrant.concentration).toBe('');
     const swapped = withUnknownSwapped(p);
     expect(unknownOf(swapped)).toBe('titrant');
     expect(swapped.chemistry.analyte.concentration).toBe('0.100');
@@ -61,5 +64,22 @@ describe('a practical that is being written', () => {
     expect(p.asked).toBeUndefined();
     expect(p.chemistry.indicator).toBe('methyl-red');
     expect(aliquotOf(p)?.kind).toBe('pipette');
+  });
+
+  it('keeps what a school says of a substance, and nothing where all is empty', () => {
+    const own = withOwn(blank(), 'analyte', { pKa: ['2.98', '4.34'] });
+    expect(own.chemistry.analyte.own).toEqual({ pKa: ['2.98', '4.34'] });
+    expect(withOwn(own, 'analyte', { kind: 'base' }).chemistry.analyte.own?.kind).toBe('base');
+    expect(withOwn(own, 'analyte', { pKa: [] }).chemistry.analyte.own).toBeUndefined();
+    expect(own.chemistry.titrant.own).toBeUndefined();
+  });
+
+  it('takes samples a line each, the first of them the control', () => {
+    const p = withSamples(blank(), ' cold \n\nwarm\n');
+    expect(p.samples).toEqual([
+      { name: 'cold', control: true },
+      { name: 'warm', control: false },
+    ]);
+    expect(withSamples(p, ' \n').samples).toBeUndefined();
   });
 });

@@ -5,9 +5,14 @@ import type { Schemas } from '@/api/client';
 export type Practical = Schemas['Practical'];
 type Solution = Schemas['Solution'];
 
+const newId = () => 'practical-' + Math.random().toString(36).slice(2, 10);
+
+/** A practical of one's own, made of another one. */
+export const copyOf = (p: Practical): Practical => ({ ...p, id: newId(), revision: 1 });
+
 /** What a new practical begins with. */
 export const blank = (): Practical => ({
-  id: 'practical-' + Math.random().toString(36).slice(2, 10),
+  id: newId(),
   revision: 1,
   title: '',
   chemistry: {
@@ -60,14 +65,35 @@ export function withAliquot(p: Practical, to: Partial<Schemas['RouteStep']>): Pr
   return { ...p, route: p.route.map((s) => (s === aliquot ? { ...s, ...to } : s)) };
 }
 
-/** Which of the two solutions is the unknown; its strength is approximate. */
+/**
+ * Which of the two solutions is the unknown: its strength is approximate. The known one
+ * stays the known one while its field is empty.
+ */
 export const unknownOf = (p: Practical): 'titrant' | 'analyte' =>
-  p.chemistry.titrant.concentration ? 'analyte' : 'titrant';
+  p.chemistry.titrant.concentration !== undefined ? 'analyte' : 'titrant';
 
 export function withStrength(p: Practical, which: 'titrant' | 'analyte', text: string): Practical {
   const field = which === unknownOf(p) ? 'approximate' : 'concentration';
-  const value = text.replace(',', '.').trim() || undefined;
+  const typed = text.replace(',', '.').trim();
+  // A known titrant stays the known one; what is weighed and known has no concentration.
+  const value = typed || (field === 'concentration' && which === 'titrant' ? '' : undefined);
   return change(p, 'chemistry', { [which]: { ...p.chemistry[which], [field]: value } });
+}
+
+/** What a school says itself of one of the two substances; nothing at all where all of it is empty. */
+export function withOwn(p: Practical, which: 'titrant' | 'analyte', to: Partial<Schemas['Own']>): Practical {
+  const own = { ...p.chemistry[which].own, ...to };
+  const said = own.pKa?.length || own.molarMass || own.potential || own.electrons;
+  return change(p, 'chemistry', { [which]: { ...p.chemistry[which], own: said ? own : undefined } });
+}
+
+/** The samples that are compared, a line each; the first is the control. */
+export function withSamples(p: Practical, lines: string): Practical {
+  const names = lines
+    .split('\n')
+    .map((name) => name.trim())
+    .filter(Boolean);
+  return { ...p, samples: names.length ? names.map((name, i) => ({ name, control: i === 0 })) : undefined };
 }
 
 /** The other of the two solutions is the unknown. */

@@ -14,7 +14,7 @@ const print = () => window.print();
   <NotebookFrame :id="id">
     <div class="no-print mb-3 flex gap-2">
       <button type="button" class="button-main" @click="print">{{ say('report.print') }}</button>
-      <a class="button" :href="`/api/notebooks/${id}/document`" download="notebook.json">{{ say('report.data') }}</a>
+      <a class="button" :href="`/api/notebooks/${id}/document`" download>{{ say('report.data') }}</a>
     </div>
     <ReportPage v-if="report" :report="report" />
     <Trouble v-else-if="error" :error="error" @again="refetch()" />

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // The report as one page; printed as it stands, readable without colour.
 import type { Schemas } from '@/api/client';
+import SampleList from '@/features/result/SampleList.vue';
 import Figures from '@/features/result/Figures.vue';
 import { settingRows } from '@/shared/setting';
 import Tex from '@/shared/Tex.vue';
-import { say } from '@/words';
+import { dates, say } from '@/words';
 
 defineProps<{ report: Schemas['Report'] }>();
-const date = (s: string) => new Date(s).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const date = (s: string) => new Date(s).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 const corrected = (c: Schemas['Corrected']) => {
   const place = c.trial ? `${c.trial}, ${c.place}` : c.place;
   const reason = c.reason ?? say('bench.again');
@@ -18,7 +19,7 @@ const corrected = (c: Schemas['Corrected']) => {
 <template>
   <article class="panel mx-auto max-w-[52rem] p-6 print:border-0 print:p-0 print:text-[10.5pt]">
     <header class="mb-3 border-b-2 border-ink pb-2">
-      <h1 class="text-2xl font-bold print:text-[16pt]">{{ report.title }}</h1>
+      <h2 class="text-2xl font-bold print:text-[16pt]">{{ report.title }}</h2>
       <p>
         {{ say('report.student') }}: <strong>{{ report.student }}</strong>
         <template v-if="report.partners.length">, {{ report.partners.join(', ') }}</template> ·
@@ -86,7 +87,7 @@ const corrected = (c: Schemas['Corrected']) => {
     </template>
     <template v-if="report.answer">
       <h2 class="mt-3 mb-1 font-bold">{{ say('report.working') }}</h2>
-      <ol class="grid gap-1.5">
+      <ol class="grid grid-cols-1 gap-1.5">
         <li v-for="(step, i) in report.answer.steps" :key="i">
           <span class="text-sm">{{ i + 1 }}. {{ step.title }}</span>
           <Figures :tokens="step.tokens" quiet class="print:text-[10.5pt]" />
@@ -98,6 +99,7 @@ const corrected = (c: Schemas['Corrected']) => {
         {{ report.answer.figures }}. {{ report.answer.comparison }} {{ report.answer.uncertainty?.sentence }}
       </p>
     </template>
+    <SampleList v-else-if="report.samples?.length && !report.withheld" :samples="report.samples" still class="mt-3" />
     <p v-else class="mt-3 font-semibold">{{ say(report.withheld ? 'result.withheld' : 'result.notYet') }}</p>
 
     <template v-if="report.observed.length">
@@ -122,6 +124,7 @@ const corrected = (c: Schemas['Corrected']) => {
     <p v-else class="text-sm">{{ say('report.none') }}</p>
     <footer class="mt-4 border-t border-hair pt-1 text-xs text-quiet">
       {{ say('report.madeWith', { entries: report.entries }) }}
+      <span v-if="report.seal">{{ say('report.seal', { seal: report.seal }) }}</span>
     </footer>
   </article>
 </template>

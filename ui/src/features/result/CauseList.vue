@@ -28,7 +28,7 @@ const shown = computed(() => (all.value ? props.causes : props.causes.slice(0, 5
         </p>
       </li>
     </ol>
-    <button v-if="causes.length > 5" type="button" class="mt-2 min-h-10 underline" @click="all = !all">
+    <button v-if="causes.length > 5" type="button" class="mt-2 min-h-11 underline" @click="all = !all">
       {{ say(all ? 'result.fewer' : 'result.more') }}
     </button>
   </section>

@@ -9,18 +9,26 @@ defineEmits<{ from: [node: string] }>();
 </script>
 
 <template>
-  <span class="flex flex-wrap items-center gap-x-1.5 gap-y-1 text-lg">
+  <span class="flex min-w-0 flex-wrap items-center gap-x-1.5 gap-y-1 text-lg">
     <template v-for="(t, i) in tokens" :key="i">
       <button
         v-if="t.node && !quiet"
         type="button"
-        class="min-h-10 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
+        class="min-h-11 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
         @click="$emit('from', t.node)"
       >
         <span class="sr-only">{{ say('result.from') }} {{ t.plain }}</span>
         <Tex :source="t.latex" aria-hidden="true" />
       </button>
-      <Tex v-else :source="t.latex" />
+      <!-- A formula that is wider than the page scrolls by itself, also with the keyboard. -->
+      <Tex
+        v-else
+        :source="t.latex"
+        class="max-w-full overflow-x-auto overflow-y-hidden"
+        :tabindex="t.latex.length > 60 ? 0 : undefined"
+        :role="t.latex.length > 60 ? 'group' : undefined"
+        :aria-label="t.latex.length > 60 ? t.plain : undefined"
+      />
     </template>
   </span>
 </template>

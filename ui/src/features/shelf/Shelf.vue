@@ -1,98 +1,91 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-import { useRouter } from 'vue-router';
-import { useBegin, useShelf } from '@/api/queries';
-import MiniBurette from '@/features/shelf/MiniBurette.vue';
+import { computed, onUnmounted, ref, watch } from 'vue';
+import type { Schemas } from '@/api/client';
+import { keepForOffline, useShelf } from '@/api/queries';
+import { found, inOrder } from '@/features/shelf/order';
+import ShelfPractical from '@/features/shelf/ShelfPractical.vue';
+import { whenIdle } from '@/shared/idle';
+import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
-const router = useRouter();
+const session = useSession();
 const { data: shelf, error, refetch } = useShelf();
-const begin = useBegin();
 const failed = ref('');
+const search = ref('');
+const many = computed(() => (shelf.value?.shelves.flatMap((s) => s.practicals).length ?? 0) > 8);
 
-async function start(classId: string, practical: string) {
-  try {
-    const notebook = await begin.mutateAsync({ class: classId, practical });
-    await router.push({ name: 'bench', params: { id: notebook.id } });
-  } catch (e) {
-    failed.value = e instanceof Error ? e.message : String(e);
-  }
-}
+const shown = (items: Schemas['ShelfItem'][]) => inOrder(many.value ? found(items, search.value) : items);
+
+// What a bench needs to begin or to go on without the network is kept, when nothing
+// else is to be done.
+const most = 6;
+let gone = false;
+onUnmounted(() => (gone = true));
+watch(
+  shelf,
+  (now) => {
+    if (!now) return;
+    const mine = now.shelves
+      .filter((s) => s.role === 'student')
+      .flatMap((s) =>
+        s.practicals
+          .filter((p) => !p.broken)
+          .map((p) => ({
+            where: { class: s.class, practical: p.practical },
+            id: p.notebooks.find((n) => !n.partner)?.id,
+          })),
+      );
+    whenIdle(() =>
+      setTimeout(async () => {
+        for (const { where, id } of mine.slice(0, most)) if (!gone) await keepForOffline(where, id);
+      }, 2_000),
+    );
+  },
+  { once: true, immediate: shelf.value !== undefined },
+);
 </script>
 
 <template>
   <Trouble v-if="error && !shelf" :error="error" @again="refetch()" />
   <div v-else-if="shelf" class="grid gap-8">
+    <h1 class="text-2xl font-bold">{{ say('shelf.title') }}</h1>
+    <div v-if="many">
+      <label class="label" for="shelf-search">{{ say('people.search') }}</label>
+      <input id="shelf-search" v-model="search" type="search" class="field max-w-sm" />
+    </div>
     <p v-if="failed" class="font-semibold text-alarm" role="alert">{{ failed }}</p>
-    <p v-if="shelf.shelves.length === 0" class="panel p-6 text-lg">{{ say('shelf.noClass') }}</p>
+    <p v-if="shelf.shelves.length === 0" class="panel p-6 text-lg">
+      {{ say(session.person?.standing ? 'shelf.noClassMake' : 'shelf.noClass') }}
+    </p>
     <section v-for="s in shelf.shelves" :key="s.class" :aria-label="s.name">
-      <h1 class="mb-3 text-2xl font-bold">
-        {{ say('shelf.title') }} <span class="font-normal text-quiet">· {{ s.name }}</span>
-      </h1>
-      <RouterLink
-        v-if="s.role === 'instructor'"
-        class="button-main mb-3"
-        :to="{ name: 'plan', params: { classId: s.class } }"
-        >{{ say('shelf.newPlan') }}</RouterLink
-      >
+      <div class="mb-3 flex flex-wrap items-center justify-between gap-2">
+        <h2 class="text-xl font-semibold text-quiet">
+          {{ s.name }} {{ s.term }}
+          <span v-if="s.archived" class="text-base text-rough">{{ say('shelf.archived') }}</span>
+        </h2>
+        <RouterLink
+          v-if="s.role === 'instructor' && !s.archived"
+          class="button-main"
+          :to="{ name: 'library', params: { classId: s.class } }"
+          >{{ say('shelf.newPlan') }}</RouterLink
+        >
+      </div>
+      <div v-if="s.notices?.length" class="panel mb-3 border-accent p-4">
+        <p v-for="n in s.notices" :key="n.id" class="break-words whitespace-pre-line">{{ n.text }}</p>
+      </div>
       <p v-if="s.practicals.length === 0" class="panel p-6 text-lg">{{ say('shelf.empty') }}</p>
-      <article v-for="p in s.practicals" :key="p.practical" class="panel mb-5 p-5">
-        <div class="flex flex-wrap items-start justify-between gap-2">
-          <h2 class="text-xl font-bold">{{ p.title }}</h2>
-          <RouterLink class="button" :to="{ name: 'plan', params: { classId: s.class, practical: p.practical } }">{{
-            say(s.role === 'instructor' ? 'shelf.plan' : 'shelf.prepare')
-          }}</RouterLink>
-        </div>
-        <p v-if="p.broken" class="mb-2 font-semibold text-alarm" role="alert">{{ p.broken }}</p>
-        <p class="mb-2 text-lg text-quiet">{{ p.setting.equation }}</p>
-        <p class="mb-4 max-w-prose">{{ p.purpose }}</p>
-        <p v-if="p.notebooks.length === 0" class="text-quiet">{{ say('shelf.nobody') }}</p>
-        <ul class="grid gap-3" :class="s.role === 'instructor' && 'md:grid-cols-2'">
-          <li
-            v-for="n in p.notebooks"
-            :key="n.student"
-            class="flex items-center gap-4 rounded-glass border border-hair p-3"
-          >
-            <MiniBurette :capacity="n.capacity" :bands="n.bands" class="shrink-0" />
-            <div class="grow">
-              <h3 v-if="s.role === 'instructor'" class="font-bold">{{ n.student }}</h3>
-              <p class="text-lg font-semibold" :class="n.stage === 'agreed' && 'text-agree'">{{ n.stageText }}</p>
-              <p v-if="n.broken" class="font-semibold text-alarm">{{ n.broken }}</p>
-              <p v-if="n.id" class="text-sm text-quiet">
-                {{ say('shelf.trials', {}, n.trials)
-                }}<template v-if="n.checks"> · {{ say('shelf.checks', {}, n.checks) }}</template>
-              </p>
-              <p v-if="s.role === 'student'" class="my-2">{{ n.next }}</p>
-              <p v-else-if="n.id" class="my-1 text-sm">{{ n.agreement }}</p>
-              <div class="mt-2 flex flex-wrap gap-2">
-                <button
-                  v-if="!n.id && s.role === 'student'"
-                  type="button"
-                  class="button-main"
-                  :disabled="begin.isPending.value"
-                  @click="start(s.class, p.practical)"
-                >
-                  {{ say('shelf.begin') }}
-                </button>
-                <RouterLink
-                  v-if="n.id && s.role === 'student'"
-                  class="button-main"
-                  :to="{ name: 'bench', params: { id: n.id } }"
-                  >{{ say('shelf.open') }}</RouterLink
-                >
-                <RouterLink v-else-if="n.id" class="button" :to="{ name: 'bench', params: { id: n.id } }"
-                  >{{ say('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
-                >
-                <RouterLink v-if="n.stage === 'agreed'" class="button" :to="{ name: 'result', params: { id: n.id } }"
-                  >{{ say('shelf.result')
-                  }}<span v-if="s.role === 'instructor'" class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
-                >
-              </div>
-            </div>
-          </li>
-        </ul>
-      </article>
+      <div class="grid items-start gap-4" :class="s.role === 'student' && 'xl:grid-cols-2'">
+        <ShelfPractical
+          v-for="p in shown(s.practicals)"
+          :key="p.practical"
+          :p="p"
+          :role="s.role"
+          :class-id="s.class"
+          :archived="s.archived"
+          @failed="failed = $event"
+        />
+      </div>
     </section>
   </div>
   <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>

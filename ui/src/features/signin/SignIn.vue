@@ -1,26 +1,21 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query';
 import { ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import { useAbout, useSignIn } from '@/api/queries';
+import { useAbout } from '@/api/queries';
+import { useSession } from '@/session/session';
 import { say } from '@/words';
 
-const route = useRoute();
-const router = useRouter();
+const session = useSession();
 const { data: about } = useAbout();
-const signIn = useSignIn();
+const signIn = useMutation({
+  mutationFn: (who: { username: string; password: string }) => session.signIn(who.username, who.password),
+});
 const username = ref('');
 const password = ref('');
 const demoPassword = 'tide-pool';
 
-async function go(name: string, word: string) {
-  try {
-    await signIn.mutateAsync({ username: name, password: word });
-  } catch {
-    return; // shown below
-  }
-  const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/shelf';
-  await router.push(to);
-}
+// Where it goes on from here is the application's business (App.vue).
+const go = (name: string, word: string) => signIn.mutate({ username: name, password: word });
 </script>
 
 <template>
@@ -30,8 +25,8 @@ async function go(name: string, word: string) {
         <img src="/icon.svg" alt="" class="size-10" />
         <h1 class="text-2xl font-bold">Exact Flask</h1>
       </div>
-      <p v-if="route.query.to && route.query.to !== '/shelf' && route.query.to !== '/'" class="mb-4 text-quiet">
-        {{ say('signIn.ended') }}
+      <p v-if="session.endedFor" class="mb-4 text-quiet" role="status">
+        {{ say('signIn.ended', { name: session.endedFor.name }) }}
       </p>
       <label class="label" for="username">{{ say('signIn.username') }}</label>
       <input
@@ -59,6 +54,11 @@ async function go(name: string, word: string) {
       <button type="submit" class="button-main w-full" :disabled="signIn.isPending.value">
         {{ say('signIn.go') }}
       </button>
+      <p class="mt-3">
+        <RouterLink class="inline-flex min-h-11 items-center underline" :to="{ name: 'join' }">{{
+          say('signIn.join')
+        }}</RouterLink>
+      </p>
     </form>
     <section v-if="about?.demo" class="panel p-6">
       <h2 class="mb-1 text-lg font-bold">{{ say('signIn.demo') }}</h2>
@@ -67,7 +67,9 @@ async function go(name: string, word: string) {
         <li v-for="p in about.people" :key="p.username">
           <button type="button" class="button w-full justify-between" @click="go(p.username, demoPassword)">
             <span>{{ p.name }}</span>
-            <span class="text-sm font-normal text-quiet">{{ p.role }}</span>
+            <span class="text-sm font-normal text-quiet">{{
+              say(p.role ? `role.${p.role}` : 'standing.administrator')
+            }}</span>
           </button>
         </li>
       </ul>

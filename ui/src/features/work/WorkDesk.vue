@@ -3,7 +3,6 @@
 // are written down.
 import { computed, toRef } from 'vue';
 import type { Notebook } from '@/api/client';
-import SendState from '@/features/bench/SendState.vue';
 import { useBench } from '@/notebook/useBench';
 import WorkStep from '@/features/work/WorkStep.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
@@ -18,7 +17,6 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
 </script>
 
 <template>
-  <SendState />
   <div v-if="sheet.work.length" class="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
     <section class="panel p-4">
       <h2 class="text-xl font-bold">{{ say('work.title') }}</h2>
@@ -27,6 +25,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
         <WorkStep
           v-for="(step, i) in sheet.work"
           :key="step.step"
+          :draft="`answer.${notebook.id}.${step.step}`"
           :number="i + 1"
           :step="step"
           :may-write="notebook.mayWrite"

@@ -2,29 +2,30 @@
 // One step: a value, its unit, the judgement, a hint, and on request the way.
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
-import type { Refused } from '@/notebook/outbox';
+import { dropDrafts, useDraft } from '@/device/drafts';
 import Figures from '@/features/result/Figures.vue';
 import Tex from '@/shared/Tex.vue';
 import { say } from '@/words';
 
 const props = defineProps<{
   number: number;
+  draft: string; // where what is half typed is kept
   step: Schemas['WorkStep'];
   mayWrite: boolean;
   line?: Schemas['Token'][];
-  write: (text: string, unit: string) => Promise<Refused | undefined>;
+  write: (text: string, unit: string) => Promise<string | undefined>;
 }>();
 
-const value = ref(props.step.answer?.text ?? '');
-const unit = ref(props.step.answer?.unit ?? '');
+const value = useDraft(props.draft + '.value', props.step.answer?.text ?? '');
+const unit = useDraft(props.draft + '.unit', props.step.answer?.unit ?? '');
 const problem = ref('');
 const shown = ref(false);
 const good = computed(() => ['right', 'many-figures', 'few-figures'].includes(props.step.verdict ?? ''));
 
 async function give() {
   if (!value.value.trim()) return;
-  const refused = await props.write(value.value.trim(), unit.value);
-  problem.value = refused?.why ?? '';
+  problem.value = (await props.write(value.value.trim(), unit.value)) ?? '';
+  if (!problem.value) dropDrafts(props.draft);
 }
 </script>
 
@@ -50,7 +51,7 @@ async function give() {
         <button v-if="mayWrite" type="submit" class="button" :disabled="!unit || !value.trim()">
           {{ say('work.give') }}
         </button>
-        <button v-if="line" type="button" class="min-h-10 px-1 underline" @click="shown = !shown">
+        <button v-if="line" type="button" class="min-h-11 px-1 underline" @click="shown = !shown">
           {{ say(shown ? 'work.hide' : 'work.show') }}
         </button>
       </div>

@@ -1,0 +1,59 @@
+package app
+
+import (
+	"sync"
+
+	"github.com/hashicorp/golang-lru/v2/simplelru"
+)
+
+// How much of the notebooks that were used last is kept in memory: a large school's
+// benches at once, and not more than this many bytes.
+const (
+	maxBooks  = 1000
+	maxMemory = 64 << 20
+)
+
+// What a notebook takes in memory, about: measured with those of a thousand benches.
+const (
+	ofBook  = 4 << 10
+	ofEntry = 350
+)
+
+// books are the notebooks used last.
+type books struct {
+	mu   sync.Mutex
+	kept *simplelru.LRU[string, *book]
+	size int
+}
+
+func newBooks() (*books, error) {
+	b := &books{}
+	var err error
+	b.kept, err = simplelru.NewLRU(maxBooks, func(_ string, old *book) { b.size -= old.memory() })
+	return b, err
+}
+
+func (b *book) memory() int { return ofBook + ofEntry*len(b.Entries) }
+
+func (b *books) Get(id string) (*book, bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.kept.Get(id)
+}
+
+func (b *books) Add(id string, now *book) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.kept.Remove(id)
+	b.kept.Add(id, now)
+	b.size += now.memory()
+	for b.size > maxMemory && b.kept.Len() > 1 {
+		b.kept.RemoveOldest()
+	}
+}
+
+func (b *books) Remove(id string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.kept.Remove(id)
+}

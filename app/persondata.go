@@ -1,0 +1,130 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"exactflask/formats"
+	"exactflask/store"
+)
+
+// PersonData is all that is held about a person, but for their password's hash.
+type PersonData struct {
+	Made      time.Time           `json:"made"`
+	Person    Person              `json:"person"`
+	SignIns   []SignedIn          `json:"signIns"`
+	Answers   []GivenAnswer       `json:"answers" doc:"to questions before the laboratory"`
+	Reactions []store.OwnReaction `json:"reactions" doc:"added to the catalogue for themselves"`
+	Acts      []ActLine           `json:"acts" doc:"what they changed, and what was changed of them"`
+	Notebooks []HeldNotebook      `json:"notebooks" doc:"those they wrote in"`
+}
+
+// GivenAnswer is an answer to a question before the laboratory.
+type GivenAnswer struct {
+	Practical string `json:"practical"`
+	Code      string `json:"code"`
+	Answer    string `json:"answer"`
+	Right     bool   `json:"right"`
+	Tries     int    `json:"tries"`
+}
+
+// HeldNotebook is a notebook with who wrote in it: each entry names its author.
+type HeldNotebook struct {
+	ID       string           `json:"id"`
+	Class    string           `json:"class"`
+	Own      bool             `json:"own" doc:"false: a classmate's, in which they wrote"`
+	Document formats.Document `json:"document" doc:"of a classmate's notebook only the entries of this person"`
+}
+
+// OwnData is all that is held about the person who asks.
+func (a *App) OwnData(ctx context.Context, p Person) (PersonData, error) { return a.dataOf(ctx, p, p) }
+
+// DataOf is all that is held about anybody, for an administrator, who gives it to
+// that person. It is noted in the log.
+func (a *App) DataOf(ctx context.Context, p Person, person string) (PersonData, error) {
+	if !May(p, Administrate, Thing{}) {
+		return PersonData{}, ErrForbidden
+	}
+	of, err := a.Person(ctx, person)
+	if err != nil {
+		return PersonData{}, err
+	}
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return a.did(ctx, q, actDataGiven, p, "", person, "")
+	})
+	if err != nil {
+		return PersonData{}, fmt.Errorf("noting an act: %w", err)
+	}
+	return a.dataOf(ctx, p, of)
+}
+
+func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error) {
+	q := a.store.Read()
+	out := PersonData{Made: a.now(), Person: of, Answers: []GivenAnswer{}, Notebooks: []HeldNotebook{}}
+	var err error
+	if out.SignIns, err = a.SignIns(ctx, of, ""); err != nil {
+		return out, err
+	}
+	answers, err := q.ExerciseAnswersOf(ctx, of.ID)
+	if err != nil {
+		return out, fmt.Errorf("reading answers: %w", err)
+	}
+	for _, g := range answers {
+		out.Answers = append(out.Answers, GivenAnswer{g.Practical, g.Code, g.Answer, g.Right, g.Tries})
+	}
+	if out.Reactions, err = q.OwnReactions(ctx, of.ID); err != nil {
+		return out, fmt.Errorf("reading reactions: %w", err)
+	}
+	kept, err := q.ActsAbout(ctx, of.ID)
+	if err != nil {
+		return out, fmt.Errorf("reading the log: %w", err)
+	}
+	out.Acts = actLines(kept, reader)
+	ids, err := q.NotebooksOf(ctx, of.ID)
+	if err != nil {
+		return out, fmt.Errorf("looking for notebooks: %w", err)
+	}
+	for _, id := range ids {
+		b, err := a.read(ctx, id)
+		if err != nil {
+			a.log("a notebook is left out of a person's data: it cannot be read", "notebook", id, "err", err)
+			continue
+		}
+		held, err := a.held(ctx, of, b)
+		if err != nil {
+			return out, err
+		}
+		out.Notebooks = append(out.Notebooks, held)
+	}
+	return out, nil
+}
+
+// held is a notebook as data of a person who wrote in it: the practical as they may
+// see it, and of a classmate's notebook only what they wrote themselves.
+func (a *App) held(ctx context.Context, of Person, b *book) (HeldNotebook, error) {
+	o := opened{book: b, role: of.roleIn(b.Class)}
+	if o.role == "" {
+		o.role = Student // has left the class
+	}
+	granted, err := o.grantedSafely(a.log)
+	if err != nil {
+		return HeldNotebook{}, err
+	}
+	shown, err := a.seen(o.ready, o.role, granted)
+	if err != nil {
+		return HeldNotebook{}, err
+	}
+	out := HeldNotebook{ID: b.ID, Class: b.ClassName, Own: b.Student == of.ID}
+	entries := b.Entries
+	if !out.Own {
+		entries = nil
+		for _, e := range b.Entries {
+			if e.Author == of.ID {
+				entries = append(entries, e)
+			}
+		}
+	}
+	out.Document = formats.New(shown.Practical, entries, nil)
+	return out, nil
+}

@@ -1,0 +1,88 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"strings"
+
+	"exactflask/app"
+)
+
+type userCommand struct {
+	Add      userAdd      `cmd:"" help:"Add a person, also to a class."`
+	Password userPassword `cmd:"" help:"Give a person a new password."`
+	Standing userStanding `cmd:"" help:"Say what a person may do in the whole installation."`
+}
+
+type userAdd struct {
+	database
+	Username string `arg:""`
+	Name     string `help:"Full name." required:""`
+	Class    string `help:"Name of the class; it is made when there is none."`
+	Role     string `help:"student, assistant or instructor in that class." enum:"student,assistant,instructor" default:"student"`
+	Standing string `help:"instructor: may make classes; administrator: looks after people." enum:",instructor,administrator" default:""`
+}
+
+func (c *userAdd) Run(ctx context.Context) error {
+	return c.with(ctx, func(a *app.App, password string) error {
+		// All or nothing; the password is theirs to change: somebody else made it.
+		standing := app.Standing(c.Standing)
+		if standing == app.NoStanding && c.Role == string(app.Instructor) && c.Class != "" {
+			standing = app.MayMakeClasses
+		}
+		id, err := a.AddPerson(ctx, app.NewPerson{Username: c.Username, Name: c.Name, Password: password, Once: true,
+			Standing: standing, Class: c.Class, Role: app.Role(c.Role)})
+		if err != nil {
+			return err
+		}
+		slog.Info("security", "what", "person added", "person", id, "role", c.Role, "standing", standing)
+		return nil
+	})
+}
+
+type userStanding struct {
+	database
+	Username string `arg:""`
+	Standing string `arg:"" help:"none, instructor (may make classes) or administrator (looks after people)." enum:"none,instructor,administrator"`
+}
+
+func (c *userStanding) Run(ctx context.Context) error {
+	s, a, err := c.beside(ctx)
+	if err != nil {
+		return err
+	}
+	standing := app.Standing(c.Standing)
+	if c.Standing == "none" {
+		standing = app.NoStanding
+	}
+	return errors.Join(a.SetStandingOf(ctx, c.Username, standing), s.Close())
+}
+
+type userPassword struct {
+	database
+	Username string `arg:""`
+}
+
+func (c *userPassword) Run(ctx context.Context) error {
+	return c.with(ctx, func(a *app.App, password string) error { return a.SetPassword(ctx, c.Username, password) })
+}
+
+// with asks for a password on standard input (never as an argument, where
+// others on the machine could read it) and does something with it.
+func (d database) with(ctx context.Context, do func(*app.App, string) error) error {
+	fmt.Fprint(os.Stderr, "Password (one line on standard input): ")
+	password, err := bufio.NewReader(io.LimitReader(os.Stdin, 1024)).ReadString('\n')
+	if err != nil && !errors.Is(err, io.EOF) {
+		return fmt.Errorf("reading the password: %w", err)
+	}
+	s, a, err := d.beside(ctx)
+	if err != nil {
+		return err
+	}
+	return errors.Join(do(a, strings.TrimRight(password, "\r\n")), s.Close())
+}

@@ -1,0 +1,26 @@
+// Package dealing gives out unknowns: each as often as the others, and reproducibly.
+package dealing
+
+import "math/rand/v2"
+
+// InTurn gives n people the codes one after another.
+func InTurn(codes []string, n int) []string {
+	out := make([]string, n)
+	for i := range out {
+		if len(codes) > 0 {
+			out[i] = codes[i%len(codes)]
+		}
+	}
+	return out
+}
+
+// AtRandom gives n people the codes at random: each code as often as the others, or
+// once more, and the same for the same seed.
+func AtRandom(codes []string, n int, seed uint64) []string {
+	r := rand.New(rand.NewPCG(seed, uint64(len(codes))))
+	shuffled := append([]string(nil), codes...)
+	r.Shuffle(len(shuffled), func(i, j int) { shuffled[i], shuffled[j] = shuffled[j], shuffled[i] })
+	out := InTurn(shuffled, n)
+	r.Shuffle(n, func(i, j int) { out[i], out[j] = out[j], out[i] })
+	return out
+}

@@ -1,0 +1,250 @@
+package demo
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"exactflask/app"
+	"exactflask/core/decimal"
+	"exactflask/core/practical"
+	"exactflask/core/sim"
+	"exactflask/docs/examples"
+	"exactflask/formats"
+)
+
+// The other classes: one in the middle of a practical, one of last year.
+const (
+	Thursday = "Harbour Laboratory, Thursday group"
+	Spring   = "Reef Laboratory, spring group"
+)
+
+// names are invented.
+var names = strings.Split(`Alda Firth|Brin Corran|Cato Selwick|Dela Orme|Edvin Thorpe|Fenna Gale|Gideon Marsh|Hale Ravik|Ines Tolland|Jorun Beck|Kesi Adair|Lorne Wick|Maren Holt|Nico Faraday-Lund|Oona Strand|Piers Kettle|Quin Abbot|Runa Vesper|Silas Crane|Tamsin Reed|Ulla Brandt-Moss|Vero Lindqvist|Wren Castell|Yara Holm`, "|")
+
+var springNames = []string{"Ash Corwin", "Bly Hammond", "Cyra Dunmore", "Dov Ellery", "Esme Fallow", "Flint Garrow", "Greer Hask", "Hollis Ivey"}
+
+// class is one of the other classes with what is done in it.
+type class struct {
+	name, term string
+	people     []string
+	archived   bool
+	notice     string
+	practicals []set
+}
+
+// set is a practical that is set, and how far its students are.
+type set struct {
+	file     string
+	opens    time.Duration // from now; 0: at once
+	due      time.Duration
+	unknowns map[string]string // code: true value
+	states   []state           // of the students in turn; none: nobody has begun
+}
+
+// state is where a student stands.
+type state struct {
+	skill   sim.Skill
+	stop    int // accurate trials; 0: until they agree; -1: not begun
+	running bool
+	fault   string
+}
+
+var (
+	done     = state{skill: sim.Careful}
+	notBegun = state{stop: -1}
+	midway   = []state{done, {skill: sim.Usual, stop: 1, running: true}, {skill: sim.Hasty, stop: 4}, {skill: sim.Usual},
+		{skill: sim.Usual, stop: 2, running: true}, notBegun, {skill: sim.Careful, fault: "cause.bubble"}, {skill: sim.Hasty, stop: 4, fault: "cause.read-upward"},
+		{skill: sim.Usual}, {skill: sim.Careful, stop: 1, running: true}, {skill: sim.Usual, fault: "cause.burette-wet"}, {skill: sim.Hasty, stop: 4, running: true}}
+	finished = []state{done, {skill: sim.Usual}, {skill: sim.Hasty}}
+)
+
+const day = 24 * time.Hour
+
+var others = []class{
+	{name: Spring, term: "Spring 2026", people: springNames, archived: true, practicals: []set{
+		{file: "iron-ii-dichromate.json", due: -200 * day, states: finished}, {file: "peroxide-strength.json", due: -190 * day, states: finished}}},
+	{name: Thursday, term: "Autumn 2026", people: names, notice: "Bring your own calculator on Thursday. Goggles on before you enter.", practicals: []set{
+		{file: "descaling-acid.json", due: 3 * time.Hour, unknowns: map[string]string{"A": "0.4600", "B": "0.5000", "C": "0.5400", "D": "0.5800"}, states: midway},
+		{file: "naoh-by-mass.json", due: -7 * day, states: finished},
+		{file: "carbonate-hydrate.json", due: -3 * day, states: []state{done, {skill: sim.Usual}, notBegun}},
+		{file: "spent-lime.json", due: 6 * day, states: []state{notBegun, notBegun, notBegun, {skill: sim.Usual}}},
+		{file: "iron-tablet.json", due: 7 * day},
+		{file: "ammonium-feed.json", due: 13 * day, states: []state{notBegun, notBegun, notBegun, notBegun, notBegun, done}},
+		{file: "cold-and-warm.json", due: 14 * day},
+		{file: "citric-descaler.json", opens: 10 * day, due: 20 * day},
+	}},
+}
+
+// FillWhole puts the demo's other classes beside the first: made by the operations
+// that the browser uses, with notebooks of simulated students.
+func FillWhole(ctx context.Context, a *app.App) error {
+	farrow, err := a.SignIn(ctx, instructorName, Password)
+	if err != nil {
+		return err
+	}
+	for n, c := range others {
+		if err := c.fill(ctx, a, farrow, uint64(n+1)*100); err != nil {
+			return fmt.Errorf("demo %s: %w", c.name, err)
+		}
+	}
+	return nil
+}
+
+func (c class) fill(ctx context.Context, a *app.App, farrow app.Person, seed uint64) error {
+	id, err := a.MakeClass(ctx, farrow, app.NewClass{Name: c.name, Term: c.term})
+	if err != nil {
+		return err
+	}
+	if farrow, err = a.Person(ctx, farrow.ID); err != nil {
+		return err
+	}
+	students, err := c.enrol(ctx, a, farrow, id)
+	if err != nil {
+		return err
+	}
+	for n, s := range c.practicals {
+		if err := s.fill(ctx, a, farrow, id, students, seed+uint64(n)); err != nil {
+			return fmt.Errorf("%s: %w", s.file, err)
+		}
+	}
+	if c.notice != "" {
+		if err := a.AddNotice(ctx, farrow, id, c.notice); err != nil {
+			return err
+		}
+	}
+	if c.archived {
+		return a.SetClass(ctx, farrow, id, c.name, c.term, true)
+	}
+	return nil
+}
+
+// enrol lets the students join with a code, each at a bench with a numbered burette,
+// and adds the assistant.
+func (c class) enrol(ctx context.Context, a *app.App, farrow app.Person, id string) ([]app.Person, error) {
+	if _, err := a.AddPeople(ctx, farrow, id, []app.Added{{Name: "Wystan Moor", Username: "moor", Role: app.Assistant}}); err != nil {
+		return nil, err
+	}
+	code, err := a.OpenCode(ctx, farrow, id, 30)
+	if err != nil {
+		return nil, err
+	}
+	var out []app.Person
+	for i, name := range c.people {
+		username, err := a.SuggestUsername(ctx, code.Code, name)
+		if err != nil {
+			return nil, err
+		}
+		p, err := a.SignUp(ctx, code.Code, app.NewPerson{Name: name, Username: username, Password: Password})
+		if err != nil {
+			return nil, err
+		}
+		place := app.Place{Role: app.Student, Bench: fmt.Sprint(i + 1), Burette: fmt.Sprintf("B-%02d", 11+i)}
+		if i%6 == 5 {
+			place.Partner = out[i-1].ID
+		}
+		if err := a.SetPlace(ctx, farrow, id, p.ID, place); err != nil {
+			return nil, err
+		}
+		out = append(out, p)
+	}
+	return out, a.CloseCode(ctx, farrow, id)
+}
+
+func (s set) fill(ctx context.Context, a *app.App, farrow app.Person, class string, students []app.Person, seed uint64) error {
+	text, err := examples.Files.ReadFile(s.file)
+	if err != nil {
+		return err
+	}
+	doc, err := formats.Read(bytes.NewReader(text))
+	if err != nil {
+		return err
+	}
+	p, err := a.SetPractical(ctx, farrow, class, doc.Practical)
+	if err != nil {
+		return err
+	}
+	deals, err := s.settle(ctx, a, farrow, class, p.ID, seed)
+	if err != nil {
+		return err
+	}
+	ready, fault := p.Check()
+	if fault != nil {
+		return fault
+	}
+	for i, student := range students {
+		if len(s.states) == 0 {
+			break
+		}
+		now := s.states[i%len(s.states)]
+		if now.stop < 0 {
+			continue
+		}
+		truth := 0.0
+		if code := deals[student.ID]; code != "" {
+			value, err := decimal.Parse(s.unknowns[code])
+			if err != nil {
+				return err
+			}
+			truth = value.Float64()
+		}
+		if err := now.write(ctx, a, ready, student, class, truth, seed*1000+uint64(i)); err != nil {
+			return fmt.Errorf("%s: %w", student.Name, err)
+		}
+	}
+	return s.date(ctx, a, farrow, class, p.ID, deals)
+}
+
+// settle deals out the unknowns.
+func (s set) settle(ctx context.Context, a *app.App, farrow app.Person, class, id string, seed uint64) (map[string]string, error) {
+	if len(s.unknowns) == 0 {
+		return nil, nil
+	}
+	var codes []string
+	for _, u := range s.samples() {
+		codes = append(codes, u.Code)
+	}
+	return a.Deal(ctx, farrow, class, id, codes, app.AtRandom, seed)
+}
+
+func (s set) samples() []app.Unknown {
+	out := []app.Unknown{}
+	for code := 'A'; code <= 'Z'; code++ {
+		if value, ok := s.unknowns[string(code)]; ok {
+			out = append(out, app.Unknown{Code: string(code), Value: decimal.Must(value)})
+		}
+	}
+	return out
+}
+
+// date says when it is seen and due, and who has which unknown.
+func (s set) date(ctx context.Context, a *app.App, farrow app.Person, class, id string, deals map[string]string) error {
+	at := func(from time.Duration) *time.Time {
+		if from == 0 {
+			return nil
+		}
+		t := time.Now().UTC().Add(from).Truncate(time.Hour)
+		return &t
+	}
+	return a.SetSettings(ctx, farrow, class, id, app.NewSettings{Times: app.Times{Opens: at(s.opens), Due: at(s.due)}, Unknowns: s.samples(), Deals: deals})
+}
+
+// write lets a simulated student work.
+func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, student app.Person, class string, truth float64, seed uint64) error {
+	of := sim.Student{Seed: seed, Skill: s.skill, Answer: truth, Stop: s.stop, Running: s.running, Device: "simulated", Begin: time.Now().Add(-time.Hour)}
+	if s.fault != "" {
+		of.Faults = []string{s.fault}
+	}
+	entries, err := sim.Run(r, of)
+	if err != nil {
+		return err
+	}
+	notebook, err := a.Begin(ctx, student, class, r.ID, "")
+	if err != nil {
+		return err
+	}
+	_, err = a.Append(ctx, student, notebook, 0, justNow(entries))
+	return err
+}

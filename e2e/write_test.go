@@ -1,0 +1,279 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"exactflask/e2e/browser"
+)
+
+// writer writes a practical as an instructor does, and counts what it takes.
+type writer struct {
+	*browser.Page
+	inputs int
+}
+
+func (w *writer) fill(selector, text string) {
+	w.inputs++
+	w.opened(selector)
+	refill(w.Page, selector, text)
+}
+
+func (w *writer) choose(selector, value string) {
+	w.inputs++
+	w.opened(selector)
+	w.Until(fmt.Sprintf(`(() => { const s = document.querySelector(%q); s.value = %q; s.dispatchEvent(new Event("change", { bubbles: true })); return s.value === %[2]q })()`, selector, value))
+}
+
+func (w *writer) press(text string) {
+	w.inputs++
+	w.Click(text)
+}
+
+// opened opens the group that a field stands in, which is an input of its own.
+func (w *writer) opened(selector string) {
+	w.Until(fmt.Sprintf("document.querySelector(%q) !== null", selector))
+	if browser.Evaluate[bool](w.Page, fmt.Sprintf(`(() => { const d = document.querySelector(%q).closest("details"); if (!d || d.open) return false; d.querySelector("summary").click(); return true })()`, selector)) {
+		w.inputs++
+	}
+}
+
+// vessel adds a vessel at the end of the way.
+func (w *writer) vessel(kind string) {
+	w.choose("#vessel-new", kind)
+	w.inputs++
+	browser.Evaluate[bool](w.Page, `(document.querySelector("#vessel-new").closest("div").parentElement.querySelector("button").click(), true)`)
+}
+
+// From an empty page to a set practical: one of each kind that is written by hand. The
+// plan follows each key, and what is wrong is said at its field.
+func TestPracticalsWritten(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	for _, c := range []struct {
+		name, kind string
+		within     time.Duration
+		write      func(w *writer)
+		see        []string
+	}{
+		{"direct", "direct titration", 2 * time.Minute, func(w *writer) {
+			w.choose("#plan-reaction", "ethanoic-naoh")
+			w.fill("#plan-title", "Vinegar, written here")
+			w.fill("#plan-analyte", "0.085")
+		}, []string{"CH₃COOH"}},
+		{"back", "back titration", 5 * time.Minute, func(w *writer) {
+			w.fill("#plan-title", "Shell, written here")
+			w.fill("#edit-chemistry-analyte-name", "crushed shell")
+			w.fill("#edit-chemistry-analyte-formula", "CaCO3")
+			w.fill("#edit-chemistry-titrated", "HCl")
+			w.fill("#plan-titrant", "0.1035")
+			w.fill("#plan-analyte", "")
+			w.choose("#vessel-kind-0", "weigh")
+			w.fill("#edit-route-0-mass", "1.25")
+			w.vessel("excess")
+			w.fill("#edit-route-1-formula", "HCl")
+			w.fill("#edit-route-1-concentration", "0.9870")
+			w.fill("#edit-route-1-equation", "CaCO3 + 2 HCl -> CaCl2 + H2O")
+			// Said at its field, while it is written.
+			w.Until(`document.querySelector("#edit-route-1-equation").getAttribute("aria-invalid") === "true"`)
+			w.fill("#edit-route-1-equation", "CaCO3 + 2 HCl -> CaCl2 + H2O + CO2")
+			w.vessel("make-up")
+			w.vessel("aliquot")
+			w.choose("#edit-asked-what", "purity")
+			w.fill("#edit-asked-expectedTitre", "24.00")
+		}, []string{"× 250.0/25.00"}},
+		{"standardisation", "standardisation", 5 * time.Minute, func(w *writer) {
+			w.fill("#plan-title", "Hydroxide, written here")
+			w.fill("#edit-chemistry-equation", "KHC8H4O4 + NaOH -> KNaC8H4O4 + H2O")
+			w.fill("#edit-chemistry-analyte-name", "potassium hydrogenphthalate")
+			w.fill("#edit-chemistry-analyte-formula", "KHC8H4O4")
+			w.press("The other one is the unknown")
+			w.fill("#plan-analyte", "")
+			w.choose("#vessel-kind-0", "weigh")
+			w.fill("#edit-route-0-mass", "0.51")
+			w.inputs++
+			tap(w.Page, "#edit-route-0-eachTrial")
+			w.choose("#edit-rules-agreement-kind", "relative")
+		}, nil},
+		{"two end points", "two end points", 5 * time.Minute, func(w *writer) {
+			w.fill("#plan-title", "Buffer salt, written here")
+			w.fill("#edit-chemistry-equation", "Na2CO3 + 2 HCl -> 2 NaCl + H2O + CO2")
+			w.press("Exchange")
+			w.fill("#edit-chemistry-analyte-name", "buffer salt")
+			w.fill("#edit-chemistry-analyte-formula", "Na2CO3")
+			w.choose("#edit-chemistry-endPoints", "carbonate-hydrogencarbonate")
+			w.fill("#edit-chemistry-other", "NaHCO3")
+		}, nil},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			p := page(t, s, 1280, 800)
+			p.SignIn("Dr Ondine Farrow")
+			p.Click("Plan a new practical")
+			p.Click("Begin with an empty one")
+			p.Until(`document.querySelector("[data-test=titre]") !== null`)
+			w, began := &writer{Page: p}, time.Now()
+			c.write(w)
+			for _, text := range c.see {
+				p.See(text)
+			}
+			p.Until(`document.querySelector("form [role=alert]") === null`)
+			w.press("Set to the class")
+			p.See("Set to the class. Notebooks that are begun")
+			took := time.Since(began)
+			t.Logf("%s: %d inputs, %v as fast as a program types", c.name, w.inputs, took.Round(time.Second))
+			assert.Less(t, took, c.within)
+			accessible(t, p, "the editor, "+c.name)
+			p.Visit("/library")
+			p.See("written here")
+			kind := browser.Evaluate[string](p, `[...document.querySelectorAll("main li")].find(l => l.querySelector("h2")?.innerText.endsWith("written here")).querySelector("span").innerText`)
+			assert.NotEmpty(t, kind)
+		})
+	}
+}
+
+// A worked practical is used, changed, set again and compared with what it was.
+func TestLibraryJourney(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	p.Click("Plan a new practical")
+	p.See("Library of practicals")
+	accessible(t, p, "the library")
+	p.Fill("#library-search", "lime")
+	p.Click("Use it")
+	p.See("have not set it to the class yet")
+	refill(p, "#plan-title", "Our spent lime")
+	p.Click("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+	refill(p, "#edit-purpose", "To see what the lime still takes up.")
+	p.Click("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+	p.Visit("/library")
+	p.Fill("#library-search", "our spent")
+	p.Click("Compare revisions")
+	p.See("To see what the lime still takes up.")
+	p.See("Purpose")
+	accessible(t, p, "two revisions")
+	// A file goes out and comes in again.
+	p.Reload()
+	p.Fill("#library-search", "our spent")
+	p.Until(`document.querySelectorAll("main a[download]").length === 1`)
+	back := browser.Evaluate[string](p, `fetch(document.querySelector("main a[download]").href).then(r => r.text())`)
+	assert.Contains(t, back, "Our spent lime")
+	browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const f = document.querySelector("input[type=file]"); const d = new DataTransfer(); d.items.add(new File([%q], "lime.json")); f.files = d.files; f.dispatchEvent(new Event("change")); return true })()`, back))
+	p.Until(`document.querySelector("#plan-title")?.value === "Our spent lime"`)
+	p.Visit("/library")
+	p.Until(`document.querySelector("input[type=file]") !== null`)
+	browser.Evaluate[bool](p, `(() => { const f = document.querySelector("input[type=file]"); const d = new DataTransfer(); d.items.add(new File(["no document"], "x.json")); f.files = d.files; f.dispatchEvent(new Event("change")); return true })()`)
+	p.See("not JSON")
+}
+
+// A practical is set with unknowns and times, the reference titration is run, and its
+// answer becomes the true value; the student gets a code and nothing else.
+func TestSettingAPractical(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	setting := browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=practicals]").getAttribute("href")`)
+	p.Visit(setting)
+	p.See("5 students have begun.")
+	accessible(t, p, "setting a practical")
+	p.Click("Run it")
+	p.See("No trial yet")
+	for _, end := range []string{"22.60", "22.60", "22.60"} {
+		record(p, "0.00", "")
+		record(p, end, "")
+	}
+	p.Visit(setting)
+	p.See("Run by Dr Ondine Farrow:")
+	answer := p.Text("strong.figure")
+	assert.Contains(t, answer, "mol/L")
+	p.Click("One more unknown")
+	p.Click("One more unknown")
+	p.Click("Take the reference")
+	p.Fill("#unknown-value-1", "0,1234")
+	p.Click("Deal at random")
+	p.Until(`[...document.querySelectorAll("td select")].every(s => s.value !== "")`)
+	p.Until(`(() => { const f = document.querySelector("#time-due"); f.value = "2031-03-04T15:30"; f.dispatchEvent(new Event("input")); return true })()`)
+	p.See("Not kept yet.")
+	p.Click("Keep")
+	p.See("Kept.")
+	accessible(t, p, "a practical that is set")
+	first := browser.Evaluate[string](p, `document.querySelector("#unknown-value-0").value`)
+	assert.NotEmpty(t, first)
+	p.Reload()
+	p.Until(`document.querySelector("#unknown-value-1")?.value === "0.1234"`)
+
+	q := page(t, s, 390, 844)
+	q.SignIn("Bevan Thrale")
+	q.See("Your unknown:")
+	q.See("2031")
+	accessible(t, q, "a shelf with an unknown")
+	shelf := browser.Evaluate[string](q, `fetch("/api/shelf").then(r => r.text())`)
+	assert.NotContains(t, shelf, "0.1234")
+
+	// A new revision: who has begun keeps theirs until they are put under the new one.
+	p.Visit("/shelf")
+	p.Until(`document.querySelector("article a[href*=plan]") !== null`)
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=plan]").click(), true)`)
+	p.Until(`document.querySelector("#plan-title")?.value.includes("buffer")`)
+	refill(p, "#plan-title", "Strength of the buffer, second edition")
+	p.Click("As a student sees it")
+	p.See("what is hidden is left out here too")
+	accessible(t, p, "as a student sees it")
+	p.Click("Close")
+	p.Click("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+	p.Click("Set up")
+	p.See("Put 5 notebooks under revision 2")
+	p.Click("Put 5 notebooks under revision 2")
+	p.Lose("Put 5 notebooks under revision 2")
+	p.Click("Take it from the class")
+	p.Click("Take it from the class: what was begun stays")
+	p.Until(`location.pathname === "/shelf"`)
+	q.Reload()
+	q.Lose("Strength of the buffer")
+}
+
+// What is typed on one device is there on another, until it is set.
+func TestDraftOnTwoDevices(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p, q := page(t, s, 1280, 800), page(t, s, 390, 844)
+	for _, one := range []*browser.Page{p, q} {
+		one.SignIn("Dr Ondine Farrow")
+	}
+	p.Click("Plan a new practical")
+	p.Click("Begin with an empty one")
+	p.Fill("#plan-title", "Half an idea")
+	q.Until(`fetch(document.querySelector("a[href*='/library/']").getAttribute("href").replace("/library/", "/api/classes/") + "/drafts/new").then(r => r.json()).then(d => d.practical?.title === "Half an idea")`)
+	q.Click("Plan a new practical")
+	q.Click("Begin with an empty one")
+	q.See("have not set it to the class yet")
+	q.Until(`document.querySelector("#plan-title").value === "Half an idea"`)
+	accessible(t, q, "the editor on a phone")
+	w := &writer{Page: q}
+	w.fill("#edit-lists-before", "Fume cupboard on")
+	w.fill("#edit-purpose", "To see it on another device.")
+	q.Click("Set to the class")
+	q.See("Set to the class. Notebooks that are begun")
+	p.Visit("/shelf")
+	p.See("Half an idea")
+
+	// A student finds this school's own item on the list, and does it.
+	m := page(t, s, 390, 844)
+	m.SignIn("Bevan Thrale")
+	m.Until(`[...document.querySelectorAll("article")].some(a => a.innerText.includes("Half an idea"))`)
+	browser.Evaluate[bool](m, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("Half an idea")).querySelector("li button").click(), true)`)
+	m.See("Set up first")
+	m.Until(`[...document.querySelectorAll("details button")].some(b => b.textContent.includes("Fume cupboard on"))`)
+	browser.Evaluate[bool](m, `([...document.querySelectorAll("details button")].find(b => b.textContent.includes("Fume cupboard on")).click(), true)`)
+	m.Until(`document.body.textContent.includes("1/11")`)
+	m.Click("Journal")
+	m.See("Fume cupboard on")
+}

@@ -1,0 +1,29 @@
+<script setup lang="ts">
+// Where one is signed in.
+import { useEndOtherSignIns, useSignIns } from '@/api/queries';
+import { dates, say } from '@/words';
+
+const { data: signIns } = useSignIns();
+const end = useEndOtherSignIns();
+const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' });
+</script>
+
+<template>
+  <section v-if="signIns" class="panel p-6">
+    <h2 class="mb-2 text-xl font-bold">{{ say('account.signIns') }}</h2>
+    <ul class="grid gap-2">
+      <li v-for="s in signIns" :key="s.id" class="border-b border-hair pb-2">
+        <p class="font-semibold break-words">
+          {{ s.mine ? say('account.signInHere') : say('account.signInElsewhere') }}
+        </p>
+        <p class="text-sm break-words text-quiet">
+          {{ say('account.signInWhen', { began: when(s.began), seen: when(s.seen) }) }} {{ s.agent }}
+        </p>
+      </li>
+    </ul>
+    <button v-if="signIns.length > 1" type="button" class="button mt-3" @click="end.mutate()">
+      {{ say('account.endOthers') }}
+    </button>
+    <p v-if="end.error.value" role="alert" class="text-alarm">{{ end.error.value.message }}</p>
+  </section>
+</template>

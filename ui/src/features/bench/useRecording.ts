@@ -1,0 +1,87 @@
+// What is typed and recorded, one after the other: what is pressed while the last is
+// being sent waits its turn, and nothing typed is ever lost.
+import { v7 as uuid } from 'uuid';
+import { ref, watch, type Ref } from 'vue';
+import type { Notebook } from '@/api/client';
+import { useDraft } from '@/device/drafts';
+import { useOutbox } from '@/notebook/outbox';
+import type { Bench, TrialType } from '@/notebook/useBench';
+import { say } from '@/words';
+
+export type PadAction = 'record' | 'note' | 'refill' | 'again';
+/**
+ * One stroke of Record: the id that its reading will have, so that it is never written twice.
+ * Kind and sample only where they were chosen by hand: else the ones that are proposed then.
+ */
+export type Ahead = { id: string; action: PadAction; text: string; opens?: TrialType; sample?: string };
+
+const marks = { note: 'provisional', refill: 'before-refill', again: 'start' } as const;
+
+export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<boolean>, focus: () => void) {
+  const text = useDraft('reading.' + notebook.value.id, '');
+  const ahead = useDraft<Ahead[]>('ahead.' + notebook.value.id, []);
+  // What was half typed when an earlier reading came back into the field.
+  const aside = useDraft('aside.' + notebook.value.id, '');
+  const outbox = useOutbox();
+  const problem = ref('');
+  const busy = ref(false);
+  const back = ref(false); // what was refused is in the field again
+
+  function act(action: PadAction, typed: string, opens: TrialType, sample: string) {
+    focus();
+    // What is proposed can be accepted only while it is shown, and shown for what was
+    // recorded last: a second stroke by accident is no reading.
+    const proposal = action === 'record' && !busy.value && whole.value && ahead.value.length === 0;
+    const reading = typed || (proposal ? (notebook.value.sheet.next.entry?.proposal ?? '') : '');
+    if (!reading) {
+      problem.value = say(proposal ? 'bench.nothingTyped' : 'bench.notYet');
+      return;
+    }
+    text.value = '';
+    const { opens: usual, sample: next = '' } = notebook.value.sheet.next.entry ?? {};
+    const item: Ahead = { id: uuid(), action, text: reading };
+    if (usual && opens !== usual) item.opens = opens;
+    if (sample !== next) item.sample = sample;
+    // What was refused and is mended goes before what was typed behind it.
+    ahead.value = back.value ? [item, ...ahead.value] : [...ahead.value, item];
+    back.value = false;
+    problem.value = '';
+    void goOn();
+  }
+
+  /** Whether it is written already: the page went away between that and taking it out here. */
+  const written = (id: string) =>
+    outbox.all.some((w) => w.entry.id === id) || notebook.value.entries?.some((e) => e.id === id);
+
+  async function goOn() {
+    while (ahead.value[0] && written(ahead.value[0].id)) ahead.value = ahead.value.slice(1);
+    const first = ahead.value[0];
+    if (!first && !back.value && aside.value && !text.value) {
+      text.value = aside.value;
+      aside.value = '';
+    }
+    if (busy.value || !first || !whole.value) return;
+    busy.value = true;
+    problem.value = '';
+    back.value = false;
+    const { trial, opens = 'accurate', sample = '' } = notebook.value.sheet.next.entry ?? {};
+    const why =
+      first.action === 'record'
+        ? await bench.record(first.text, first.opens ?? opens, first.sample ?? sample, first.id)
+        : trial
+          ? await bench.read(trial, marks[first.action], first.text, first.id)
+          : say('bench.noTrialOpen');
+    busy.value = false;
+    ahead.value = ahead.value.filter((a) => a.id !== first.id);
+    if (why === undefined) return void goOn();
+    // Not taken: back into the field. What is half typed there comes back after it.
+    problem.value = why;
+    back.value = true;
+    if (text.value) aside.value = text.value;
+    text.value = first.text;
+    focus();
+  }
+
+  watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
+  return { text, ahead, problem, busy, act };
+}

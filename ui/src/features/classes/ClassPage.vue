@@ -1,0 +1,151 @@
+<script setup lang="ts">
+// A class: who is in it and where, how others come in, what everyone is told, and who
+// changed what.
+import { computed, ref } from 'vue';
+import { useClassChange, useClassPage, useSlips, type Member, type Slip } from '@/api/classes';
+import ActLog from '@/features/classes/ActLog.vue';
+import AddPeopleDialog from '@/features/classes/AddPeopleDialog.vue';
+import CodeDialog from '@/features/classes/CodeDialog.vue';
+import MemberDialog from '@/features/classes/MemberDialog.vue';
+import Notices from '@/features/classes/Notices.vue';
+import RenameDialog from '@/features/classes/RenameDialog.vue';
+import Slips from '@/features/classes/Slips.vue';
+import Trouble from '@/shared/Trouble.vue';
+import { dates, say } from '@/words';
+
+const props = defineProps<{ classId: string }>();
+const { data: page, error, refetch } = useClassPage(() => props.classId);
+const change = useClassChange(() => props.classId);
+const { renew } = useSlips(() => props.classId);
+
+const open = ref<'' | 'add' | 'code' | 'rename'>('');
+const member = ref<Member>();
+const slips = ref<Slip[]>([]);
+const chosen = ref<string[]>([]);
+
+const groups = computed(() =>
+  (['student', 'assistant', 'instructor'] as const)
+    .map((role) => ({ role, people: page.value?.people.filter((m) => m.role === role) ?? [] }))
+    .filter((g) => g.people.length),
+);
+const partner = (m: Member) => page.value?.people.find((o) => o.id === m.partner)?.name;
+const when = (at?: string) =>
+  at ? new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' }) : say('class.never');
+
+function archive() {
+  const now = page.value!;
+  change.mutate((a) => a.set({ name: now.name, term: now.term, archived: !now.archived }));
+}
+
+async function passwords() {
+  const made = await renew.mutateAsync(chosen.value).catch(() => undefined);
+  if (!made) return;
+  slips.value = made;
+  chosen.value = [];
+}
+</script>
+
+<template>
+  <Trouble v-if="error && !page" :error="error" @again="refetch()" />
+  <Slips v-else-if="page && slips.length" :class-name="page.name" :slips="slips" @done="slips = []" />
+  <div v-else-if="page" class="grid gap-5">
+    <div class="flex flex-wrap items-start justify-between gap-3">
+      <div>
+        <p>
+          <RouterLink :to="{ name: 'classes' }" class="inline-flex min-h-11 items-center underline">{{
+            say('classes.title')
+          }}</RouterLink>
+        </p>
+        <h1 class="text-2xl font-bold">{{ page.name }}</h1>
+        <p class="text-quiet">
+          {{ [page.term, say('classes.students', {}, page.students ?? 0)].filter(Boolean).join(' · ') }}
+        </p>
+        <p v-if="page.archived" class="font-semibold text-rough" role="status">{{ say('class.archivedNote') }}</p>
+      </div>
+      <div class="flex flex-wrap gap-2">
+        <template v-if="page.mayManage">
+          <button type="button" class="button-main" @click="open = 'add'">{{ say('class.add') }}</button>
+          <button type="button" class="button" @click="open = 'code'">{{ say('class.code') }}</button>
+          <RouterLink class="button" :to="{ name: 'library', params: { classId } }">{{
+            say('shelf.newPlan')
+          }}</RouterLink>
+          <button type="button" class="button" @click="open = 'rename'">{{ say('class.rename') }}</button>
+        </template>
+        <button v-if="page.mayManage || page.mayReopen" type="button" class="button" @click="archive">
+          {{ say(page.archived ? 'class.reopen' : 'class.archive') }}
+        </button>
+      </div>
+    </div>
+    <p v-if="change.error.value" role="alert" class="font-semibold text-alarm">{{ change.error.value.message }}</p>
+
+    <p v-if="!page.students" class="panel p-5 text-lg">{{ say('class.nobody') }}</p>
+    <section v-for="g in groups" :key="g.role" class="panel overflow-x-auto p-4 max-sm:p-2">
+      <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
+        <h2 class="text-lg font-bold">{{ say(`role.${g.role}s`) }}</h2>
+        <div v-if="g.role === 'student' && page.mayManage" class="flex flex-wrap items-center gap-2">
+          <p v-if="renew.error.value" role="alert" class="text-alarm">{{ renew.error.value.message }}</p>
+          <button type="button" class="button" :disabled="!chosen.length || renew.isPending.value" @click="passwords">
+            {{ say('class.newPasswords', {}, chosen.length) }}
+          </button>
+        </div>
+      </div>
+      <table class="w-full text-left">
+        <thead class="text-sm text-quiet">
+          <tr>
+            <th v-if="g.role === 'student' && page.mayManage" class="w-8">
+              <span class="sr-only">{{ say('class.choose') }}</span>
+            </th>
+            <th class="py-1 pr-3 font-semibold">{{ say('person.name') }}</th>
+            <th class="py-1 pr-3 font-semibold max-sm:hidden">{{ say('person.username') }}</th>
+            <template v-if="g.role === 'student'">
+              <th class="py-1 pr-3 font-semibold">{{ say('class.bench') }}</th>
+              <th class="py-1 pr-3 font-semibold max-sm:hidden">{{ say('class.burette') }}</th>
+              <th class="py-1 pr-3 font-semibold">{{ say('class.sample') }}</th>
+              <th class="py-1 pr-3 font-semibold max-md:hidden">{{ say('class.partner') }}</th>
+            </template>
+            <th class="py-1 pr-3 font-semibold max-md:hidden">{{ say('class.seen') }}</th>
+            <th v-if="page.mayManage">
+              <span class="sr-only">{{ say('class.change') }}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="m in g.people" :key="m.id" class="border-t border-hair">
+            <td v-if="g.role === 'student' && page.mayManage">
+              <label class="grid size-11 place-items-center">
+                <input v-model="chosen" type="checkbox" class="size-5 accent-accent" :value="m.id" />
+                <span class="sr-only">{{ m.name }}</span>
+              </label>
+            </td>
+            <td class="py-1 pr-3 font-semibold">
+              {{ m.name }}
+              <span v-if="m.once" class="text-sm font-normal text-rough">{{ say('class.once') }}</span>
+            </td>
+            <td class="py-1 pr-3 max-sm:hidden">{{ m.username }}</td>
+            <template v-if="g.role === 'student'">
+              <td class="figure py-1 pr-3">{{ m.bench }}</td>
+              <td class="figure py-1 pr-3 max-sm:hidden">{{ m.burette }}</td>
+              <td class="figure py-1 pr-3">{{ m.sample }}</td>
+              <td class="py-1 pr-3 max-md:hidden">{{ partner(m) }}</td>
+            </template>
+            <td class="py-1 pr-3 text-sm text-quiet max-md:hidden">{{ when(m.seen) }}</td>
+            <td v-if="page.mayManage" class="text-right">
+              <button type="button" class="min-h-11 px-2 font-semibold underline" @click="member = m">
+                {{ say('class.change') }}<span class="sr-only"> {{ m.name }}</span>
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+
+    <Notices :page="page" />
+    <ActLog v-if="page.mayManage || page.mayReopen" :class-id="classId" :title="say('class.log')" />
+
+    <AddPeopleDialog v-if="open === 'add'" :class-id="classId" @close="open = ''" @slips="slips = $event" />
+    <CodeDialog v-else-if="open === 'code'" :page="page" @close="open = ''" />
+    <RenameDialog v-else-if="open === 'rename'" :page="page" @close="open = ''" />
+    <MemberDialog v-if="member" :page="page" :member="member" @close="member = undefined" />
+  </div>
+  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+</template>

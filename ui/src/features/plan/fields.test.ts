@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest';
+import route from './EditRoute.vue?raw';
+import via from './EditVia.vue?raw';
+import form from './PlanForm.vue?raw';
+import own from './PlanOwn.vue?raw';
+import draft from './draft.ts?raw';
+import { blank } from './draft';
+import { leaves } from './leaves.test-help';
+import { at, groups, withAt, written, type Field } from './fields';
+
+describe('the fields of a practical', () => {
+  it('can all be reached', () => {
+    const listed = new Set((Object.values(groups) as Field[][]).flat().map((f) => f.path));
+    const elsewhere = route + via + form + own + draft;
+    // The identity of a practical is made for it; its kind follows from what is said.
+    const made = ['id', 'revision', 'kind'];
+    const missing = leaves('Practical').filter((path) => {
+      if (listed.has(path) || made.includes(path)) return false;
+      const name = path.split('.').at(-1)!;
+      return !new RegExp(`\\b${name}\\b`).test(elsewhere);
+    });
+    expect(missing).toEqual([]);
+  });
+
+  it('are read and written by their path, and what is empty goes', () => {
+    const p = blank();
+    expect(at(p, 'route[0].volume')).toBe('25.00');
+    expect(at(p, 'asked.label.value')).toBeUndefined();
+    const labelled = withAt(p, 'asked.label.value', '5.0');
+    expect(labelled.asked).toEqual({ label: { value: '5.0' } });
+    expect(withAt(labelled, 'asked.label.value', '')).toEqual(p);
+    expect(withAt(p, 'route[0].class', '').route[0]).toEqual({ kind: 'pipette', volume: '25.00' });
+    expect(p).toEqual({ ...blank(), id: p.id }); // not changed itself
+  });
+
+  it('say words and units together', () => {
+    const p = written(blank(), 'showing.style.units', 'cm3');
+    expect(p.showing.style).toEqual({ words: 'titre', units: 'cm3' });
+    expect(written(p, 'showing.style.words', '').showing.style).toBeUndefined();
+  });
+});

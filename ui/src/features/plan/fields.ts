@@ -1,0 +1,132 @@
+// What an instructor can say of a practical beyond the form's first page: the fields
+// by groups, as they stand in the document. Reading and writing them is here; what is
+// right is the core's business.
+import type { InjectionKey, Ref } from 'vue';
+import type { Practical } from '@/features/plan/draft';
+
+export type Control = 'text' | 'area' | 'lines' | 'decimal' | 'whole' | 'check' | readonly string[];
+export type Field = { path: string; control: Control; wide?: boolean; when?: (p: Practical) => boolean };
+
+const classes = ['', 'A', 'B'] as const;
+const solution = (which: 'titrant' | 'analyte'): Field[] => [
+  { path: `chemistry.${which}.name`, control: 'text' },
+  { path: `chemistry.${which}.formula`, control: 'text' },
+];
+const standard = (which: 'titrant' | 'analyte'): Field[] => [
+  { path: `chemistry.${which}.uncertainty`, control: 'decimal' },
+  { path: `chemistry.${which}.purity`, control: 'decimal' },
+  { path: `chemistry.${which}.puritySpread`, control: 'decimal' },
+];
+const mixture = (p: Practical) => !!p.chemistry.endPoints;
+const asks = (what: string) => (p: Practical) => p.asked?.what === what;
+
+export const groups = {
+  reaction: [
+    { path: 'chemistry.equation', control: 'text', wide: true },
+    ...solution('titrant'),
+    ...solution('analyte'),
+    { path: 'chemistry.titrated', control: 'text' },
+    { path: 'chemistry.endPoints', control: ['', 'hydroxide-carbonate', 'carbonate-hydrogencarbonate'] },
+    { path: 'chemistry.other', control: 'text', when: mixture },
+  ],
+  asked: [
+    {
+      path: 'asked.what',
+      control: [
+        '',
+        'concentration',
+        'mass-concentration',
+        'mass-fraction',
+        'amount',
+        'mass',
+        'mass-per-tablet',
+        'purity',
+        'water',
+        'molar-mass',
+        'protons',
+        'volume-strength',
+        'factor',
+      ],
+      wide: true,
+    },
+    { path: 'asked.as', control: 'text' },
+    { path: 'asked.asRatio', control: 'text' },
+    { path: 'asked.density', control: 'decimal', when: asks('mass-fraction') },
+    { path: 'asked.nominal', control: 'decimal', when: asks('factor') },
+    { path: 'asked.expected', control: 'decimal' },
+    { path: 'asked.expectedSecond', control: 'decimal', when: mixture },
+    { path: 'asked.expectedTitre', control: 'decimal' },
+    { path: 'asked.reference', control: 'decimal' },
+    { path: 'asked.label.value', control: 'decimal' },
+    { path: 'asked.label.unit', control: 'text' },
+    { path: 'asked.label.text', control: 'text', wide: true },
+  ],
+  solutions: [
+    ...standard('titrant'),
+    ...standard('analyte'),
+    { path: 'chemistry.diluted.taken', control: 'decimal' },
+    { path: 'chemistry.diluted.madeUp', control: 'decimal' },
+    { path: 'chemistry.diluted.class', control: classes },
+    { path: 'chemistry.standardisedIn', control: 'text' },
+    { path: 'glass.balance', control: 'decimal' },
+    { path: 'glass.supply.titrant', control: 'decimal' },
+    { path: 'glass.supply.analyte', control: 'decimal' },
+  ],
+  judging: [
+    { path: 'rules.agreement.kind', control: ['', 'spread', 'relative'] },
+    { path: 'rules.agreement.percent', control: 'decimal' },
+    { path: 'rules.agreement.average', control: ['', 'largest', 'all', 'closest'] },
+    { path: 'rules.figures', control: 'whole' },
+    { path: 'rules.readings.freeFlow', control: 'decimal' },
+    { path: 'rules.readings.dropwise', control: 'decimal' },
+    { path: 'rules.readings.hold', control: 'whole' },
+    { path: 'rules.agreement.roughCounts', control: 'check', wide: true },
+    { path: 'rules.readings.noRough', control: 'check', wide: true },
+    { path: 'rules.readings.startAtZero', control: 'check', wide: true },
+    { path: 'rules.roundMean', control: 'check', wide: true },
+  ],
+  lists: [
+    { path: 'lists.before', control: 'lines', wide: true },
+    { path: 'lists.after', control: 'lines', wide: true },
+  ],
+  writing: [
+    { path: 'showing.working', control: ['', 'steps', 'factors', 'formula'] },
+    { path: 'showing.style.words', control: ['', 'titre', 'titer'] },
+    { path: 'showing.style.units', control: ['', 'mL', 'cm3'] },
+  ],
+} satisfies Record<string, Field[]>;
+
+export type Group = keyof typeof groups;
+
+type Tree = { [key: string]: unknown } | unknown[];
+const parts = (path: string) => path.split(/[.[\]]+/).filter(Boolean);
+
+/** What stands at a path, such as route[0].volume. */
+export function at(of: unknown, path: string): unknown {
+  return parts(path).reduce<unknown>((now, part) => (now as Record<string, unknown> | undefined)?.[part], of);
+}
+
+/** With another value at a path; an empty one takes the field out, and what is empty then with it. */
+export function withAt<T>(of: T, path: string, value: unknown): T {
+  const write = (now: unknown, [first, ...rest]: string[]): unknown => {
+    if (first === undefined) return value === '' ? undefined : value;
+    const copy = (Array.isArray(now) ? [...now] : { ...(now as object | undefined) }) as Record<string, unknown>;
+    const next = write(copy[first], rest);
+    if (next === undefined) delete copy[first];
+    else copy[first] = next;
+    const left = Array.isArray(copy) || Object.keys(copy).length > 0;
+    return left ? (copy as Tree) : undefined;
+  };
+  return write(of, parts(path)) as T;
+}
+
+/** With a field written. Words and units stand together or not at all. */
+export function written(p: Practical, path: string, value: unknown): Practical {
+  const [, part] = /^showing\.style\.(words|units)$/.exec(path) ?? [];
+  if (!part) return withAt(p, path, value);
+  return withAt(p, 'showing.style', value && { words: 'titre', units: 'mL', ...p.showing.style, [part]: value });
+}
+
+/** The practical that is written, and what the core says is wrong with it where. */
+export type Editing = { practical: Ref<Practical>; fault: Ref<{ path: string; text: string } | undefined> };
+export const editing: InjectionKey<Editing> = Symbol('editing');

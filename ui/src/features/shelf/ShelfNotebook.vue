@@ -1,0 +1,94 @@
+<script setup lang="ts">
+// Where one notebook stands. What waits on this device counts: the core here says what
+// follows from it.
+import { useQueryClient } from '@tanstack/vue-query';
+import { computed } from 'vue';
+import { useRouter } from 'vue-router';
+import type { Notebook, Schemas } from '@/api/client';
+import { kept } from '@/api/kept';
+import { keys, useBegin } from '@/api/queries';
+import MiniBurette from '@/features/shelf/MiniBurette.vue';
+import { begunOf } from '@/notebook/begun';
+import { useOutbox } from '@/notebook/outbox';
+import { useJudged } from '@/notebook/useJudged';
+import { say } from '@/words';
+
+const props = defineProps<{
+  n: Schemas['ShelfSummary'];
+  role: string;
+  closed?: boolean;
+  where: { class: string; practical: string };
+}>();
+const emit = defineEmits<{ failed: [why: string] }>();
+const client = useQueryClient();
+const router = useRouter();
+const outbox = useOutbox();
+const begin = useBegin();
+
+const begun = computed(() => (props.n.id || props.role !== 'student' ? undefined : begunOf(props.where)));
+const id = computed(() => props.n.id ?? begun.value?.id);
+const waiting = computed(() => (id.value ? outbox.waitingFor(id.value).length : 0));
+const known = computed(() => {
+  if (begun.value) return begun.value;
+  if (!id.value || !waiting.value) return undefined;
+  return client.getQueryData<Notebook>(keys.notebook(id.value)) ?? kept<Notebook>('notebook.' + id.value);
+});
+const { shown } = useJudged(known, () => true);
+const stands = computed(() => {
+  const sheet = (waiting.value || begun.value) && shown.value?.sheet;
+  return sheet
+    ? { stage: sheet.stage, text: sheet.stageText, next: sheet.next.text, here: true }
+    : { stage: props.n.stage, text: props.n.stageText, next: props.n.next, here: false };
+});
+
+async function start() {
+  try {
+    const notebook = await begin.mutateAsync(props.where);
+    await router.push({ name: 'bench', params: { id: notebook.id } });
+  } catch (e) {
+    emit('failed', e instanceof Error ? e.message : String(e));
+  }
+}
+</script>
+
+<template>
+  <li class="flex items-center gap-4 rounded-glass border border-hair p-3">
+    <MiniBurette :capacity="n.capacity" :bands="n.bands" class="shrink-0" />
+    <div class="min-w-0 grow">
+      <h4 v-if="role !== 'student'" class="font-bold">
+        {{ n.student }}
+        <span v-if="n.former" class="text-sm font-normal text-quiet">{{ say('shelf.former') }}</span>
+      </h4>
+      <p class="text-lg font-semibold" :class="stands.stage === 'agreed' && 'text-agree'">{{ stands.text }}</p>
+      <p v-if="n.broken" class="font-semibold text-alarm">{{ n.broken }}</p>
+      <p v-if="waiting" class="font-semibold text-rough" data-test="waits">{{ say('shelf.waiting', {}, waiting) }}</p>
+      <p v-if="n.id && !stands.here" class="text-sm text-quiet">
+        {{ say('shelf.trials', {}, n.trials)
+        }}<template v-if="n.checks"> · {{ say('shelf.checks', {}, n.checks) }}</template>
+      </p>
+      <p v-if="role === 'student'" class="my-2">{{ stands.next }}</p>
+      <p v-else-if="n.id" class="my-1 text-sm">{{ n.agreement }}</p>
+      <div class="mt-2 flex flex-wrap gap-2">
+        <button
+          v-if="!id && role === 'student' && !closed"
+          type="button"
+          class="button-main"
+          :disabled="begin.isPending.value"
+          @click="start"
+        >
+          {{ say('shelf.begin') }}
+        </button>
+        <RouterLink v-if="id && role === 'student'" class="button-main" :to="{ name: 'bench', params: { id } }">{{
+          say('shelf.open')
+        }}</RouterLink>
+        <RouterLink v-else-if="id" class="button" :to="{ name: 'bench', params: { id } }"
+          >{{ say('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
+        >
+        <RouterLink v-if="id && stands.stage === 'agreed'" class="button" :to="{ name: 'result', params: { id } }"
+          >{{ say('shelf.result')
+          }}<span v-if="role !== 'student'" class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
+        >
+      </div>
+    </div>
+  </li>
+</template>

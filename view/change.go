@@ -1,0 +1,124 @@
+package view
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"hash/maphash"
+	"reflect"
+	"strings"
+)
+
+// SheetChange is what differs of a sheet from one that a reader holds: its fields
+// by their names in JSON; null where a field is not there any more. Of a list of
+// which at most half differs there is a ListChange.
+type SheetChange map[string]json.RawMessage
+
+// ListChange is what differs of a list: how long it is now, and the items that are
+// new or others, by their place from 0.
+type ListChange struct {
+	Length int                     `json:"length"`
+	Items  map[int]json.RawMessage `json:"items"`
+}
+
+// SheetPrint tells the fields of a sheet, and the items of its lists, apart without
+// keeping them.
+type SheetPrint map[string]fieldPrint
+
+type fieldPrint struct {
+	whole uint64
+	items []uint64 // of a list
+}
+
+var printSeed = maphash.MakeSeed()
+
+// Changes returns what differs of a sheet from the one with this print (nil: all
+// of it), and its own print.
+func Changes(s Sheet, before SheetPrint) (SheetChange, SheetPrint, error) {
+	return ChangesFrom(s, nil, before)
+}
+
+// ChangesFrom is Changes for who holds the sheet of that print as well (nil: not):
+// what is the same in both need not be written to be told apart.
+func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPrint, error) {
+	out, now := SheetChange{}, SheetPrint{}
+	v := reflect.ValueOf(s)
+	for i := range v.NumField() {
+		field := v.Field(i)
+		name, option, _ := strings.Cut(v.Type().Field(i).Tag.Get("json"), ",")
+		if option == "omitempty" && (field.IsZero() || field.Kind() == reflect.Slice && field.Len() == 0) {
+			continue
+		}
+		old, known := before[name]
+		var same reflect.Value // what it was
+		if known && held != nil {
+			same = reflect.ValueOf(*held).Field(i)
+		}
+		text, print, err := changeOf(field, old, known, same)
+		if err != nil {
+			return nil, nil, fmt.Errorf("writing %s of a sheet: %w", name, err)
+		}
+		now[name] = print
+		if !known || old.whole != print.whole {
+			out[name] = text
+		}
+	}
+	for name := range before {
+		if _, there := now[name]; !there {
+			out[name] = json.RawMessage("null")
+		}
+	}
+	return out, now, nil
+}
+
+// changeOf is a field as it is sent to a reader who holds the old one, and its print.
+func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value) (json.RawMessage, fieldPrint, error) {
+	if was.IsValid() && field.Kind() != reflect.Slice && reflect.DeepEqual(field.Interface(), was.Interface()) {
+		return nil, old, nil
+	}
+	if field.Kind() != reflect.Slice || field.IsNil() {
+		text, err := json.Marshal(field.Interface())
+		return text, fieldPrint{whole: maphash.Bytes(printSeed, text)}, err
+	}
+	print := fieldPrint{items: make([]uint64, field.Len())}
+	texts := make([]json.RawMessage, field.Len())
+	change := ListChange{field.Len(), map[int]json.RawMessage{}}
+	var all maphash.Hash
+	all.SetSeed(printSeed)
+	brief := held && old.items != nil
+	var text bytes.Buffer
+	out := json.NewEncoder(&text)
+	for i := range texts {
+		if brief && was.IsValid() && i < was.Len() && i < len(old.items) &&
+			reflect.DeepEqual(field.Index(i).Interface(), was.Index(i).Interface()) {
+			print.items[i] = old.items[i]
+			maphash.WriteComparable(&all, print.items[i])
+			continue
+		}
+		text.Reset()
+		if err := out.Encode(field.Index(i).Interface()); err != nil {
+			return nil, print, err
+		}
+		print.items[i] = maphash.Bytes(printSeed, text.Bytes())
+		maphash.WriteComparable(&all, print.items[i])
+		differs := i >= len(old.items) || old.items[i] != print.items[i]
+		if differs || !brief { // what is not sent is not kept
+			texts[i] = bytes.Clone(text.Bytes())
+		}
+		if differs {
+			change.Items[i] = texts[i]
+		}
+	}
+	maphash.WriteComparable(&all, len(texts))
+	print.whole = all.Sum64()
+	if brief && (2*len(change.Items) <= len(texts)) {
+		text, err := json.Marshal(change)
+		return text, print, err
+	}
+	if brief {
+		text, err := json.Marshal(field.Interface())
+		return text, print, err
+	}
+	joined, err := json.Marshal(texts)
+	return joined, print, err
+}
