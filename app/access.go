@@ -134,8 +134,8 @@ func partsFor(role Role, show practical.When, attempted bool) experiment.Parts {
 	return experiment.All &^ experiment.PartReference
 }
 
-// visible is a practical without what a role must not see: the true value; and
-// while the expected end is hidden, or the results are withheld (not granted),
+// visible is a practical without what a role must not see: the true value
+// and the answers to a school's own questions; and while the expected end is hidden, or the results are withheld (not granted),
 // what they can be computed from.
 func visible(p practical.Practical, role Role, granted experiment.Parts) practical.Practical {
 	if role.Teaches() {
@@ -143,6 +143,11 @@ func visible(p practical.Practical, role Role, granted experiment.Parts) practic
 	}
 	withheld := !granted.Has(experiment.PartResult)
 	p.Asked.Reference = decimal.Decimal{}
+	p.Exercise.Own = slices.Clone(p.Exercise.Own)
+	for i := range p.Exercise.Own {
+		q := &p.Exercise.Own[i]
+		q.Answer, q.Because, q.Within = "", "", decimal.Decimal{}
+	}
 	if p.Showing.HideExpected || withheld {
 		p.Asked.Expected, p.Asked.Second, p.Asked.Titre = decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}
 		for _, s := range []*practical.Solution{&p.Chemistry.Titrant, &p.Chemistry.Analyte} {

@@ -188,7 +188,7 @@ type Answered struct {
 	Text  string `json:"text"`
 }
 
-const maxAnswer = 60
+const maxAnswer = 500
 
 // AnswerQuestion judges an answer to a question of a practical's exercise, and
 // keeps it where a student gave it.
@@ -200,10 +200,13 @@ func (a *App) AnswerQuestion(ctx context.Context, p Person, class, id, code, ans
 	if len(answer) > maxAnswer {
 		return Answered{}, answerLength.Fault("answer", finding.Count(maxAnswer))
 	}
-	if ready, err = a.before(ready, p.roleIn(class)); err != nil {
+	shown, err := a.before(ready, p.roleIn(class))
+	if err != nil {
 		return Answered{}, err
 	}
-	checked, fault := plan.Check(ready, code, answer)
+	asked := *shown
+	asked.Exercise = ready.Exercise // with the answers to the school's own questions
+	checked, fault := plan.Check(&asked, code, answer)
 	if fault != nil {
 		return Answered{}, fault
 	}

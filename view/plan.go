@@ -135,6 +135,7 @@ type Question struct {
 	Code    string   `json:"code"`
 	Text    string   `json:"text"`
 	Unit    string   `json:"unit,omitempty"`
+	Written bool     `json:"written,omitempty" doc:"a sentence is asked for; a person reads it"`
 	Choices []Choice `json:"choices,omitempty"`
 }
 
@@ -191,7 +192,7 @@ func exercise(r *practical.Ready, style practical.Style) (wording.Writer, Plan) 
 		Needs: []Need{}, Solutions: []Preparation{}, Order: []WorkItem{}, Labels: []BottleLabel{}, Questions: []Question{},
 		Units: unitTexts(w), AskUnits: []UnitChoice{}, KindText: KindText(w, r.Kind)}
 	for _, q := range plan.Questions(r) {
-		t := Question{Code: q.Code, Text: w.Say(q.Ask), Unit: w.Unit(q.Unit)}
+		t := Question{Code: q.Code, Text: w.Say(q.Ask), Unit: w.Unit(q.Unit), Written: q.Written}
 		for _, c := range q.Choices {
 			t.Choices = append(t.Choices, Choice{c.Code, w.Value(c.Name)})
 		}

@@ -76,7 +76,7 @@ func (s *server) plans(api huma.API) {
 		PracticalPath
 		Body struct {
 			Code   string `json:"code" maxLength:"20"`
-			Answer string `json:"answer" minLength:"1" maxLength:"60"`
+			Answer string `json:"answer" minLength:"1" maxLength:"500"`
 		}
 	}
 	type answerOutput struct{ Body app.Answered }

@@ -193,6 +193,31 @@ func TestAnswersBeforeTheLaboratory(t *testing.T) {
 	assert.NotContains(t, text, `"answer":"9"`)
 }
 
+// A school's own questions are judged by the server: their answers are in nothing that
+// a student receives.
+func TestOwnQuestionsBeforeTheLaboratory(t *testing.T) {
+	s := newSchool(t, nil)
+	farrow, mira := s.client("farrow"), s.client("mira")
+	p := practicalOf(t)
+	p.Exercise.Own = []practical.OwnQuestion{{Text: "How many drops?", Number: true, Answer: "23.71", Within: decimal.Must("3.19"),
+		Because: "counted at the tip"}, {Text: "What do you wear?"}}
+	class := "/api/classes/" + s.class + "/practicals"
+	status, text := s.call(farrow, "POST", class, map[string]any{"practical": p})
+	require.Equal(t, 200, status, text)
+	n := s.notebook(mira, p.ID)
+	for _, path := range []string{class + "/" + p.ID + "/plan", "/api/notebooks/" + n.ID, "/api/notebooks/" + n.ID + "/document",
+		"/api/shelf"} {
+		_, seen := s.call(mira, "GET", path, nil)
+		assert.NotRegexp(t, `23\.71|3\.19|counted at the tip`, seen, path)
+	}
+	for _, c := range [][3]string{{"own-1", "23", "counted at the tip"}, {"own-1", "29", "Not this"}, {"own-2", "goggles", "Kept"}} {
+		_, said := s.call(mira, "POST", class+"/"+p.ID+"/questions", map[string]string{"code": c[0], "answer": c[1]})
+		assert.Contains(t, said, c[2], c)
+	}
+	_, text = s.call(farrow, "GET", class+"/"+p.ID+"/plan", nil)
+	assert.Contains(t, text, `"answer":"goggles"`, "the instructor reads it")
+}
+
 // One bottle serves the standardisation and the practical that takes its
 // concentration over; another student's trials do not draw on it.
 func TestOneBottleForTwoPracticals(t *testing.T) {

@@ -99,6 +99,44 @@ func TestQuestions(t *testing.T) {
 	}
 }
 
+func TestQuestionsOfASchool(t *testing.T) {
+	p := example(t, "naoh-by-aliquot")
+	p.Exercise = practical.Exercise{Leave: []string{"burette", "mass"},
+		Reword: []practical.Reworded{{Question: "ratio", Text: "How many moles of base for one of acid?"}},
+		Own: []practical.OwnQuestion{
+			{Text: "How many drops make 1 mL?", Number: true, Answer: "20", Within: decimal.Must("10"), Because: "A drop is 0.05 mL."},
+			{Text: "Which is worn?", Choices: []string{"goggles", "nothing"}, Answer: "goggles"},
+			{Text: "What is in the sink?", Answer: "Cold  water"}, {Text: "What do you expect?"}}}
+	var said []string
+	for _, q := range plan.Questions(ready(t, p)) {
+		said = append(said, q.Code+" "+q.Ask.Code)
+		assert.Equal(t, q.Code == "own-3" || q.Code == "own-4", q.Written, q.Code)
+	}
+	assert.Equal(t, []string{"ratio prelab.own", "titre prelab.titre", "indicator prelab.indicator", "own-1 prelab.own",
+		"own-2 prelab.own", "own-3 prelab.own", "own-4 prelab.own"}, said)
+	for _, c := range [][3]string{{"own-1", "21.9", "prelab.right.because"}, {"own-1", "22,1", "prelab.wrong.own"},
+		{"own-1", "20000", "slip.thousand"}, {"own-2", "goggles", "prelab.right.own"}, {"own-2", "nothing", "prelab.wrong.own"},
+		{"own-3", " cold water", "prelab.right.own"}, {"own-4", "anything at all", "prelab.kept"}} {
+		got, fault := plan.Check(ready(t, p), c[0], c[1])
+		require.Nil(t, fault, c)
+		assert.Equal(t, c[2], got.Say.Code, c)
+	}
+	for path, bad := range map[string]practical.Exercise{
+		"exercise.leave[0]":           {Leave: []string{"colour"}},
+		"exercise.reword[0].question": {Reword: []practical.Reworded{{Text: "?"}}},
+		"exercise.own[0].text":        {Own: []practical.OwnQuestion{{Text: " "}}},
+		"exercise.own[0].choices":     {Own: []practical.OwnQuestion{{Text: "?", Choices: []string{"one"}}}},
+		"exercise.own[0].answer":      {Own: []practical.OwnQuestion{{Text: "?", Number: true, Answer: "many"}}},
+		"exercise.own[0].within":      {Own: []practical.OwnQuestion{{Text: "?", Within: decimal.Must("101")}}},
+		"exercise.own":                {Own: make([]practical.OwnQuestion, 11)},
+	} {
+		p.Exercise = bad
+		_, fault := p.Check()
+		require.NotNil(t, fault, path)
+		assert.Equal(t, path, fault.Path)
+	}
+}
+
 // Of several indicators that serve each is right; the practical's own is never
 // wrong, unless it is unsuitable. Source: common practice, no source.
 func TestIndicatorQuestion(t *testing.T) {

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -31,6 +32,11 @@ var (
 	inverted     = finding.Declare("prelab.ratio-inverted")
 	thousand     = finding.Declare("slip.thousand")
 	noQuestion   = finding.Declare("prelab.no-question")
+	askOwn       = finding.Declare("prelab.own", "text")
+	wrongOwn     = finding.Declare("prelab.wrong.own")
+	rightOwn     = finding.Declare("prelab.right.own")
+	becauseOwn   = finding.Declare("prelab.right.because", "text")
+	readByPerson = finding.Declare("prelab.kept")
 )
 
 // meter is the choice of no indicator at all.
@@ -42,22 +48,53 @@ type Choice struct {
 	Name finding.Value `json:"name"`
 }
 
-// Question is a question of the pre-laboratory exercise, made from the plan.
+// Question is a question of the pre-laboratory exercise: made from the plan, or a
+// school's own.
 type Question struct {
-	Code    string          `json:"code" enum:"ratio,titre,indicator,mass,burette"`
+	Code    string          `json:"code" doc:"ratio, titre, indicator, mass, burette; own-1, own-2 and so on"`
 	Ask     finding.Message `json:"ask"`
 	Unit    quantity.Unit   `json:"unit,omitempty" doc:"of a number that is asked for"`
+	Written bool            `json:"written,omitempty" doc:"a sentence is asked for; a person reads it"`
 	Choices []Choice        `json:"choices,omitempty" doc:"to choose from"`
 
 	answer  float64
 	also    float64  // another value that is as right; 0 for none
 	choices []string // those that are right
 	right   finding.Message
+	own     *practical.OwnQuestion
 }
 
-// Questions makes the questions of a practical. The answers are not part of
-// them: Check tells whether one is right.
+// Questions are those of a practical: what its plan asks, as the practical chooses and
+// words it, and its own. The answers are not part of them: Check tells whether one is
+// right.
 func Questions(r *practical.Ready) []Question {
+	var out []Question
+	for _, q := range ofPlan(r) {
+		if slices.Contains(r.Exercise.Leave, q.Code) {
+			continue
+		}
+		for _, other := range r.Exercise.Reword {
+			if other.Question == q.Code {
+				q.Ask = askOwn.Message(finding.Text(other.Text))
+			}
+		}
+		out = append(out, q)
+	}
+	for i := range r.Exercise.Own {
+		own := &r.Exercise.Own[i]
+		q := Question{Code: fmt.Sprintf("own-%d", i+1), Ask: askOwn.Message(finding.Text(own.Text)), own: own,
+			Unit: quantity.Unit(own.Unit)}
+		q.Written = len(own.Choices) == 0 && !own.Number
+		for _, c := range own.Choices {
+			q.Choices = append(q.Choices, Choice{c, finding.Text(c)})
+		}
+		out = append(out, q)
+	}
+	return out
+}
+
+// ofPlan makes the questions that follow from the plan.
+func ofPlan(r *practical.Ready) []Question {
 	o, a := curve.OutlineOf(r), Assess(r)
 	titrant, analyte := finding.Formula(r.Titrant.Plain()), finding.Formula(r.Titrated.Plain())
 	qs := []Question{{Code: "ratio", Ask: askRatio.Message(finding.Formula(r.Equation.Plain()), titrant, analyte),
@@ -166,6 +203,9 @@ func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
 		return Checked{}, noQuestion.Fault("code")
 	}
 	q := qs[at]
+	if q.own != nil {
+		return checkOwn(*q.own, strings.TrimSpace(answer))
+	}
 	if len(q.Choices) > 0 {
 		if slices.Contains(q.choices, answer) {
 			return Checked{true, q.right}, nil
@@ -187,4 +227,39 @@ func Check(r *practical.Ready, code, answer string) (Checked, *finding.Fault) {
 		return Checked{Say: thousand.Message()}, nil
 	}
 	return Checked{Say: wrong[code].Message()}, nil
+}
+
+// checkOwn judges an answer to a school's own question: a number within what the
+// question allows, else the same words. Where no answer is given a person reads it.
+func checkOwn(q practical.OwnQuestion, answer string) (Checked, *finding.Fault) {
+	right := rightOwn.Message()
+	if q.Because != "" {
+		right = becauseOwn.Message(finding.Text(q.Because))
+	}
+	switch {
+	case q.Answer == "":
+		return Checked{true, readByPerson.Message()}, nil
+	case !q.Number:
+		if strings.EqualFold(strings.Join(strings.Fields(answer), " "), strings.Join(strings.Fields(q.Answer), " ")) {
+			return Checked{true, right}, nil
+		}
+		return Checked{Say: wrongOwn.Message()}, nil
+	}
+	expected, _ := journal.ParseNumber(q.Answer) // checked with the practical
+	value, err := journal.ParseNumber(answer)
+	if err != nil {
+		return Checked{}, finding.FaultOf("answer", err)
+	}
+	allowed := within
+	if q.Within.Sign() > 0 {
+		allowed = q.Within.Float64() / 100
+	}
+	v, x := value.Float64(), expected.Float64()
+	switch {
+	case math.Abs(v-x) <= allowed*math.Abs(x):
+		return Checked{true, right}, nil
+	case x != 0 && (math.Abs(v/1000-x) <= allowed*math.Abs(x) || math.Abs(v*1000-x) <= allowed*math.Abs(x)):
+		return Checked{Say: thousand.Message()}, nil
+	}
+	return Checked{Say: wrongOwn.Message()}, nil
 }

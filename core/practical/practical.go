@@ -30,19 +30,21 @@ const (
 // Practical says what is to be done, under which rules of the school. Its
 // fields are grouped by what they are about.
 type Practical struct {
-	ID        string    `json:"id" minLength:"1" maxLength:"64" pattern:"^[A-Za-z0-9_-]+$"`
-	Revision  int       `json:"revision" minimum:"1" doc:"counts up when the practical is changed; a notebook keeps the one it was started under"`
-	Title     string    `json:"title" minLength:"1" maxLength:"120"`
-	Purpose   string    `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
-	Kind      Kind      `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points" doc:"follows from what is said below; where it is given it has to agree with that"`
-	Asked     Asked     `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
-	Chemistry Chemistry `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
-	Route     []Step    `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
-	Samples   []Sample  `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
-	Glass     Glass     `json:"glass" doc:"burette, balance, and what a bench is given"`
-	Rules     Rules     `json:"rules" doc:"how this school reads, judges and rounds"`
-	Lists     Lists     `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
-	Showing   Showing   `json:"showing" doc:"what is shown when, and how it is written"`
+	ID        string     `json:"id" minLength:"1" maxLength:"64" pattern:"^[A-Za-z0-9_-]+$"`
+	Revision  int        `json:"revision" minimum:"1" doc:"counts up when the practical is changed; a notebook keeps the one it was started under"`
+	Title     string     `json:"title" minLength:"1" maxLength:"120"`
+	Purpose   string     `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
+	Kind      Kind       `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points" doc:"follows from what is said below; where it is given it has to agree with that"`
+	Asked     Asked      `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
+	Chemistry Chemistry  `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
+	Route     []Step     `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
+	Samples   []Sample   `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
+	Glass     Glass      `json:"glass" doc:"burette, balance, and what a bench is given"`
+	Rules     Rules      `json:"rules" doc:"how this school reads, judges and rounds"`
+	Lists     Lists      `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
+	Exercise  Exercise   `json:"exercise,omitzero" doc:"what is asked before the laboratory"`
+	Report    ReportRule `json:"report,omitzero" doc:"what a student writes in the report beside what the record says"`
+	Showing   Showing    `json:"showing" doc:"what is shown when, and how it is written"`
 }
 
 // Asked says what is asked for, and what is expected of it.

@@ -1747,6 +1747,13 @@ export interface components {
             /** @description id of the trial */
             trial: string;
         };
+        Exercise: {
+            /** @description questions of the plan that are not asked: ratio, titre, indicator, mass, burette */
+            leave?: string[];
+            own?: components["schemas"]["OwnQuestion"][];
+            /** @description questions of the plan in other words; what is asked stays */
+            reword?: components["schemas"]["Reworded"][];
+        };
         Expect: {
             /** @enum {string} */
             mark: "start" | "end" | "first-end" | "after-refill" | "sample-start" | "sample-end" | "reagent-start" | "reagent-end";
@@ -2301,6 +2308,24 @@ export interface components {
             text: string;
             unit?: string;
         };
+        OwnQuestion: {
+            /** @description the number, or the choice, that is right; left out where a person reads the answers */
+            answer?: string;
+            /** @description said once the answer is right */
+            because?: string;
+            /** @description to choose from; left out where a number or a sentence is asked for */
+            choices?: string[];
+            /** @description a number is asked for */
+            number?: boolean;
+            text: string;
+            /** @description of the number, as it is shown */
+            unit?: string;
+            /**
+             * @description how far a number may be off, % of it; 2 when left out
+             * @example 21.35
+             */
+            within?: string;
+        };
         OwnReaction: {
             Equation: string;
             ID: string;
@@ -2449,6 +2474,8 @@ export interface components {
             asked?: components["schemas"]["Asked"];
             /** @description the two solutions, their reaction, and what shows the end */
             chemistry: components["schemas"]["Chemistry"];
+            /** @description what is asked before the laboratory */
+            exercise?: components["schemas"]["Exercise"];
             /** @description burette, balance, and what a bench is given */
             glass: components["schemas"]["Glass"];
             id: string;
@@ -2461,6 +2488,8 @@ export interface components {
             lists?: components["schemas"]["Lists"];
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
+            /** @description what a student writes in the report beside what the record says */
+            report?: components["schemas"]["ReportRule"];
             /**
              * Format: int64
              * @description counts up when the practical is changed; a notebook keeps the one it was started under
@@ -2539,6 +2568,8 @@ export interface components {
             code: string;
             text: string;
             unit?: string;
+            /** @description a sentence is asked for; a person reads it */
+            written?: boolean;
         };
         Reaction: {
             /** @description id of the acid, or of the oxidant */
@@ -2669,6 +2700,17 @@ export interface components {
             style: components["schemas"]["Style"];
             title: string;
             withheld?: boolean;
+        };
+        ReportRule: {
+            /** @description usual passages that are not asked for: method, explain, differently */
+            leave?: string[];
+            /** @description passages of this school's own, such as: Which assumption does your result rest on? */
+            own?: string[];
+        };
+        Reworded: {
+            /** @description ratio, titre, indicator, mass or burette */
+            question: string;
+            text: string;
         };
         Roster: {
             /** @description what each column was taken for */

@@ -16,6 +16,7 @@ import {
 } from '@/features/plan/draft';
 import EditField from '@/features/plan/EditField.vue';
 import EditGroup from '@/features/plan/EditGroup.vue';
+import EditQuestions from '@/features/plan/EditQuestions.vue';
 import EditRoute from '@/features/plan/EditRoute.vue';
 import EditVia from '@/features/plan/EditVia.vue';
 import { editing } from '@/features/plan/fields';
@@ -264,6 +265,7 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
     <EditGroup group="solutions" />
     <EditGroup group="judging" />
     <EditGroup group="lists" />
+    <EditGroup group="exercise"><EditQuestions /></EditGroup>
     <EditGroup group="writing" />
     <PlanOwn v-model="practical" />
   </form>

@@ -48,6 +48,14 @@ async function check(code: string) {
             <select v-if="q.choices" :id="'q-' + q.code" v-model="values[q.code]" class="field w-72">
               <option v-for="c in q.choices" :key="c.code" :value="c.code">{{ c.text }}</option>
             </select>
+            <textarea
+              v-else-if="q.written"
+              :id="'q-' + q.code"
+              v-model="values[q.code]"
+              class="field w-full py-2"
+              rows="2"
+              maxlength="500"
+            ></textarea>
             <input
               v-else
               :id="'q-' + q.code"

@@ -89,6 +89,7 @@ export const groups = {
     { path: 'lists.before', control: 'lines', wide: true },
     { path: 'lists.after', control: 'lines', wide: true },
   ],
+  exercise: [], // lists, with a form of their own
   writing: [
     { path: 'showing.working', control: ['', 'steps', 'factors', 'formula'] },
     { path: 'showing.style.words', control: ['', 'titre', 'titer'] },
