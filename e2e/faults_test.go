@@ -46,6 +46,7 @@ func TestPowerCutsLoseNothing(t *testing.T) {
 	}
 	for cut := range cuts {
 		stop := make(chan struct{})
+		busy := make(chan struct{}, 1000) // tells of every acknowledgement
 		var wg sync.WaitGroup
 		for i, b := range benches {
 			wg.Go(func() {
@@ -61,10 +62,20 @@ func TestPowerCutsLoseNothing(t *testing.T) {
 						return
 					}
 					acknowledged[i] = append(acknowledged[i], ids...)
+					select {
+					case busy <- struct{}{}:
+					default:
+					}
 				}
 			})
 		}
-		time.Sleep(time.Duration(5+rand.IntN(40)) * time.Millisecond)
+		for range 1 + rand.IntN(4) { // in the middle of writing, on a slow machine too
+			select {
+			case <-busy:
+			case <-time.After(10 * time.Second):
+			}
+		}
+		time.Sleep(time.Duration(rand.IntN(20)) * time.Millisecond)
 		require.NoError(t, s.Kill(), "cut %d", cut)
 		close(stop)
 		wg.Wait()
@@ -80,7 +91,7 @@ func TestPowerCutsLoseNothing(t *testing.T) {
 		total += len(acknowledged[i])
 	}
 	t.Logf("%d acknowledged entries, %d power cuts, none lost", total, cuts)
-	assert.Greater(t, total, 2*cuts, "it was under load")
+	assert.GreaterOrEqual(t, total, cuts, "it was under load")
 	verified, err := store.Verify(context.Background(), s.Data)
 	require.NoError(t, err)
 	assert.Empty(t, verified.Problems)
