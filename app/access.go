@@ -54,6 +54,7 @@ const (
 	SeePlan              // with everything that answers the questions
 	SetPractical         // to the class, and revise the class's own
 	SeeRoll              // who is in the class, and their notebooks
+	HelpBenches          // take a hand that is up, say when the lesson ends, give a report back
 	ManageClass          // its people, codes, notices
 	ArchiveClass         // and take it up again
 	SeeActs              // who changed what in the class
@@ -98,6 +99,8 @@ func May(p Person, a Action, t Thing) bool {
 		return open
 	case SeePlan, SeeRoll:
 		return m.Role.Teaches()
+	case HelpBenches:
+		return open && m.Role.Teaches()
 	case SetPractical, ManageClass:
 		return open && m.Role == Instructor
 	case ArchiveClass, SeeActs:

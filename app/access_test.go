@@ -46,6 +46,7 @@ func TestMay(t *testing.T) {
 		{"see the whole plan", SeePlan, "---+++------+"},
 		{"set a practical", SetPractical, "---+-+-------"},
 		{"see the roll", SeeRoll, "---+++------+"},
+		{"help at the benches", HelpBenches, "---+++-------"},
 		{"manage the class", ManageClass, "---+-+-------"},
 		{"archive it", ArchiveClass, "---+-+------+"},
 		{"read its log", SeeActs, "---+-+------+"},

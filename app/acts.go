@@ -32,6 +32,7 @@ const (
 	actCodeOpened act = "code-opened"
 	actCodeClosed act = "code-closed"
 	actNotice     act = "notice"
+	actLesson     act = "lesson"
 	actNoticeDown act = "notice-down"
 	actPractical  act = "practical-set"
 	actPersonMade act = "person-made"
@@ -46,7 +47,7 @@ const (
 )
 
 var acts = finding.Family("act.", []act{actClassMade, actClassSet, actArchived, actReopened, actAdded, actJoined, actPlaced,
-	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actNoticeDown,
+	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actNoticeDown,
 	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")

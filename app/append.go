@@ -130,6 +130,11 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 		return basis.Summary(after.Entries)
 	})
 	now := a.now()
+	summary.Seen = now
+	after.summary = nil
+	if failed == nil {
+		after.summary = &summary
+	}
 	done := make(chan error, 1)
 	go func() {
 		told, crashed := safely(a.log, id, func() error { return meanwhile(&after, basis) })

@@ -45,7 +45,7 @@ func (a *App) Blank(ctx context.Context, p Person, class, practicalID string) (N
 			n.ClassName = m.Name
 		}
 	}
-	return a.present(ctx, p, opened{book: &book{n, ready}, role: p.roleIn(class), write: true}, view.Of)
+	return a.present(ctx, p, opened{book: &book{Notebook: n, ready: ready}, role: p.roleIn(class), write: true}, view.Of)
 }
 
 // Begin starts the person's own notebook of a practical that is set to one of
@@ -57,7 +57,7 @@ func (a *App) Begin(ctx context.Context, p Person, class, practicalID, wanted st
 		return "", ErrNotFound
 	}
 	var id string
-	return id, a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		revision, times, err := q.Assignment(ctx, class, practicalID)
 		if err != nil {
 			return notFound(err)
@@ -83,6 +83,10 @@ func (a *App) Begin(ctx context.Context, p Person, class, practicalID, wanted st
 		}
 		return err
 	})
+	if err == nil {
+		a.listeners.tell(Change{Notebook: id, Around: true}, id, class) // a board sees it
+	}
+	return id, err
 }
 
 // withPartner lets who works with the person in this class write beside them.

@@ -10,25 +10,77 @@ type Change struct {
 	Notebook string `json:"notebook"`
 	Entries  int    `json:"entries" doc:"how many there are now"`
 	Clock    int64  `json:"clock" doc:"logical clock of the newest"`
+	Around   bool   `json:"around,omitempty" doc:"something beside the entries changed: the hand, the end of the lesson, handing in"`
 }
 
-// listeners are those who want to hear of changes, by notebook or by class.
+// listeners are those who want to hear of changes, of a notebook or of a class.
 type listeners struct {
 	mu sync.Mutex
-	by map[string]map[chan Change]struct{}
+	by map[string]map[chan Change]string // by notebook, each with its class
+	// watchers see a whole class.
+	watchers map[string]map[*watcher]struct{}
 }
 
-func (l *listeners) add(ctx context.Context, id string) <-chan Change {
+// watcher gathers what changed in a class until it is taken.
+type watcher struct {
+	mu      sync.Mutex
+	changed map[string]bool // notebooks; true: something beside the entries
+	wake    chan struct{}
+}
+
+// watch gathers the changes of a class until the context is done.
+func (l *listeners) watch(ctx context.Context, class string) *watcher {
+	w := &watcher{changed: map[string]bool{}, wake: make(chan struct{}, 1)}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if l.watchers == nil {
+		l.watchers = map[string]map[*watcher]struct{}{}
+	}
+	if l.watchers[class] == nil {
+		l.watchers[class] = map[*watcher]struct{}{}
+	}
+	l.watchers[class][w] = struct{}{}
+	context.AfterFunc(ctx, func() {
+		l.mu.Lock()
+		defer l.mu.Unlock()
+		delete(l.watchers[class], w)
+		if len(l.watchers[class]) == 0 {
+			delete(l.watchers, class)
+		}
+	})
+	return w
+}
+
+// take is what changed since it was taken last.
+func (w *watcher) take() map[string]bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	out := w.changed
+	w.changed = map[string]bool{}
+	return out
+}
+
+func (w *watcher) note(change Change) {
+	w.mu.Lock()
+	w.changed[change.Notebook] = w.changed[change.Notebook] || change.Around
+	w.mu.Unlock()
+	select {
+	case w.wake <- struct{}{}:
+	default:
+	}
+}
+
+func (l *listeners) add(ctx context.Context, id, class string) <-chan Change {
 	c := make(chan Change, 1)
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if l.by == nil {
-		l.by = map[string]map[chan Change]struct{}{}
+		l.by = map[string]map[chan Change]string{}
 	}
 	if l.by[id] == nil {
-		l.by[id] = map[chan Change]struct{}{}
+		l.by[id] = map[chan Change]string{}
 	}
-	l.by[id][c] = struct{}{}
+	l.by[id][c] = class
 	context.AfterFunc(ctx, func() {
 		l.mu.Lock()
 		defer l.mu.Unlock()
@@ -41,16 +93,41 @@ func (l *listeners) add(ctx context.Context, id string) <-chan Change {
 }
 
 // tell never waits: a change that was not taken yet is replaced by the newer.
-func (l *listeners) tell(change Change, ids ...string) {
+func (l *listeners) tell(change Change, notebook, class string) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	for _, id := range ids {
-		for c := range l.by[id] {
-			select {
-			case <-c:
-			default:
+	for c := range l.by[notebook] {
+		replace(c, change)
+	}
+	for w := range l.watchers[class] {
+		w.note(change)
+	}
+}
+
+// tellClass tells everyone in a class that something around their entries changed.
+func (l *listeners) tellClass(class string) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	for id, all := range l.by {
+		for c, of := range all {
+			if of == class {
+				replace(c, Change{Notebook: id, Around: true})
 			}
-			c <- change
 		}
 	}
+	for w := range l.watchers[class] {
+		w.note(Change{Around: true})
+	}
+}
+
+// replace puts a change in the place of one that was not taken yet; that something
+// around changed is not lost with it.
+func replace(c chan Change, change Change) {
+	select {
+	case before := <-c:
+		change.Around = change.Around || before.Around
+		change.Entries, change.Clock = max(change.Entries, before.Entries), max(change.Clock, before.Clock)
+	default:
+	}
+	c <- change
 }

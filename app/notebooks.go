@@ -29,6 +29,7 @@ type Notebook struct {
 	Student   string              `json:"student" doc:"name of the student it belongs to"`
 	Started   time.Time           `json:"started"`
 	MayWrite  bool                `json:"mayWrite" doc:"whether this reader may add entries"`
+	Role      Role                `json:"role" enum:"student,assistant,instructor" doc:"of this reader in the class"`
 	Partners  []string            `json:"partners" doc:"names of those who write beside the student"`
 	Offer     *journal.Known      `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
 	Bottle    *view.Bottle        `json:"bottle,omitempty" doc:"one's own solution that this notebook uses, where it was prepared"`
@@ -36,6 +37,9 @@ type Notebook struct {
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string   `json:"people" doc:"names of the authors, by id"`
 	Sheet     view.Sheet          `json:"sheet"`
+	Hand      *Hand               `json:"hand,omitempty" doc:"left out while it is not up"`
+	Ends      *time.Time          `json:"ends,omitempty" doc:"when the lesson ends, where the instructor said so"`
+	Notices   []Notice            `json:"notices,omitempty" doc:"what the class was told in the last day"`
 }
 
 // book is a notebook as it is kept in memory, its practical ready; it is not
@@ -43,6 +47,9 @@ type Notebook struct {
 type book struct {
 	store.Notebook
 	ready *practical.Ready
+	// summary is what was kept with the last append; nil where none was made since the
+	// notebook was read.
+	summary *experiment.Summary
 }
 
 func (b *book) thing() Thing {
@@ -109,7 +116,7 @@ func (a *App) load(ctx context.Context, id string) (*book, error) {
 	for i := range n.Entries {
 		frugal(&n.Entries[i])
 	}
-	return &book{n, ready}, nil
+	return &book{Notebook: n, ready: ready}, nil
 }
 
 // frugal lets entries share what most of them have in common.
@@ -216,7 +223,22 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 		return Notebook{}, err
 	}
 	n, err := a.present(ctx, p, o, view.Of)
+	if err != nil {
+		return Notebook{}, err
+	}
 	n.Entries = o.Entries
+	if n.Hand, err = a.handOf(ctx, o.ID); err != nil {
+		return Notebook{}, err
+	}
+	if n.Ends, err = a.endOf(ctx, o.Class, o.Practical.ID); err != nil {
+		return Notebook{}, err
+	}
+	notices, err := a.notices(ctx, o.Class)
+	for _, notice := range notices {
+		if a.now().Sub(notice.At) < 24*time.Hour {
+			n.Notices = append(n.Notices, notice)
+		}
+	}
 	return n, err
 }
 
@@ -254,7 +276,7 @@ func (a *App) present(ctx context.Context, p Person, o opened, speak speaking) (
 	}
 	return Notebook{Partners: partners, Offer: offer, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: nameFor(p, o.StudentName),
 		Started:  o.Started,
-		MayWrite: o.write, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
+		MayWrite: o.write, Role: o.role, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
 }
 
 // authors returns the names of those who wrote in a notebook. Its student and
@@ -367,18 +389,11 @@ func (a *App) Report(ctx context.Context, p Person, id string) (view.Report, err
 // Listen tells of changes of a notebook until the context is done. A listener
 // that is slow is told of the latest change only.
 func (a *App) Listen(ctx context.Context, p Person, id string) (<-chan Change, error) {
-	if _, err := a.open(ctx, p, id); err != nil {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
 		return nil, err
 	}
-	return a.listeners.add(ctx, id), nil
-}
-
-// ListenToClass tells of changes of every notebook of a class.
-func (a *App) ListenToClass(ctx context.Context, p Person, class string) (<-chan Change, error) {
-	if !May(p, SeeRoll, Thing{Class: class}) {
-		return nil, ErrNotFound
-	}
-	return a.listeners.add(ctx, class), nil
+	return a.listeners.add(ctx, id, o.Class), nil
 }
 
 // Reads tells whether a person may read a notebook now.

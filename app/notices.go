@@ -52,7 +52,7 @@ func (a *App) AddNotice(ctx context.Context, p Person, class, text string) error
 	if n := utf8.RuneCountInString(text); n == 0 || n > maxNotice {
 		return noticeLength.Fault("text", finding.Count(maxNotice), finding.Count(n))
 	}
-	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		there, err := q.Notices(ctx, class)
 		if err != nil {
 			return err
@@ -63,6 +63,10 @@ func (a *App) AddNotice(ctx context.Context, p Person, class, text string) error
 		return errors.Join(q.AddNotice(ctx, class, p.ID, store.Notice{ID: newID(), Text: text, At: a.now()}),
 			a.did(ctx, q, actNotice, p, class, "", text))
 	})
+	if err == nil {
+		a.listeners.tellClass(class) // every bench shows it
+	}
+	return err
 }
 
 // DropNotice takes a notice down.

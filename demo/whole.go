@@ -245,6 +245,11 @@ func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, studen
 	if err != nil {
 		return err
 	}
-	_, err = a.Append(ctx, student, notebook, 0, justNow(entries))
+	if _, err = a.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+		return err
+	}
+	if s.running && s.skill == sim.Hasty { // somebody asks for help
+		_, err = a.RaiseHand(ctx, student, notebook, true)
+	}
 	return err
 }

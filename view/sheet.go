@@ -5,6 +5,7 @@ package view
 
 import (
 	"exactflask/core/agreement"
+	"exactflask/core/board"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
@@ -30,6 +31,7 @@ type Sheet struct {
 	Log       []LogLine        `json:"log"`
 	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
 	StageText string           `json:"stageText"`
+	ToDo      []string         `json:"toDo" doc:"what is still to be done until the report is handed in"`
 	Work      []WorkStep       `json:"work"`
 	Attempted bool             `json:"attempted,omitempty" doc:"the student has given an own final answer"`
 	Withheld  bool             `json:"withheld,omitempty" doc:"results are kept back from this reader"`
@@ -104,6 +106,14 @@ type WorkStep struct {
 	Hint        string   `json:"hint,omitempty" doc:"names the kind of slip, when one fits"`
 }
 
+func sayAll(w wording.Writer, all []finding.Message) []string {
+	out := make([]string, len(all))
+	for i, m := range all {
+		out[i] = w.Say(m)
+	}
+	return out
+}
+
 // maker makes a sheet.
 type maker struct {
 	wording.Writer
@@ -146,6 +156,8 @@ func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, bri
 		}
 		s.Next.Text += m.Say(say)
 	}
+	summary := experiment.Summarise(r, ev, nil)
+	s.ToDo = sayAll(m.Writer, board.ToDo(&summary, false))
 	s.Agreement, s.Hand = Agreement{ev.Agreement, m.agreement()}, ev.Hand
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
 	s.Remarks, s.SoFar = m.remarks(), m.soFar()

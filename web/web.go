@@ -149,6 +149,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.plans(api)
 	s.classes(api)
 	s.settings(api)
+	s.lesson(api)
 	s.joining(api)
 	s.installation(api)
 	return api

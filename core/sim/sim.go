@@ -103,7 +103,24 @@ func (w *worker) add(p journal.Part) string {
 	return id
 }
 
+// setUp goes through the list; a hasty student leaves some of it out.
+func (w *worker) setUp() {
+	luck := w.rand // what happens in the trials does not hang on how the list is kept
+	w.rand = rand.New(rand.NewPCG(w.s.Seed, 0x5e7))
+	defer func() { w.rand = luck }()
+	for _, item := range w.r.Setup() {
+		switch {
+		case w.s.Skill == Hasty && w.rand.Float64() < 0.15:
+		case item == practical.LeakWait:
+			w.add(journal.Timer{For: journal.ForLeak, Seconds: 60})
+		default:
+			w.add(journal.Checked{Item: item})
+		}
+	}
+}
+
 func (w *worker) work() error {
+	w.setUp()
 	if w.s.Known != nil {
 		w.add(*w.s.Known)
 		value, err := decimal.Parse(w.s.Known.Written)

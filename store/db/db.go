@@ -57,6 +57,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addPersonStmt, err = db.PrepareContext(ctx, addPerson); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPerson: %w", err)
 	}
+	if q.addPictureStmt, err = db.PrepareContext(ctx, addPicture); err != nil {
+		return nil, fmt.Errorf("error preparing query AddPicture: %w", err)
+	}
 	if q.addPracticalStmt, err = db.PrepareContext(ctx, addPractical); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPractical: %w", err)
 	}
@@ -123,6 +126,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.countPeopleStmt, err = db.PrepareContext(ctx, countPeople); err != nil {
 		return nil, fmt.Errorf("error preparing query CountPeople: %w", err)
 	}
+	if q.countPicturesStmt, err = db.PrepareContext(ctx, countPictures); err != nil {
+		return nil, fmt.Errorf("error preparing query CountPictures: %w", err)
+	}
 	if q.dealsStmt, err = db.PrepareContext(ctx, deals); err != nil {
 		return nil, fmt.Errorf("error preparing query Deals: %w", err)
 	}
@@ -149,6 +155,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.dropUnknownsStmt, err = db.PrepareContext(ctx, dropUnknowns); err != nil {
 		return nil, fmt.Errorf("error preparing query DropUnknowns: %w", err)
+	}
+	if q.endOfLessonStmt, err = db.PrepareContext(ctx, endOfLesson); err != nil {
+		return nil, fmt.Errorf("error preparing query EndOfLesson: %w", err)
 	}
 	if q.endOldSignInsStmt, err = db.PrepareContext(ctx, endOldSignIns); err != nil {
 		return nil, fmt.Errorf("error preparing query EndOldSignIns: %w", err)
@@ -183,6 +192,15 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.factStmt, err = db.PrepareContext(ctx, fact); err != nil {
 		return nil, fmt.Errorf("error preparing query Fact: %w", err)
 	}
+	if q.handStmt, err = db.PrepareContext(ctx, hand); err != nil {
+		return nil, fmt.Errorf("error preparing query Hand: %w", err)
+	}
+	if q.handInStmt, err = db.PrepareContext(ctx, handIn); err != nil {
+		return nil, fmt.Errorf("error preparing query HandIn: %w", err)
+	}
+	if q.handsOfClassStmt, err = db.PrepareContext(ctx, handsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query HandsOfClass: %w", err)
+	}
 	if q.joinStmt, err = db.PrepareContext(ctx, join); err != nil {
 		return nil, fmt.Errorf("error preparing query Join: %w", err)
 	}
@@ -200,6 +218,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.leaveStmt, err = db.PrepareContext(ctx, leave); err != nil {
 		return nil, fmt.Errorf("error preparing query Leave: %w", err)
+	}
+	if q.lowerHandStmt, err = db.PrepareContext(ctx, lowerHand); err != nil {
+		return nil, fmt.Errorf("error preparing query LowerHand: %w", err)
 	}
 	if q.membersStmt, err = db.PrepareContext(ctx, members); err != nil {
 		return nil, fmt.Errorf("error preparing query Members: %w", err)
@@ -261,8 +282,17 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.personWithClassesStmt, err = db.PrepareContext(ctx, personWithClasses); err != nil {
 		return nil, fmt.Errorf("error preparing query PersonWithClasses: %w", err)
 	}
+	if q.pictureStmt, err = db.PrepareContext(ctx, picture); err != nil {
+		return nil, fmt.Errorf("error preparing query Picture: %w", err)
+	}
 	if q.practicalStmt, err = db.PrepareContext(ctx, practical); err != nil {
 		return nil, fmt.Errorf("error preparing query Practical: %w", err)
+	}
+	if q.raiseHandStmt, err = db.PrepareContext(ctx, raiseHand); err != nil {
+		return nil, fmt.Errorf("error preparing query RaiseHand: %w", err)
+	}
+	if q.returnSubmissionStmt, err = db.PrepareContext(ctx, returnSubmission); err != nil {
+		return nil, fmt.Errorf("error preparing query ReturnSubmission: %w", err)
 	}
 	if q.revisionsStmt, err = db.PrepareContext(ctx, revisions); err != nil {
 		return nil, fmt.Errorf("error preparing query Revisions: %w", err)
@@ -281,6 +311,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.setClassStmt, err = db.PrepareContext(ctx, setClass); err != nil {
 		return nil, fmt.Errorf("error preparing query SetClass: %w", err)
+	}
+	if q.setEndStmt, err = db.PrepareContext(ctx, setEnd); err != nil {
+		return nil, fmt.Errorf("error preparing query SetEnd: %w", err)
 	}
 	if q.setFactStmt, err = db.PrepareContext(ctx, setFact); err != nil {
 		return nil, fmt.Errorf("error preparing query SetFact: %w", err)
@@ -308,6 +341,18 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.signInsOfStmt, err = db.PrepareContext(ctx, signInsOf); err != nil {
 		return nil, fmt.Errorf("error preparing query SignInsOf: %w", err)
+	}
+	if q.submissionDocumentStmt, err = db.PrepareContext(ctx, submissionDocument); err != nil {
+		return nil, fmt.Errorf("error preparing query SubmissionDocument: %w", err)
+	}
+	if q.submissionsStmt, err = db.PrepareContext(ctx, submissions); err != nil {
+		return nil, fmt.Errorf("error preparing query Submissions: %w", err)
+	}
+	if q.submissionsOfClassStmt, err = db.PrepareContext(ctx, submissionsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query SubmissionsOfClass: %w", err)
+	}
+	if q.takeHandStmt, err = db.PrepareContext(ctx, takeHand); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeHand: %w", err)
 	}
 	if q.takeOutStmt, err = db.PrepareContext(ctx, takeOut); err != nil {
 		return nil, fmt.Errorf("error preparing query TakeOut: %w", err)
@@ -394,6 +439,11 @@ func (q *Queries) Close() error {
 	if q.addPersonStmt != nil {
 		if cerr := q.addPersonStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addPersonStmt: %w", cerr)
+		}
+	}
+	if q.addPictureStmt != nil {
+		if cerr := q.addPictureStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addPictureStmt: %w", cerr)
 		}
 	}
 	if q.addPracticalStmt != nil {
@@ -506,6 +556,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing countPeopleStmt: %w", cerr)
 		}
 	}
+	if q.countPicturesStmt != nil {
+		if cerr := q.countPicturesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countPicturesStmt: %w", cerr)
+		}
+	}
 	if q.dealsStmt != nil {
 		if cerr := q.dealsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dealsStmt: %w", cerr)
@@ -549,6 +604,11 @@ func (q *Queries) Close() error {
 	if q.dropUnknownsStmt != nil {
 		if cerr := q.dropUnknownsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dropUnknownsStmt: %w", cerr)
+		}
+	}
+	if q.endOfLessonStmt != nil {
+		if cerr := q.endOfLessonStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endOfLessonStmt: %w", cerr)
 		}
 	}
 	if q.endOldSignInsStmt != nil {
@@ -606,6 +666,21 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing factStmt: %w", cerr)
 		}
 	}
+	if q.handStmt != nil {
+		if cerr := q.handStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing handStmt: %w", cerr)
+		}
+	}
+	if q.handInStmt != nil {
+		if cerr := q.handInStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing handInStmt: %w", cerr)
+		}
+	}
+	if q.handsOfClassStmt != nil {
+		if cerr := q.handsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing handsOfClassStmt: %w", cerr)
+		}
+	}
 	if q.joinStmt != nil {
 		if cerr := q.joinStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing joinStmt: %w", cerr)
@@ -634,6 +709,11 @@ func (q *Queries) Close() error {
 	if q.leaveStmt != nil {
 		if cerr := q.leaveStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing leaveStmt: %w", cerr)
+		}
+	}
+	if q.lowerHandStmt != nil {
+		if cerr := q.lowerHandStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing lowerHandStmt: %w", cerr)
 		}
 	}
 	if q.membersStmt != nil {
@@ -736,9 +816,24 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing personWithClassesStmt: %w", cerr)
 		}
 	}
+	if q.pictureStmt != nil {
+		if cerr := q.pictureStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing pictureStmt: %w", cerr)
+		}
+	}
 	if q.practicalStmt != nil {
 		if cerr := q.practicalStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing practicalStmt: %w", cerr)
+		}
+	}
+	if q.raiseHandStmt != nil {
+		if cerr := q.raiseHandStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing raiseHandStmt: %w", cerr)
+		}
+	}
+	if q.returnSubmissionStmt != nil {
+		if cerr := q.returnSubmissionStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing returnSubmissionStmt: %w", cerr)
 		}
 	}
 	if q.revisionsStmt != nil {
@@ -769,6 +864,11 @@ func (q *Queries) Close() error {
 	if q.setClassStmt != nil {
 		if cerr := q.setClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing setClassStmt: %w", cerr)
+		}
+	}
+	if q.setEndStmt != nil {
+		if cerr := q.setEndStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setEndStmt: %w", cerr)
 		}
 	}
 	if q.setFactStmt != nil {
@@ -814,6 +914,26 @@ func (q *Queries) Close() error {
 	if q.signInsOfStmt != nil {
 		if cerr := q.signInsOfStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing signInsOfStmt: %w", cerr)
+		}
+	}
+	if q.submissionDocumentStmt != nil {
+		if cerr := q.submissionDocumentStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing submissionDocumentStmt: %w", cerr)
+		}
+	}
+	if q.submissionsStmt != nil {
+		if cerr := q.submissionsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing submissionsStmt: %w", cerr)
+		}
+	}
+	if q.submissionsOfClassStmt != nil {
+		if cerr := q.submissionsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing submissionsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.takeHandStmt != nil {
+		if cerr := q.takeHandStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeHandStmt: %w", cerr)
 		}
 	}
 	if q.takeOutStmt != nil {
@@ -911,6 +1031,7 @@ type Queries struct {
 	addNoticeStmt           *sql.Stmt
 	addPartnerStmt          *sql.Stmt
 	addPersonStmt           *sql.Stmt
+	addPictureStmt          *sql.Stmt
 	addPracticalStmt        *sql.Stmt
 	addReactionStmt         *sql.Stmt
 	addSignInStmt           *sql.Stmt
@@ -933,6 +1054,7 @@ type Queries struct {
 	countMembersStmt        *sql.Stmt
 	countOwnReactionsStmt   *sql.Stmt
 	countPeopleStmt         *sql.Stmt
+	countPicturesStmt       *sql.Stmt
 	dealsStmt               *sql.Stmt
 	demoPeopleStmt          *sql.Stmt
 	draftStmt               *sql.Stmt
@@ -942,6 +1064,7 @@ type Queries struct {
 	dropReactionStmt        *sql.Stmt
 	dropSummaryStmt         *sql.Stmt
 	dropUnknownsStmt        *sql.Stmt
+	endOfLessonStmt         *sql.Stmt
 	endOldSignInsStmt       *sql.Stmt
 	endOtherSignInsStmt     *sql.Stmt
 	endSignInStmt           *sql.Stmt
@@ -953,12 +1076,16 @@ type Queries struct {
 	exerciseOfClassStmt     *sql.Stmt
 	exerciseTriesStmt       *sql.Stmt
 	factStmt                *sql.Stmt
+	handStmt                *sql.Stmt
+	handInStmt              *sql.Stmt
+	handsOfClassStmt        *sql.Stmt
 	joinStmt                *sql.Stmt
 	keepDraftStmt           *sql.Stmt
 	keepExerciseAnswerStmt  *sql.Stmt
 	keepSummaryStmt         *sql.Stmt
 	lastHashStmt            *sql.Stmt
 	leaveStmt               *sql.Stmt
+	lowerHandStmt           *sql.Stmt
 	membersStmt             *sql.Stmt
 	moveNotebooksStmt       *sql.Stmt
 	moveToRevisionStmt      *sql.Stmt
@@ -979,13 +1106,17 @@ type Queries struct {
 	partnersStmt            *sql.Stmt
 	personByUsernameStmt    *sql.Stmt
 	personWithClassesStmt   *sql.Stmt
+	pictureStmt             *sql.Stmt
 	practicalStmt           *sql.Stmt
+	raiseHandStmt           *sql.Stmt
+	returnSubmissionStmt    *sql.Stmt
 	revisionsStmt           *sql.Stmt
 	rolesOfStmt             *sql.Stmt
 	rollOfClassStmt         *sql.Stmt
 	seePersonStmt           *sql.Stmt
 	seeSignInStmt           *sql.Stmt
 	setClassStmt            *sql.Stmt
+	setEndStmt              *sql.Stmt
 	setFactStmt             *sql.Stmt
 	setMemberStmt           *sql.Stmt
 	setNameStmt             *sql.Stmt
@@ -995,6 +1126,10 @@ type Queries struct {
 	setTimesStmt            *sql.Stmt
 	signInStmt              *sql.Stmt
 	signInsOfStmt           *sql.Stmt
+	submissionDocumentStmt  *sql.Stmt
+	submissionsStmt         *sql.Stmt
+	submissionsOfClassStmt  *sql.Stmt
+	takeHandStmt            *sql.Stmt
 	takeOutStmt             *sql.Stmt
 	takeOutAnswersStmt      *sql.Stmt
 	takeOutDraftsStmt       *sql.Stmt
@@ -1021,6 +1156,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		addNoticeStmt:           q.addNoticeStmt,
 		addPartnerStmt:          q.addPartnerStmt,
 		addPersonStmt:           q.addPersonStmt,
+		addPictureStmt:          q.addPictureStmt,
 		addPracticalStmt:        q.addPracticalStmt,
 		addReactionStmt:         q.addReactionStmt,
 		addSignInStmt:           q.addSignInStmt,
@@ -1043,6 +1179,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		countMembersStmt:        q.countMembersStmt,
 		countOwnReactionsStmt:   q.countOwnReactionsStmt,
 		countPeopleStmt:         q.countPeopleStmt,
+		countPicturesStmt:       q.countPicturesStmt,
 		dealsStmt:               q.dealsStmt,
 		demoPeopleStmt:          q.demoPeopleStmt,
 		draftStmt:               q.draftStmt,
@@ -1052,6 +1189,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		dropReactionStmt:        q.dropReactionStmt,
 		dropSummaryStmt:         q.dropSummaryStmt,
 		dropUnknownsStmt:        q.dropUnknownsStmt,
+		endOfLessonStmt:         q.endOfLessonStmt,
 		endOldSignInsStmt:       q.endOldSignInsStmt,
 		endOtherSignInsStmt:     q.endOtherSignInsStmt,
 		endSignInStmt:           q.endSignInStmt,
@@ -1063,12 +1201,16 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		exerciseOfClassStmt:     q.exerciseOfClassStmt,
 		exerciseTriesStmt:       q.exerciseTriesStmt,
 		factStmt:                q.factStmt,
+		handStmt:                q.handStmt,
+		handInStmt:              q.handInStmt,
+		handsOfClassStmt:        q.handsOfClassStmt,
 		joinStmt:                q.joinStmt,
 		keepDraftStmt:           q.keepDraftStmt,
 		keepExerciseAnswerStmt:  q.keepExerciseAnswerStmt,
 		keepSummaryStmt:         q.keepSummaryStmt,
 		lastHashStmt:            q.lastHashStmt,
 		leaveStmt:               q.leaveStmt,
+		lowerHandStmt:           q.lowerHandStmt,
 		membersStmt:             q.membersStmt,
 		moveNotebooksStmt:       q.moveNotebooksStmt,
 		moveToRevisionStmt:      q.moveToRevisionStmt,
@@ -1089,13 +1231,17 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		partnersStmt:            q.partnersStmt,
 		personByUsernameStmt:    q.personByUsernameStmt,
 		personWithClassesStmt:   q.personWithClassesStmt,
+		pictureStmt:             q.pictureStmt,
 		practicalStmt:           q.practicalStmt,
+		raiseHandStmt:           q.raiseHandStmt,
+		returnSubmissionStmt:    q.returnSubmissionStmt,
 		revisionsStmt:           q.revisionsStmt,
 		rolesOfStmt:             q.rolesOfStmt,
 		rollOfClassStmt:         q.rollOfClassStmt,
 		seePersonStmt:           q.seePersonStmt,
 		seeSignInStmt:           q.seeSignInStmt,
 		setClassStmt:            q.setClassStmt,
+		setEndStmt:              q.setEndStmt,
 		setFactStmt:             q.setFactStmt,
 		setMemberStmt:           q.setMemberStmt,
 		setNameStmt:             q.setNameStmt,
@@ -1105,6 +1251,10 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		setTimesStmt:            q.setTimesStmt,
 		signInStmt:              q.signInStmt,
 		signInsOfStmt:           q.signInsOfStmt,
+		submissionDocumentStmt:  q.submissionDocumentStmt,
+		submissionsStmt:         q.submissionsStmt,
+		submissionsOfClassStmt:  q.submissionsOfClassStmt,
+		takeHandStmt:            q.takeHandStmt,
 		takeOutStmt:             q.takeOutStmt,
 		takeOutAnswersStmt:      q.takeOutAnswersStmt,
 		takeOutDraftsStmt:       q.takeOutDraftsStmt,

@@ -26,6 +26,7 @@ type Assignment struct {
 	Opens       string
 	Due         string
 	Late        string
+	Ends        string
 }
 
 type Class struct {
@@ -66,6 +67,13 @@ type ExerciseAnswer struct {
 type Fact struct {
 	Name  string
 	Value string
+}
+
+type Hand struct {
+	NotebookID string
+	Raised     string
+	TakenBy    sql.NullString
+	Taken      string
 }
 
 type JoinCode struct {
@@ -128,6 +136,17 @@ type Person struct {
 	LeftOn   string
 }
 
+type Picture struct {
+	NotebookID string
+	Hash       string
+	Kind       string
+	Width      int64
+	Height     int64
+	Content    []byte
+	PersonID   string
+	Added      string
+}
+
 type Practical struct {
 	ID       string
 	Revision int64
@@ -164,6 +183,21 @@ type SignIn struct {
 	Agent    string
 	Began    string
 	Seen     string
+}
+
+type Submission struct {
+	NotebookID string
+	Version    int64
+	PersonID   string
+	Handed     string
+	Late       int64
+	Entries    int64
+	Hash       string
+	Receipt    string
+	Document   []byte
+	Returned   string
+	ReturnedBy sql.NullString
+	Reason     string
 }
 
 type Summary struct {

@@ -336,6 +336,36 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) error {
 	return err
 }
 
+const addPicture = `-- name: AddPicture :exec
+INSERT INTO pictures (notebook_id, hash, kind, width, height, content, person_id, added) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (notebook_id, hash) DO NOTHING
+`
+
+type AddPictureParams struct {
+	NotebookID string
+	Hash       string
+	Kind       string
+	Width      int64
+	Height     int64
+	Content    []byte
+	PersonID   string
+	Added      string
+}
+
+func (q *Queries) AddPicture(ctx context.Context, arg AddPictureParams) error {
+	_, err := q.exec(ctx, q.addPictureStmt, addPicture,
+		arg.NotebookID,
+		arg.Hash,
+		arg.Kind,
+		arg.Width,
+		arg.Height,
+		arg.Content,
+		arg.PersonID,
+		arg.Added,
+	)
+	return err
+}
+
 const addPractical = `-- name: AddPractical :exec
 INSERT INTO practicals (id, revision, version, document, created) VALUES (?, ?, ?, ?, ?)
 `
@@ -798,6 +828,17 @@ func (q *Queries) CountPeople(ctx context.Context) (int64, error) {
 	return count, err
 }
 
+const countPictures = `-- name: CountPictures :one
+SELECT count(*) FROM pictures WHERE notebook_id = ?
+`
+
+func (q *Queries) CountPictures(ctx context.Context, notebookID string) (int64, error) {
+	row := q.queryRow(ctx, q.countPicturesStmt, countPictures, notebookID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const deals = `-- name: Deals :many
 SELECT person_id, code FROM deals WHERE class_id = ? AND practical_id = ?
 `
@@ -985,6 +1026,22 @@ type DropUnknownsParams struct {
 func (q *Queries) DropUnknowns(ctx context.Context, arg DropUnknownsParams) error {
 	_, err := q.exec(ctx, q.dropUnknownsStmt, dropUnknowns, arg.ClassID, arg.PracticalID)
 	return err
+}
+
+const endOfLesson = `-- name: EndOfLesson :one
+SELECT ends FROM assignments WHERE class_id = ? AND practical_id = ?
+`
+
+type EndOfLessonParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) EndOfLesson(ctx context.Context, arg EndOfLessonParams) (string, error) {
+	row := q.queryRow(ctx, q.endOfLessonStmt, endOfLesson, arg.ClassID, arg.PracticalID)
+	var ends string
+	err := row.Scan(&ends)
+	return ends, err
 }
 
 const endOldSignIns = `-- name: EndOldSignIns :exec
@@ -1326,6 +1383,100 @@ func (q *Queries) Fact(ctx context.Context, name string) (string, error) {
 	return value, err
 }
 
+const hand = `-- name: Hand :one
+SELECT h.raised, h.taken, coalesce(p.name, '') AS taken_by FROM hands h LEFT JOIN people p ON p.id = h.taken_by WHERE h.notebook_id = ?
+`
+
+type HandRow struct {
+	Raised  string
+	Taken   string
+	TakenBy string
+}
+
+func (q *Queries) Hand(ctx context.Context, notebookID string) (HandRow, error) {
+	row := q.queryRow(ctx, q.handStmt, hand, notebookID)
+	var i HandRow
+	err := row.Scan(&i.Raised, &i.Taken, &i.TakenBy)
+	return i, err
+}
+
+const handIn = `-- name: HandIn :exec
+INSERT INTO submissions (notebook_id, version, person_id, handed, late, entries, hash, receipt, document) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+`
+
+type HandInParams struct {
+	NotebookID string
+	Version    int64
+	PersonID   string
+	Handed     string
+	Late       int64
+	Entries    int64
+	Hash       string
+	Receipt    string
+	Document   []byte
+}
+
+func (q *Queries) HandIn(ctx context.Context, arg HandInParams) error {
+	_, err := q.exec(ctx, q.handInStmt, handIn,
+		arg.NotebookID,
+		arg.Version,
+		arg.PersonID,
+		arg.Handed,
+		arg.Late,
+		arg.Entries,
+		arg.Hash,
+		arg.Receipt,
+		arg.Document,
+	)
+	return err
+}
+
+const handsOfClass = `-- name: HandsOfClass :many
+SELECT h.notebook_id, h.raised, h.taken, coalesce(p.name, '') AS taken_by FROM hands h
+JOIN notebooks n ON n.id = h.notebook_id LEFT JOIN people p ON p.id = h.taken_by
+WHERE n.class_id = ? AND n.practical_id = ?
+`
+
+type HandsOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type HandsOfClassRow struct {
+	NotebookID string
+	Raised     string
+	Taken      string
+	TakenBy    string
+}
+
+func (q *Queries) HandsOfClass(ctx context.Context, arg HandsOfClassParams) ([]HandsOfClassRow, error) {
+	rows, err := q.query(ctx, q.handsOfClassStmt, handsOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []HandsOfClassRow{}
+	for rows.Next() {
+		var i HandsOfClassRow
+		if err := rows.Scan(
+			&i.NotebookID,
+			&i.Raised,
+			&i.Taken,
+			&i.TakenBy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const join = `-- name: Join :exec
 INSERT INTO memberships (class_id, person_id, role, joined) VALUES (?, ?, ?, ?)
 ON CONFLICT (class_id, person_id) DO UPDATE SET role = excluded.role
@@ -1444,6 +1595,15 @@ func (q *Queries) Leave(ctx context.Context, arg LeaveParams) (int64, error) {
 		return 0, err
 	}
 	return result.RowsAffected()
+}
+
+const lowerHand = `-- name: LowerHand :exec
+DELETE FROM hands WHERE notebook_id = ?
+`
+
+func (q *Queries) LowerHand(ctx context.Context, notebookID string) error {
+	_, err := q.exec(ctx, q.lowerHandStmt, lowerHand, notebookID)
+	return err
 }
 
 const members = `-- name: Members :many
@@ -2046,6 +2206,34 @@ func (q *Queries) PersonWithClasses(ctx context.Context, id string) ([]PersonWit
 	return items, nil
 }
 
+const picture = `-- name: Picture :one
+SELECT kind, width, height, content FROM pictures WHERE notebook_id = ? AND hash = ?
+`
+
+type PictureParams struct {
+	NotebookID string
+	Hash       string
+}
+
+type PictureRow struct {
+	Kind    string
+	Width   int64
+	Height  int64
+	Content []byte
+}
+
+func (q *Queries) Picture(ctx context.Context, arg PictureParams) (PictureRow, error) {
+	row := q.queryRow(ctx, q.pictureStmt, picture, arg.NotebookID, arg.Hash)
+	var i PictureRow
+	err := row.Scan(
+		&i.Kind,
+		&i.Width,
+		&i.Height,
+		&i.Content,
+	)
+	return i, err
+}
+
 const practical = `-- name: Practical :one
 SELECT version, document FROM practicals WHERE id = ? AND revision = ?
 `
@@ -2065,6 +2253,46 @@ func (q *Queries) Practical(ctx context.Context, arg PracticalParams) (Practical
 	var i PracticalRow
 	err := row.Scan(&i.Version, &i.Document)
 	return i, err
+}
+
+const raiseHand = `-- name: RaiseHand :exec
+INSERT INTO hands (notebook_id, raised) VALUES (?, ?) ON CONFLICT (notebook_id) DO NOTHING
+`
+
+type RaiseHandParams struct {
+	NotebookID string
+	Raised     string
+}
+
+func (q *Queries) RaiseHand(ctx context.Context, arg RaiseHandParams) error {
+	_, err := q.exec(ctx, q.raiseHandStmt, raiseHand, arg.NotebookID, arg.Raised)
+	return err
+}
+
+const returnSubmission = `-- name: ReturnSubmission :execrows
+UPDATE submissions SET returned = ?, returned_by = ?, reason = ? WHERE notebook_id = ? AND version = ? AND returned = ''
+`
+
+type ReturnSubmissionParams struct {
+	Returned   string
+	ReturnedBy sql.NullString
+	Reason     string
+	NotebookID string
+	Version    int64
+}
+
+func (q *Queries) ReturnSubmission(ctx context.Context, arg ReturnSubmissionParams) (int64, error) {
+	result, err := q.exec(ctx, q.returnSubmissionStmt, returnSubmission,
+		arg.Returned,
+		arg.ReturnedBy,
+		arg.Reason,
+		arg.NotebookID,
+		arg.Version,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const revisions = `-- name: Revisions :many
@@ -2242,6 +2470,24 @@ func (q *Queries) SetClass(ctx context.Context, arg SetClassParams) error {
 		arg.ID,
 	)
 	return err
+}
+
+const setEnd = `-- name: SetEnd :execrows
+UPDATE assignments SET ends = ? WHERE class_id = ? AND practical_id = ?
+`
+
+type SetEndParams struct {
+	Ends        string
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) SetEnd(ctx context.Context, arg SetEndParams) (int64, error) {
+	result, err := q.exec(ctx, q.setEndStmt, setEnd, arg.Ends, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const setFact = `-- name: SetFact :exec
@@ -2429,6 +2675,141 @@ func (q *Queries) SignInsOf(ctx context.Context, personID string) ([]SignIn, err
 		return nil, err
 	}
 	return items, nil
+}
+
+const submissionDocument = `-- name: SubmissionDocument :one
+SELECT document FROM submissions WHERE notebook_id = ? AND version = ?
+`
+
+type SubmissionDocumentParams struct {
+	NotebookID string
+	Version    int64
+}
+
+func (q *Queries) SubmissionDocument(ctx context.Context, arg SubmissionDocumentParams) ([]byte, error) {
+	row := q.queryRow(ctx, q.submissionDocumentStmt, submissionDocument, arg.NotebookID, arg.Version)
+	var document []byte
+	err := row.Scan(&document)
+	return document, err
+}
+
+const submissions = `-- name: Submissions :many
+SELECT s.version, s.person_id, p.name AS by_name, s.handed, s.late, s.entries, s.hash, s.receipt, s.returned, s.reason, coalesce(b.name, '') AS returned_by
+FROM submissions s JOIN people p ON p.id = s.person_id LEFT JOIN people b ON b.id = s.returned_by WHERE s.notebook_id = ? ORDER BY s.version
+`
+
+type SubmissionsRow struct {
+	Version    int64
+	PersonID   string
+	ByName     string
+	Handed     string
+	Late       int64
+	Entries    int64
+	Hash       string
+	Receipt    string
+	Returned   string
+	Reason     string
+	ReturnedBy string
+}
+
+func (q *Queries) Submissions(ctx context.Context, notebookID string) ([]SubmissionsRow, error) {
+	rows, err := q.query(ctx, q.submissionsStmt, submissions, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SubmissionsRow{}
+	for rows.Next() {
+		var i SubmissionsRow
+		if err := rows.Scan(
+			&i.Version,
+			&i.PersonID,
+			&i.ByName,
+			&i.Handed,
+			&i.Late,
+			&i.Entries,
+			&i.Hash,
+			&i.Receipt,
+			&i.Returned,
+			&i.Reason,
+			&i.ReturnedBy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const submissionsOfClass = `-- name: SubmissionsOfClass :many
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY s.notebook_id, s.version
+`
+
+type SubmissionsOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type SubmissionsOfClassRow struct {
+	NotebookID string
+	Version    int64
+	Handed     string
+	Late       int64
+	Returned   string
+}
+
+func (q *Queries) SubmissionsOfClass(ctx context.Context, arg SubmissionsOfClassParams) ([]SubmissionsOfClassRow, error) {
+	rows, err := q.query(ctx, q.submissionsOfClassStmt, submissionsOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SubmissionsOfClassRow{}
+	for rows.Next() {
+		var i SubmissionsOfClassRow
+		if err := rows.Scan(
+			&i.NotebookID,
+			&i.Version,
+			&i.Handed,
+			&i.Late,
+			&i.Returned,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const takeHand = `-- name: TakeHand :execrows
+UPDATE hands SET taken_by = ?, taken = ? WHERE notebook_id = ? AND taken = ''
+`
+
+type TakeHandParams struct {
+	TakenBy    sql.NullString
+	Taken      string
+	NotebookID string
+}
+
+func (q *Queries) TakeHand(ctx context.Context, arg TakeHandParams) (int64, error) {
+	result, err := q.exec(ctx, q.takeHandStmt, takeHand, arg.TakenBy, arg.Taken, arg.NotebookID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const takeOut = `-- name: TakeOut :exec

@@ -380,3 +380,53 @@ SELECT count(*) FROM practical_drafts WHERE person_id = ?;
 
 -- name: TakeOutDrafts :exec
 DELETE FROM practical_drafts WHERE person_id = ?;
+
+-- name: RaiseHand :exec
+INSERT INTO hands (notebook_id, raised) VALUES (?, ?) ON CONFLICT (notebook_id) DO NOTHING;
+
+-- name: TakeHand :execrows
+UPDATE hands SET taken_by = ?, taken = ? WHERE notebook_id = ? AND taken = '';
+
+-- name: LowerHand :exec
+DELETE FROM hands WHERE notebook_id = ?;
+
+-- name: Hand :one
+SELECT h.raised, h.taken, coalesce(p.name, '') AS taken_by FROM hands h LEFT JOIN people p ON p.id = h.taken_by WHERE h.notebook_id = ?;
+
+-- name: HandsOfClass :many
+SELECT h.notebook_id, h.raised, h.taken, coalesce(p.name, '') AS taken_by FROM hands h
+JOIN notebooks n ON n.id = h.notebook_id LEFT JOIN people p ON p.id = h.taken_by
+WHERE n.class_id = ? AND n.practical_id = ?;
+
+-- name: SetEnd :execrows
+UPDATE assignments SET ends = ? WHERE class_id = ? AND practical_id = ?;
+
+-- name: EndOfLesson :one
+SELECT ends FROM assignments WHERE class_id = ? AND practical_id = ?;
+
+-- name: AddPicture :exec
+INSERT INTO pictures (notebook_id, hash, kind, width, height, content, person_id, added) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+ON CONFLICT (notebook_id, hash) DO NOTHING;
+
+-- name: Picture :one
+SELECT kind, width, height, content FROM pictures WHERE notebook_id = ? AND hash = ?;
+
+-- name: CountPictures :one
+SELECT count(*) FROM pictures WHERE notebook_id = ?;
+
+-- name: HandIn :exec
+INSERT INTO submissions (notebook_id, version, person_id, handed, late, entries, hash, receipt, document) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?);
+
+-- name: Submissions :many
+SELECT s.version, s.person_id, p.name AS by_name, s.handed, s.late, s.entries, s.hash, s.receipt, s.returned, s.reason, coalesce(b.name, '') AS returned_by
+FROM submissions s JOIN people p ON p.id = s.person_id LEFT JOIN people b ON b.id = s.returned_by WHERE s.notebook_id = ? ORDER BY s.version;
+
+-- name: SubmissionDocument :one
+SELECT document FROM submissions WHERE notebook_id = ? AND version = ?;
+
+-- name: ReturnSubmission :execrows
+UPDATE submissions SET returned = ?, returned_by = ?, reason = ? WHERE notebook_id = ? AND version = ? AND returned = '';
+
+-- name: SubmissionsOfClass :many
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY s.notebook_id, s.version;

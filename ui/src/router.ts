@@ -88,6 +88,20 @@ export const router = createRouter({
       props: true,
       meta: { title: 'title.setting' },
     },
+    {
+      path: '/classes/:classId/practicals/:practical/board',
+      name: 'board',
+      component: () => import('@/features/board/Board.vue'),
+      props: true,
+      meta: { title: 'title.board' },
+    },
+    {
+      path: '/classes/:classId/practicals/:practical/answers',
+      name: 'answers',
+      component: () => import('@/features/board/ClassPlot.vue'),
+      props: true,
+      meta: { title: 'title.answers' },
+    },
     { path: '/notebooks/:id', name: 'bench', component: Bench, props: true, meta: { title: 'app.bench' } },
     {
       path: '/notebooks/:id/work',

@@ -367,6 +367,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals/{practical}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every bench of a practical at once, who needs help first */
+        get: operations["board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/board/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changes on the board, as server-sent events named news */
+        get: operations["board-events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals/{practical}/deal": {
         parameters: {
             query?: never;
@@ -378,6 +412,23 @@ export interface paths {
         put?: never;
         /** Give out unknowns in turn or at random; nothing is kept until the settings are */
         post: operations["deal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say when the lesson ends; every bench shows it */
+        put: operations["end-lesson"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -411,6 +462,23 @@ export interface paths {
         };
         /** A practical of my class before it is done */
         get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the answers of the class say together */
+        get: operations["class-plot"];
         put?: never;
         post?: never;
         delete?: never;
@@ -772,6 +840,24 @@ export interface paths {
         get: operations["notebook-events"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Call for help at my bench, or take the call back */
+        put: operations["raise-hand"];
+        /** Say that I go to a bench whose hand is up, or that it is helped */
+        post: operations["take-hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1266,6 +1352,11 @@ export interface components {
             /** @enum {string} */
             state: "rough" | "counts" | "pending" | "aside";
             /**
+             * @description mL; over all fillings
+             * @example 21.35
+             */
+            titre: string;
+            /**
              * @description exact decimal, as text with the digits that count
              * @example 21.35
              */
@@ -1293,6 +1384,98 @@ export interface components {
             name: string;
             /** @description id of the trial */
             trial: string;
+        };
+        Board: {
+            /** @description who needs help first */
+            benches: components["schemas"]["BoardRow"][];
+            /** @description name of the class */
+            class: string;
+            /**
+             * Format: date-time
+             * @description when the lesson ends
+             */
+            ends?: string;
+            /**
+             * Format: date-time
+             * @description by the server's clock
+             */
+            now: string;
+            title: string;
+            /** @description how much of the solution in the burettes the class has left, where benches are given so much */
+            titrant?: string;
+        };
+        BoardNeed: {
+            code: string;
+            /**
+             * Format: int64
+             * @description 1 first
+             */
+            rank: number;
+            /** @description what is the matter */
+            say: string;
+            /** @description what to say to the student */
+            tell: string;
+        };
+        BoardRow: {
+            agreement: string;
+            /** @description number of the bench */
+            bench?: string;
+            /** @description the burette's own number */
+            burette?: string;
+            /** @description name of who goes there */
+            handBy?: string;
+            /** Format: date-time */
+            handUp?: string;
+            /** Format: date-time */
+            handedIn?: string;
+            late?: boolean;
+            name: string;
+            /** @description the worst first */
+            needs: components["schemas"]["BoardNeed"][];
+            /** @description empty while not begun */
+            notebook?: string;
+            /** @description how far its answer lies from the true value */
+            off?: string;
+            /** @description the same for the two who work together */
+            pair?: string;
+            /** @description id of the student */
+            person: string;
+            /** @description code of the unknown */
+            sample?: string;
+            /**
+             * Format: date-time
+             * @description when the newest entry was received
+             */
+            seen?: string;
+            /**
+             * Format: date-time
+             * @description when it was begun, by the bench's clock
+             */
+            since?: string;
+            /** @enum {string} */
+            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            stageText: string;
+            /**
+             * @description the sum of it
+             * @enum {string}
+             */
+            state: "hand" | "help" | "look" | "working" | "done" | "not-begun";
+            /** @description in order */
+            titres: components["schemas"]["BoardTitre"][];
+            /** @description what the bench still has to do */
+            toDo: string[];
+            /** @description the trial that is under way */
+            trial?: string;
+        };
+        BoardTitre: {
+            /** @enum {string} */
+            state: "rough" | "counts" | "pending" | "aside";
+            text: string;
+            /**
+             * Format: double
+             * @description mL
+             */
+            value: number;
         };
         Bottle: {
             /** @description it does not last for two more trials */
@@ -1485,6 +1668,43 @@ export interface components {
             students?: number;
             term: string;
         };
+        ClassPlot: {
+            /**
+             * @description what deviations are counted from
+             * @enum {string}
+             */
+            against: "reference" | "median";
+            /**
+             * Format: double
+             * @description beyond this an answer is far off, %
+             */
+            allowed: number;
+            /** @description what the deviation is counted from */
+            axis: string;
+            /** @description what benches that are off together have in common, one sentence each */
+            causes: string[];
+            /** @description what far-off benches have in common, the likeliest first; empty: nothing can be named */
+            common: components["schemas"]["Common"][];
+            /**
+             * Format: double
+             * @description of the deviations, %
+             */
+            median: number;
+            /**
+             * Format: int64
+             * @description benches without an answer yet
+             */
+            missing: number;
+            /** @description the lowest first */
+            points: components["schemas"]["PlotPoint"][];
+            /**
+             * Format: double
+             * @description robust standard deviation of them (1.4826 times the median absolute deviation), %
+             */
+            spread: number;
+            /** @description how many answers there are, and where they lie */
+            summary: string;
+        };
         ClassShelf: {
             /** @description it is read only */
             archived?: boolean;
@@ -1504,6 +1724,22 @@ export interface components {
             code: string;
             /** @description with its unit */
             head: string;
+        };
+        Common: {
+            /** @enum {string} */
+            attribute: "burette-batch" | "standardised" | "bottle" | "past-end" | "unknown" | "everyone";
+            benches: string[];
+            /**
+             * Format: double
+             * @description how likely such a difference from the other benches is by chance, for all that was compared
+             */
+            p: number;
+            /**
+             * Format: double
+             * @description median of their deviations, %
+             */
+            percent: number;
+            value: string;
         };
         ComparedSample: {
             /** @description the others are compared with it; with the first where none is one */
@@ -1612,6 +1848,13 @@ export interface components {
             practical?: unknown;
             /** Format: date-time */
             saved?: string;
+        };
+        "End-lessonRequest": {
+            /**
+             * Format: date-time
+             * @description left out: nobody says
+             */
+            ends?: string;
         };
         EndPoint: {
             /**
@@ -1831,6 +2074,21 @@ export interface components {
             burette: components["schemas"]["Burette"];
             /** @description what one bench is given; left out when it is plenty */
             supply?: components["schemas"]["Supply"];
+        };
+        Hand: {
+            /** @description name of who does */
+            by?: string;
+            /** Format: date-time */
+            raised: string;
+            /**
+             * Format: date-time
+             * @description left out while nobody goes there
+             */
+            taken?: string;
+        };
+        HandOutputBody: {
+            /** @description left out while it is not up */
+            hand?: components["schemas"]["Hand"];
         };
         HeldNotebook: {
             class: string;
@@ -2222,11 +2480,20 @@ export interface components {
             bottle?: components["schemas"]["Bottle"];
             /** @description name of the class */
             class: string;
+            /**
+             * Format: date-time
+             * @description when the lesson ends, where the instructor said so
+             */
+            ends?: string;
             /** @description the journal itself; left out of the answer to added entries */
             entries?: components["schemas"]["Entry"][];
+            /** @description left out while it is not up */
+            hand?: components["schemas"]["Hand"];
             id: string;
             /** @description whether this reader may add entries */
             mayWrite: boolean;
+            /** @description what the class was told in the last day */
+            notices?: components["schemas"]["Notice"][];
             /** @description the concentration that was found by standardising, to be taken over */
             offer?: components["schemas"]["Known"];
             /** @description names of those who write beside the student */
@@ -2237,6 +2504,11 @@ export interface components {
             };
             /** @description without what this reader must not see */
             practical: components["schemas"]["Practical"];
+            /**
+             * @description of this reader in the class
+             * @enum {string}
+             */
+            role: "student" | "assistant" | "instructor";
             sheet: components["schemas"]["Sheet"];
             /** Format: date-time */
             started: string;
@@ -2444,6 +2716,27 @@ export interface components {
             /** @enum {string} */
             what: "aliquot" | "titrant" | "dilution" | "figures";
         };
+        PlotPoint: {
+            bench: string;
+            /** @description the burette's own number */
+            burette?: string;
+            far?: boolean;
+            name: string;
+            /** @description empty while not begun */
+            notebook?: string;
+            /** @description the same for the two who work together */
+            pair?: string;
+            /**
+             * Format: double
+             * @description deviation, %
+             */
+            percent: number;
+            /** @description id of the student */
+            person: string;
+            /** @description code of the unknown */
+            sample?: string;
+            text: string;
+        };
         Point: {
             /**
              * Format: double
@@ -2570,6 +2863,9 @@ export interface components {
             unit?: string;
             /** @description a sentence is asked for; a person reads it */
             written?: boolean;
+        };
+        "Raise-handRequest": {
+            up: boolean;
         };
         Reaction: {
             /** @description id of the acid, or of the oxidant */
@@ -3020,6 +3316,8 @@ export interface components {
             stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
             stageText: string;
             style: components["schemas"]["Style"];
+            /** @description what is still to be done until the report is handed in */
+            toDo: string[];
             trials: components["schemas"]["Trial"][];
             units: components["schemas"]["UnitTexts"];
             /** @description results are kept back from this reader */
@@ -3246,6 +3544,10 @@ export interface components {
              * @example 21.35
              */
             titrant?: string;
+        };
+        "Take-handRequest": {
+            /** @description false: I go there */
+            cleared: boolean;
         };
         Timer: {
             /** @enum {string} */
@@ -5243,6 +5545,140 @@ export interface operations {
             };
         };
     };
+    board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "board-events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     deal: {
         parameters: {
             query?: never;
@@ -5267,6 +5703,76 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DealOutputBody"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["End-lessonRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -5484,6 +5990,74 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "class-plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPlot"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6916,6 +7490,150 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "raise-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Raise-handRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-handRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -15,17 +15,20 @@ export function useEvents(id: string) {
   let retry = 0;
   let failures = 0;
   let opened = false;
+  let beside = false; // something around the entries changed: a hand, the end of the lesson
   const fetchNew = () => void client.invalidateQueries({ queryKey: keys.notebook(id) });
 
   function listen() {
     if (isBegunHere(id)) return again(); // the server does not have it yet
     source = new EventSource(`/api/notebooks/${id}/events?person=${ask.as}`);
     source.addEventListener('change', (e) => {
-      const { entries } = JSON.parse(e.data as string) as { entries: number };
+      const { entries, around } = JSON.parse(e.data as string) as { entries: number; around?: boolean };
+      beside ||= !!around;
       clearTimeout(timer);
       timer = window.setTimeout(() => {
         const known = client.getQueryData<Notebook>(keys.notebook(id))?.sheet.entries ?? 0;
-        if (entries > known) fetchNew();
+        if (entries > known || beside) fetchNew();
+        beside = false;
       }, settle);
     });
     source.onopen = () => {

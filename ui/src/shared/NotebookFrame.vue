@@ -4,6 +4,8 @@ import { onUnmounted, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { Notebook } from '@/api/client';
 import { useNotebook } from '@/api/queries';
+import HandUp from '@/features/lesson/HandUp.vue';
+import LessonBar from '@/features/lesson/LessonBar.vue';
 import SendState from '@/features/bench/SendState.vue';
 import { useJudged } from '@/notebook/useJudged';
 import { useSession } from '@/session/session';
@@ -49,6 +51,7 @@ const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
           </h1>
           <p class="truncate text-sm text-quiet short:hidden">{{ notebook.student }} · {{ notebook.class }}</p>
         </div>
+        <HandUp v-if="notebook.mayWrite && notebook.role === 'student'" :notebook="notebook" class="ml-auto shrink-0" />
         <SendState v-if="notebook.mayWrite" class="shrink-0" />
       </div>
       <nav
@@ -60,6 +63,7 @@ const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
         }}</RouterLink>
       </nav>
     </div>
+    <LessonBar :notebook="notebook" />
     <slot :notebook="notebook" :whole="whole" :stuck="stuck" />
   </div>
   <Trouble v-else-if="error" :error="error" @again="refetch()" />

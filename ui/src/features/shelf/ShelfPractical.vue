@@ -35,6 +35,7 @@ const few = 8; // so many are shown at once
         <RouterLink class="button" :to="{ name: 'plan', params }">{{
           say(teaches ? 'shelf.plan' : 'shelf.prepare')
         }}</RouterLink>
+        <RouterLink v-if="teaches" class="button" :to="{ name: 'board', params }">{{ say('shelf.board') }}</RouterLink>
         <RouterLink v-if="teaches" class="button" :to="{ name: 'setting', params }">{{
           say('shelf.setting')
         }}</RouterLink>

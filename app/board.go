@@ -1,0 +1,420 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"slices"
+	"time"
+
+	"exactflask/core/board"
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/practical"
+	"exactflask/store"
+	"exactflask/view"
+)
+
+// Board is a practical of a class while it is done: every bench at once.
+type Board struct {
+	Class   string          `json:"class" doc:"name of the class"`
+	Title   string          `json:"title"`
+	Now     time.Time       `json:"now" doc:"by the server's clock"`
+	Ends    *time.Time      `json:"ends,omitempty" doc:"when the lesson ends"`
+	Benches []view.BoardRow `json:"benches" doc:"who needs help first"`
+	Titrant string          `json:"titrant,omitempty" doc:"how much of the solution in the burettes the class has left, where benches are given so much"`
+}
+
+// Hand is a bench's call for help.
+type Hand struct {
+	Raised time.Time  `json:"raised"`
+	Taken  *time.Time `json:"taken,omitempty" doc:"left out while nobody goes there"`
+	By     string     `json:"by,omitempty" doc:"name of who does"`
+}
+
+var (
+	handTaken   = finding.Declare("app.hand-taken", "by")
+	handDown    = finding.Declare("app.hand-down")
+	endOutRange = finding.Declare("app.lesson-end")
+)
+
+// seat is what is known of a bench beside its record.
+type seat struct {
+	view.BoardSeat
+	notebook  string
+	revision  int
+	reference float64
+	hand      *store.Hand
+	handed    *store.HandedIn
+	shared    map[board.Attribute]string
+	summary   *experiment.Summary
+	broken    bool
+}
+
+// lesson is a board being looked at: the benches as they were read, each with its last
+// summary. A change costs a look at one summary.
+type lesson struct {
+	a         *App
+	p         Person
+	m         Membership
+	practical string
+	ready     *practical.Ready
+	ends      *time.Time
+	seats     []seat
+	sent      map[string]view.BoardRow // by person: what the reader has
+}
+
+// lessonOf reads the benches of a practical in a class.
+func (a *App) lessonOf(ctx context.Context, p Person, class, id string) (*lesson, error) {
+	if err := allowed(p, SeeRoll, class); err != nil {
+		return nil, err
+	}
+	ready, err := a.assigned(ctx, p, class, id)
+	if err != nil {
+		return nil, err
+	}
+	l := &lesson{a: a, p: p, m: p.in(class), practical: id, ready: ready, sent: map[string]view.BoardRow{}}
+	return l, l.read(ctx)
+}
+
+// read reads everything anew.
+func (l *lesson) read(ctx context.Context) error {
+	q := l.a.store.Read()
+	class := l.m.Class
+	roll, err := q.RollOfClass(ctx, class, l.practical)
+	if err != nil {
+		return fmt.Errorf("reading the roll: %w", err)
+	}
+	members, err := q.Members(ctx, class)
+	if err != nil {
+		return fmt.Errorf("reading members: %w", err)
+	}
+	hands, err := q.HandsOfClass(ctx, class, l.practical)
+	if err != nil {
+		return fmt.Errorf("reading hands: %w", err)
+	}
+	handed, err := q.HandedInOfClass(ctx, class, l.practical)
+	if err != nil {
+		return fmt.Errorf("reading who handed in: %w", err)
+	}
+	codes, values, err := l.unknowns(ctx, q)
+	if err != nil {
+		return err
+	}
+	if l.ends, err = l.a.endOf(ctx, class, l.practical); err != nil {
+		return err
+	}
+	l.seats = l.seats[:0]
+	for _, r := range roll {
+		if r.Former {
+			continue // no bench of this lesson
+		}
+		s := seat{notebook: r.Notebook, revision: r.Revision, summary: r.Summary, reference: l.ready.Asked.Reference.Float64(),
+			BoardSeat: view.BoardSeat{Person: r.Person, Notebook: r.Notebook, Name: nameFor(l.p, r.Name), Sample: codes[r.Person]}}
+		if m, ok := member(members, r.Person); ok {
+			s.Bench, s.Burette, s.Pair = m.Bench, m.Burette, m.Pair
+		}
+		if v, known := values[codes[r.Person]]; known {
+			s.reference = v
+		}
+		for _, h := range hands {
+			if h.Notebook == r.Notebook {
+				s.hand = &h
+			}
+		}
+		if h, ok := handed[r.Notebook]; ok && r.Notebook != "" {
+			s.handed = &h
+		}
+		if r.Notebook != "" && (r.Summary == nil || r.Revision != l.ready.Revision) {
+			l.again(ctx, &s)
+		}
+		l.seats = append(l.seats, s)
+	}
+	return nil
+}
+
+// unknowns are the codes by student, and the true values by code.
+func (l *lesson) unknowns(ctx context.Context, q store.Queries) (codes map[string]string, values map[string]float64, err error) {
+	if codes, err = q.Deals(ctx, l.m.Class, l.practical); err != nil {
+		return nil, nil, fmt.Errorf("reading who has which unknown: %w", err)
+	}
+	there, err := q.Unknowns(ctx, l.m.Class, l.practical)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading unknowns: %w", err)
+	}
+	values = map[string]float64{}
+	for _, u := range there {
+		if v, err := decimal.Parse(u.Value); err == nil {
+			values[u.Code] = v.Float64()
+		}
+	}
+	return codes, values, nil
+}
+
+// again looks at the summary of one bench: in memory where it was just written.
+func (l *lesson) again(ctx context.Context, s *seat) {
+	b, err := l.a.read(ctx, s.notebook)
+	if err == nil && b.summary != nil {
+		s.summary, s.broken = b.summary, false
+		return
+	}
+	if err == nil {
+		s.summary, err = l.a.summarise(ctx, b)
+	}
+	if s.broken = err != nil; s.broken {
+		l.a.log("a notebook cannot be shown on the board", "notebook", s.notebook, "err", err)
+	}
+}
+
+func (s seat) bench() board.Bench {
+	out := board.Bench{Summary: s.summary, Reference: s.reference, Broken: s.broken}
+	if s.hand != nil {
+		out.Hand = &s.hand.Raised
+	}
+	return out
+}
+
+// rows are the benches in words, who needs help first.
+func (l *lesson) rows() []view.BoardRow {
+	now := l.a.now()
+	out := make([]view.BoardRow, len(l.seats))
+	for i, s := range l.seats {
+		b := s.bench()
+		row := view.BoardRowOf(l.ready, s.BoardSeat, b, board.Needs(b, now), now, l.p.Style())
+		if s.hand != nil {
+			row.HandUp, row.HandBy = &s.hand.Raised, s.hand.By
+		}
+		if s.handed != nil && !s.handed.Returned {
+			row.HandedIn, row.Late, row.ToDo = &s.handed.Handed, s.handed.Late, []string{}
+		}
+		out[i] = row
+	}
+	slices.SortStableFunc(out, view.BoardOrder)
+	return out
+}
+
+// Board returns the benches of a practical, for those who teach.
+func (a *App) Board(ctx context.Context, p Person, class, id string) (Board, error) {
+	l, err := a.lessonOf(ctx, p, class, id)
+	if err != nil {
+		return Board{}, err
+	}
+	return l.board(), nil
+}
+
+func (l *lesson) board() Board {
+	out := Board{Class: l.m.Name, Title: l.ready.Title, Now: l.a.now(), Ends: l.ends, Benches: l.rows()}
+	if supply := l.ready.Glass.Supply.Titrant; !supply.IsZero() {
+		left := decimal.Decimal{}
+		for _, s := range l.seats {
+			if s.summary != nil && s.summary.Left != nil && s.summary.Left.Titrant != nil {
+				left = left.Add(*s.summary.Left.Titrant)
+			} else {
+				left = left.Add(supply)
+			}
+		}
+		out.Titrant = view.VolumeText(l.ready, left, l.p.Style())
+	}
+	return out
+}
+
+// BoardNews is what changed on a board: rows that are others now, by person. Whole is
+// set where everything was read anew.
+type BoardNews struct {
+	Now   time.Time       `json:"now"`
+	Rows  []view.BoardRow `json:"rows"`
+	Whole *Board          `json:"whole,omitempty"`
+}
+
+// gatherFor is how long changes are gathered before a board is told of them.
+const gatherFor = 50 * time.Millisecond
+
+// WatchBoard begins to watch a board. What it returns tells of the changes until its
+// context is done: tell is called with what changed, and ends the watching by returning
+// false.
+func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(ctx context.Context, tick <-chan time.Time, tell func(BoardNews) bool), error) {
+	w := a.listeners.watch(ctx, class)
+	l, err := a.lessonOf(ctx, p, class, id)
+	if err != nil {
+		return nil, err
+	}
+	for _, row := range l.rows() {
+		l.sent[row.Person] = row
+	}
+	return func(ctx context.Context, tick <-chan time.Time, tell func(BoardNews) bool) {
+		whole := l.board() // what was written between the page's asking and this
+		for ok := tell(BoardNews{Now: a.now(), Rows: []view.BoardRow{}, Whole: &whole}); ok; {
+			select {
+			case <-ctx.Done():
+				return
+			case <-tick: // time passes: a bench has been quiet for too long
+				ok = tell(l.news())
+			case <-w.wake:
+				time.Sleep(gatherFor)
+				ok = tell(l.after(ctx, w.take()))
+			}
+		}
+	}, nil
+}
+
+// after is what changed by changes of notebooks. Where something beside the entries
+// changed, or a notebook is new here, everything is read anew.
+func (l *lesson) after(ctx context.Context, changed map[string]bool) BoardNews {
+	for id, around := range changed {
+		at := slices.IndexFunc(l.seats, func(s seat) bool { return s.notebook == id })
+		if at >= 0 && !around {
+			l.again(ctx, &l.seats[at])
+			continue
+		}
+		if err := l.read(ctx); err != nil {
+			l.a.log("a board cannot be read", "class", l.m.Class, "err", err)
+		}
+		whole := l.board()
+		for _, row := range whole.Benches {
+			l.sent[row.Person] = row
+		}
+		return BoardNews{Now: whole.Now, Rows: []view.BoardRow{}, Whole: &whole}
+	}
+	return l.news()
+}
+
+func (l *lesson) news() BoardNews {
+	out := BoardNews{Now: l.a.now(), Rows: []view.BoardRow{}}
+	for _, row := range l.rows() {
+		if !reflect.DeepEqual(l.sent[row.Person], row) {
+			l.sent[row.Person] = row
+			out.Rows = append(out.Rows, row)
+		}
+	}
+	return out
+}
+
+// handOf is the hand of a notebook, nil where it is not up.
+func (a *App) handOf(ctx context.Context, notebook string) (*Hand, error) {
+	h, err := a.store.Read().Hand(ctx, notebook)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, fmt.Errorf("reading a hand: %w", err)
+	}
+	out := &Hand{Raised: h.Raised, By: h.By}
+	if !h.Taken.IsZero() {
+		out.Taken = &h.Taken
+	}
+	return out, nil
+}
+
+func (a *App) endOf(ctx context.Context, class, id string) (*time.Time, error) {
+	at, err := a.store.Read().EndOfLesson(ctx, class, id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && at.IsZero() {
+		return nil, nil
+	}
+	return &at, err
+}
+
+// RaiseHand calls for help at one's own bench, or takes the call back.
+func (a *App) RaiseHand(ctx context.Context, p Person, id string, up bool) (*Hand, error) {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
+		return nil, err
+	}
+	if !o.write || o.role.Teaches() {
+		return nil, fmt.Errorf("raising another's hand: %w", ErrForbidden)
+	}
+	return a.hand(ctx, o, func(ctx context.Context, q store.Queries) error {
+		if up {
+			return q.RaiseHand(ctx, id, a.now())
+		}
+		return q.LowerHand(ctx, id)
+	})
+}
+
+// TakeHand says that one goes to a bench whose hand is up; or, once it is helped, that
+// it is not up any more.
+func (a *App) TakeHand(ctx context.Context, p Person, id string, cleared bool) (*Hand, error) {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := allowed(p, HelpBenches, o.Class); err != nil {
+		return nil, err
+	}
+	return a.hand(ctx, o, func(ctx context.Context, q store.Queries) error {
+		if cleared {
+			return q.LowerHand(ctx, id)
+		}
+		mine, err := q.TakeHand(ctx, id, p.ID, a.now())
+		if err != nil || mine {
+			return err
+		}
+		there, err := q.Hand(ctx, id)
+		if errors.Is(err, store.ErrNotFound) {
+			return handDown.Fault("")
+		}
+		if err == nil && there.By != p.Name {
+			return handTaken.Fault("", finding.Text(there.By))
+		}
+		return err
+	})
+}
+
+func (a *App) hand(ctx context.Context, o opened, do func(context.Context, store.Queries) error) (*Hand, error) {
+	if err := a.store.Write(ctx, do); err != nil {
+		return nil, err
+	}
+	a.around(o.book)
+	return a.handOf(ctx, o.ID)
+}
+
+// around tells that something beside the entries of a notebook changed.
+func (a *App) around(b *book) {
+	change := Change{Notebook: b.ID, Entries: len(b.Entries), Around: true}
+	if n := len(b.Entries); n > 0 {
+		change.Clock = b.Entries[n-1].Clock
+	}
+	a.listeners.tell(change, b.ID, b.Class)
+}
+
+// EndLesson says when the lesson of a practical ends, nil: nobody says. Every bench
+// shows it.
+func (a *App) EndLesson(ctx context.Context, p Person, class, id string, at *time.Time) error {
+	if err := allowed(p, HelpBenches, class); err != nil {
+		return err
+	}
+	var ends time.Time
+	if at != nil {
+		if ends = at.UTC(); ends.Before(a.now().Add(-time.Minute)) || ends.After(a.now().Add(24*time.Hour)) {
+			return endOutRange.Fault("ends")
+		}
+	}
+	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return errors.Join(notFound(q.SetEnd(ctx, class, id, ends)), a.did(ctx, q, actLesson, p, class, "", view.Clock(ends)))
+	})
+	if err != nil {
+		return err
+	}
+	a.listeners.tellClass(class)
+	return nil
+}
+
+// ClassPlot is what the answers of a class say together, for those who teach.
+func (a *App) ClassPlot(ctx context.Context, p Person, class, id string) (view.ClassPlot, error) {
+	l, err := a.lessonOf(ctx, p, class, id)
+	if err != nil {
+		return view.ClassPlot{}, err
+	}
+	var answers []board.Answer
+	seats := map[string]view.BoardSeat{}
+	for _, s := range l.seats {
+		if s.summary == nil || s.summary.Found == nil {
+			continue
+		}
+		seats[s.Person] = s.BoardSeat
+		answers = append(answers, board.Answer{Bench: s.Person, Unknown: s.Sample, Value: s.summary.Found.Value,
+			Reference: s.reference, Shared: board.SharedBy(s.summary, s.Burette, s.Sample)})
+	}
+	return view.ClassPlotOf(l.ready, board.PlotOf(answers), seats, len(l.seats), p.Style()), nil
+}

@@ -1,0 +1,3 @@
+package board
+
+var RankSum = rankSum

@@ -1,0 +1,89 @@
+// A lesson while it is going on: the board and what changes on it, hands, the clock.
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { onScopeDispose, ref } from 'vue';
+import { answer, api, ask, type Schemas } from '@/api/client';
+import { keys } from '@/api/queries';
+import { pauseAfter } from '@/notebook/queue';
+
+export type Board = Schemas['Board'];
+export type BoardRow = Schemas['BoardRow'];
+export type ClassPlot = Schemas['ClassPlot'];
+/** What the stream tells. */
+type News = { now: string; rows: BoardRow[]; whole?: Board };
+type Where = { class: string; practical: string };
+
+/** The board, kept as the server tells of it. */
+export function useBoard(where: Where) {
+  const client = useQueryClient();
+  const key = ['board', where.class, where.practical];
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () => answer(api.GET('/classes/{class}/practicals/{practical}/board', { params: { path: where } })),
+    refetchOnMount: 'always',
+  });
+  /** Whether changes arrive. */
+  const live = ref(false);
+  /** How far this device's clock is behind the server's, ms. */
+  const behind = ref(0);
+  let source: EventSource | undefined;
+  let retry = 0;
+  let failures = 0;
+  function listen() {
+    const path = `/api/classes/${where.class}/practicals/${where.practical}/board/events`;
+    source = new EventSource(`${path}?person=${ask.as}`);
+    source.addEventListener('news', (e) => {
+      const news = JSON.parse(e.data as string) as News;
+      behind.value = Date.parse(news.now) - Date.now();
+      client.setQueryData<Board>(key, (before) => {
+        if (news.whole) return news.whole;
+        if (!before) return before;
+        const rows = new Map(news.rows.map((r) => [r.person, r]));
+        return { ...before, now: news.now, benches: before.benches.map((b) => rows.get(b.person) ?? b) };
+      });
+    });
+    source.onopen = () => {
+      live.value = true;
+      failures = 0;
+    };
+    source.onerror = () => {
+      live.value = false;
+      if (source?.readyState === EventSource.CLOSED) {
+        clearTimeout(retry);
+        retry = window.setTimeout(listen, pauseAfter(++failures, Math.random()));
+      }
+    };
+  }
+  listen();
+  onScopeDispose(() => {
+    clearTimeout(retry);
+    source?.close();
+  });
+  return { query, live, behind };
+}
+
+export function usePlot(where: Where) {
+  return useQuery({
+    queryKey: ['answers', where.class, where.practical],
+    queryFn: () => answer(api.GET('/classes/{class}/practicals/{practical}/plot', { params: { path: where } })),
+    refetchOnMount: 'always',
+    refetchInterval: 30_000,
+  });
+}
+
+export const endLesson = async (where: Where, ends?: string) =>
+  void (await answer(
+    api.PUT('/classes/{class}/practicals/{practical}/lesson', { params: { path: where }, body: { ends } }),
+  ));
+
+export const takeHand = async (notebook: string, cleared: boolean) =>
+  (await answer(api.POST('/notebooks/{id}/hand', { params: { path: { id: notebook } }, body: { cleared } }))).hand;
+
+/** One's own hand. */
+export function useHand(notebook: () => string) {
+  const client = useQueryClient();
+  return async (up: boolean) => {
+    const path = { id: notebook() };
+    const { hand } = await answer(api.PUT('/notebooks/{id}/hand', { params: { path }, body: { up } }));
+    client.setQueryData<Schemas['Notebook']>(keys.notebook(path.id), (n) => n && { ...n, hand });
+  };
+}
