@@ -54,8 +54,8 @@ const (
 	SeePlan              // with everything that answers the questions
 	SetPractical         // to the class, and revise the class's own
 	SeeRoll              // who is in the class, and their notebooks
-	HelpBenches          // take a hand that is up, say when the lesson ends, give a report back
-	ManageClass          // its people, codes, notices
+	HelpBenches          // take a hand that is up, say when the lesson ends
+	ManageClass          // its people, codes, notices; give a report back
 	ArchiveClass         // and take it up again
 	SeeActs              // who changed what in the class
 	MakeClass

@@ -33,6 +33,7 @@ const (
 	actCodeClosed act = "code-closed"
 	actNotice     act = "notice"
 	actLesson     act = "lesson"
+	actReturned   act = "returned"
 	actNoticeDown act = "notice-down"
 	actPractical  act = "practical-set"
 	actPersonMade act = "person-made"
@@ -47,7 +48,7 @@ const (
 )
 
 var acts = finding.Family("act.", []act{actClassMade, actClassSet, actArchived, actReopened, actAdded, actJoined, actPlaced,
-	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actNoticeDown,
+	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actReturned, actNoticeDown,
 	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")

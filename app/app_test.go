@@ -139,7 +139,7 @@ func TestWhenItCameIn(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, doc.Chain, len(doc.Journal))
 	assert.Nil(t, chain.Verify(doc.Chain, doc.Journal))
-	report, err := a.Report(ctx, mira, id)
+	report, err := a.Report(ctx, mira, id, 0)
 	require.NoError(t, err)
 	assert.NotEmpty(t, report.Seal)
 	assert.True(t, strings.HasPrefix(doc.Chain[len(doc.Chain)-1].Hash, report.Seal))

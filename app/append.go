@@ -9,6 +9,7 @@ import (
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/handin"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
 	"exactflask/formats"
@@ -113,6 +114,13 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	}
 	if len(fresh) == 0 {
 		return meanwhile(b, nil), nil
+	}
+	if _, in := b.handedIn(); in {
+		for i, e := range added {
+			if !handin.Takes(e) && slices.ContainsFunc(fresh, func(f journal.Entry) bool { return f.ID == e.ID }) {
+				return nil, afterHandIn.Fault(fmt.Sprintf("entries[%d]", i))
+			}
+		}
 	}
 	bytes := size(fresh)
 	if b.Size+bytes > MaxNotebook {

@@ -37,6 +37,8 @@ type Notebook struct {
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string   `json:"people" doc:"names of the authors, by id"`
 	Sheet     view.Sheet          `json:"sheet"`
+	HandedIn  *view.Submission    `json:"handedIn,omitempty" doc:"the report as it was handed in; left out while it was not, or was returned"`
+	Due       *time.Time          `json:"due,omitempty" doc:"when the report is due"`
 	Hand      *Hand               `json:"hand,omitempty" doc:"left out while it is not up"`
 	Ends      *time.Time          `json:"ends,omitempty" doc:"when the lesson ends, where the instructor said so"`
 	Notices   []Notice            `json:"notices,omitempty" doc:"what the class was told in the last day"`
@@ -47,6 +49,9 @@ type Notebook struct {
 type book struct {
 	store.Notebook
 	ready *practical.Ready
+	// handed are the versions of the report that were handed in; the last one counts
+	// unless it was returned.
+	handed []store.Submission
 	// summary is what was kept with the last append; nil where none was made since the
 	// notebook was read.
 	summary *experiment.Summary
@@ -116,7 +121,11 @@ func (a *App) load(ctx context.Context, id string) (*book, error) {
 	for i := range n.Entries {
 		frugal(&n.Entries[i])
 	}
-	return &book{Notebook: n, ready: ready}, nil
+	handed, err := a.store.Read().Submissions(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading what was handed in: %w", err)
+	}
+	return &book{Notebook: n, ready: ready, handed: handed}, nil
 }
 
 // frugal lets entries share what most of them have in common.
@@ -227,6 +236,15 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 		return Notebook{}, err
 	}
 	n.Entries = o.Entries
+	if s, in := o.handedIn(); in {
+		shown := submissionOf(p, s)
+		n.HandedIn = &shown
+	}
+	times, err := a.timesFor(ctx, o)
+	if err != nil {
+		return Notebook{}, err
+	}
+	n.Due = timesOf(times).Due
 	if n.Hand, err = a.handOf(ctx, o.ID); err != nil {
 		return Notebook{}, err
 	}
@@ -356,34 +374,16 @@ func (a *App) Journal(ctx context.Context, p Person, id string, page int) (lines
 	if err != nil {
 		return nil, 0, 0, err
 	}
-	lines = view.Journal(o.Entries, chain, n.Sheet, n.People)
+	handed := make([]view.Submission, len(o.handed))
+	for i, s := range o.handed {
+		handed[i] = submissionOf(p, s)
+	}
+	lines = view.Journal(o.Entries, chain, n.Sheet, n.People, handed)
 	pages = max(1, (len(lines)+JournalPage-1)/JournalPage)
 	if page < 1 || page > pages {
 		page = pages
 	}
 	return lines[(page-1)*JournalPage : min(page*JournalPage, len(lines))], page, pages, nil
-}
-
-// Report returns the notebook as a page of a report.
-func (a *App) Report(ctx context.Context, p Person, id string) (view.Report, error) {
-	o, err := a.open(ctx, p, id)
-	if err != nil {
-		return view.Report{}, err
-	}
-	n, err := a.present(ctx, p, o, view.Of)
-	if err != nil {
-		return view.Report{}, err
-	}
-	chain, err := a.chain(ctx, o)
-	if err != nil {
-		return view.Report{}, err
-	}
-	seal := ""
-	if len(chain) > 0 {
-		seal = chain[len(chain)-1].Hash
-	}
-	return view.ReportOf(o.ready, n.Sheet, view.About{Seal: seal, Far: journal.CountFar(chain, o.Entries), Student: n.Student, Class: n.Class, Partners: n.Partners,
-		Begun: n.Started, People: n.People}), nil
 }
 
 // Listen tells of changes of a notebook until the context is done. A listener

@@ -347,3 +347,45 @@ func TestActsAreKept(t *testing.T) {
 	}
 	require.NoError(t, d.Close())
 }
+
+// What was handed in cannot be changed or taken away, also by whoever has the file open;
+// that it was returned is written once.
+func TestHandedInIsFrozen(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "frozen.db")
+	s := open(t, path)
+	fill(t, s)
+	sub := store.Submission{Notebook: "n1", Version: 1, Person: "p1", Handed: now, Late: true, Entries: 3, Hash: "h", Receipt: "r"}
+	in := func(ctx context.Context, q store.Queries) error { return q.HandIn(ctx, sub, []byte(`{"journal":[]}`)) }
+	require.NoError(t, s.Write(ctx, in))
+	require.Error(t, s.Write(ctx, in), "the same version twice")
+	document, err := s.Read().SubmissionDocument(ctx, "n1", 1)
+	require.NoError(t, err)
+	assert.Equal(t, `{"journal":[]}`, string(document))
+	_, err = s.Read().SubmissionDocument(ctx, "n1", 2)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	back := func(reason string) (done bool) {
+		require.NoError(t, s.Write(ctx, func(ctx context.Context, q store.Queries) (err error) {
+			done, err = q.ReturnSubmission(ctx, "n1", 1, "p1", reason, now)
+			return err
+		}))
+		return done
+	}
+	assert.True(t, back("first"))
+	assert.False(t, back("second"))
+	kept, err := s.Read().Submissions(ctx, "n1")
+	require.NoError(t, err)
+	sub.By, sub.Returned, sub.ReturnedBy, sub.Reason = "Mira", now, "Mira", "first"
+	assert.Equal(t, []store.Submission{sub}, kept)
+	last, err := s.Read().HandedInOfClass(ctx, "c1", "x")
+	require.NoError(t, err)
+	assert.True(t, last["n1"].Returned)
+	require.NoError(t, s.Close())
+	db, err := sql.Open("sqlite", path)
+	require.NoError(t, err)
+	defer db.Close()
+	for _, change := range []string{"UPDATE submissions SET document = x'00'", "UPDATE submissions SET handed = ''",
+		"UPDATE submissions SET late = 0", "UPDATE submissions SET returned = ''", "DELETE FROM submissions"} {
+		_, err := db.Exec(change)
+		assert.Error(t, err, change)
+	}
+}

@@ -183,7 +183,7 @@ func ClassPlotOf(r *practical.Ready, p board.Plot, seats map[string]BoardSeat, b
 	out := ClassPlot{Plot: p, Points: make([]PlotPoint, len(p.Points)), Causes: make([]string, len(p.Common)),
 		Axis: w.Text("plot.against." + string(p.Against)), Missing: benches - len(p.Points)}
 	for i, point := range p.Points {
-		out.Points[i] = PlotPoint{point, seats[point.Bench], w.Value(finding.Number(point.Percent, 2, quantity.Percent))}
+		out.Points[i] = PlotPoint{point, seats[point.ID], w.Value(finding.Number(point.Percent, 2, quantity.Percent))}
 	}
 	for i, c := range p.Common {
 		out.Causes[i] = w.Say(c.Say())

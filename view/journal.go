@@ -17,12 +17,13 @@ type JournalLine struct {
 	What     string    `json:"what" doc:"kind of entry, or the trial it belongs to"`
 	Text     string    `json:"text"`
 	Struck   bool      `json:"struck,omitempty" doc:"corrected or withdrawn later"`
+	After    bool      `json:"after,omitempty" doc:"written while the report was handed in"`
 }
 
 // Journal writes entries as lines, in the order of the notebook. What was
 // corrected later is marked, and stays. sheet is the notebook's own, for the
-// names of its trials and steps.
-func Journal(entries []journal.Entry, chain []journal.Link, sheet Sheet, people map[string]string) []JournalLine {
+// names of its trials and steps; handed are the versions of its report.
+func Journal(entries []journal.Entry, chain []journal.Link, sheet Sheet, people map[string]string, handed []Submission) []JournalLine {
 	j := journalist{maker: &maker{Writer: For(sheet)}, byID: map[string]journal.Entry{}, roots: map[string]string{}, trials: map[string]string{},
 		steps: map[string]string{}}
 	for _, t := range sheet.Trials {
@@ -51,6 +52,9 @@ func Journal(entries []journal.Entry, chain []journal.Link, sheet Sheet, people 
 		line := JournalLine{Entry: e.ID, At: e.At, By: people[e.Author], Struck: struck[e.ID]}
 		if l, ok := links[e.ID]; ok {
 			line.Received, line.Far = l.Received, j.far(l, e.At)
+			for _, s := range handed {
+				line.After = line.After || l.Received.After(s.At) && (s.Returned == nil || l.Received.Before(*s.Returned))
+			}
 		}
 		line.What, line.Text = j.say(e)
 		out[i] = line

@@ -5,6 +5,7 @@ import (
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/handin"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
@@ -14,28 +15,63 @@ import (
 // Report is a notebook as a page of a report: everything that stands in it, in
 // one shape for screen, print and files.
 type Report struct {
-	Title       string          `json:"title"`
-	Purpose     string          `json:"purpose,omitempty"`
-	Student     string          `json:"student"`
-	Partners    []string        `json:"partners"`
-	Class       string          `json:"class"`
-	Begun       time.Time       `json:"begun"`
-	Setting     Setting         `json:"setting"`
-	Columns     []Column        `json:"columns" doc:"of the table of readings"`
-	Rows        []Row           `json:"rows" doc:"one for each trial"`
-	Agreement   string          `json:"agreement"`
-	Remarks     []string        `json:"remarks"`
-	Observed    []LogLine       `json:"observed" doc:"weighings, solutions made, observations, waiting times"`
-	Answer      *Answer         `json:"answer,omitempty"`
-	Samples     []Sample        `json:"samples,omitempty" doc:"of several samples what was found for each"`
-	Withheld    bool            `json:"withheld,omitempty"`
-	Own         []OwnStep       `json:"own" doc:"the student's own working"`
-	Notes       []string        `json:"notes"`
-	Corrections []Corrected     `json:"corrections" doc:"what was struck through, and why"`
-	Findings    []Sentence      `json:"findings"`
-	Entries     int             `json:"entries"`
-	Seal        string          `json:"seal,omitempty" doc:"the beginning of the hash in which the chain of the record ends"`
-	Style       practical.Style `json:"style"`
+	Title       string                    `json:"title"`
+	Purpose     string                    `json:"purpose,omitempty"`
+	Student     string                    `json:"student"`
+	Partners    []string                  `json:"partners"`
+	Class       string                    `json:"class"`
+	Begun       time.Time                 `json:"begun"`
+	Setting     Setting                   `json:"setting"`
+	Columns     []Column                  `json:"columns" doc:"of the table of readings"`
+	Rows        []Row                     `json:"rows" doc:"one for each trial"`
+	Agreement   string                    `json:"agreement"`
+	Remarks     []string                  `json:"remarks"`
+	Observed    []LogLine                 `json:"observed" doc:"weighings, solutions made, observations, waiting times"`
+	Answer      *Answer                   `json:"answer,omitempty"`
+	Samples     []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
+	Withheld    bool                      `json:"withheld,omitempty"`
+	Own         []OwnStep                 `json:"own" doc:"the student's own working"`
+	Notes       []string                  `json:"notes"`
+	Corrections []Corrected               `json:"corrections" doc:"what was struck through, and why"`
+	Findings    []Sentence                `json:"findings"`
+	Entries     int                       `json:"entries"`
+	Seal        string                    `json:"seal,omitempty" doc:"the beginning of the hash in which the chain of the record ends"`
+	Style       practical.Style           `json:"style"`
+	Passages    []ReportPassage           `json:"passages" doc:"what the student writes, in the order of the report"`
+	Pictures    []experiment.ShownPicture `json:"pictures"`
+	Lacks       []ReportLack              `json:"lacks" doc:"what is empty or odd before it is handed in"`
+	Version     int                       `json:"version,omitempty" doc:"of what was handed in; left out: as it stands now"`
+	Changes     []string                  `json:"changes" doc:"what differs from the version before"`
+	Submissions []Submission              `json:"submissions" doc:"every version that was handed in"`
+	Due         *time.Time                `json:"due,omitempty"`
+	Until       *time.Time                `json:"until,omitempty" doc:"late reports are taken until then"`
+}
+
+// ReportPassage is a passage that the student writes.
+type ReportPassage struct {
+	experiment.WrittenPassage
+	Title string `json:"title" doc:"what is asked"`
+}
+
+// ReportLack is something that is empty or odd.
+type ReportLack struct {
+	Code  string       `json:"code"`
+	Text  string       `json:"text"`
+	Where handin.Where `json:"where" enum:"bench,work,report"`
+}
+
+// Submission is a version of the report that was handed in.
+type Submission struct {
+	Version    int        `json:"version"`
+	At         time.Time  `json:"at" doc:"by the server's clock"`
+	By         string     `json:"by"`
+	Late       bool       `json:"late,omitempty"`
+	Entries    int        `json:"entries"`
+	Hash       string     `json:"hash" doc:"SHA-256 of the receipt"`
+	Receipt    string     `json:"receipt" doc:"what the hash is of"`
+	Returned   *time.Time `json:"returned,omitempty" doc:"it was given back for another version"`
+	ReturnedBy string     `json:"returnedBy,omitempty"`
+	Reason     string     `json:"reason,omitempty"`
 }
 
 // Column is a column of the table of readings.
@@ -141,7 +177,39 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		}
 		out.Own = append(out.Own, own)
 	}
+	out.Passages, out.Pictures, out.Lacks = s.Passages, s.Pictures, s.Lacks
+	out.Changes, out.Submissions = []string{}, []Submission{}
 	return out
+}
+
+// ChangesOf says what differs between two versions of a report, a sentence each.
+func ChangesOf(r *practical.Ready, before, after journal.Contents, style practical.Style) []string {
+	w := Writer(r, style)
+	out := []string{}
+	for _, p := range r.Passages() {
+		was, is := textOf(before, p.Prompt), textOf(after, p.Prompt)
+		if was != is {
+			out = append(out, w.Text("changes.passage", "passage", finding.Said(handin.Named(p)), "was", finding.Text(was), "text", finding.Text(is)))
+		}
+	}
+	for _, c := range []struct {
+		code string
+		more int
+	}{{"changes.trials", len(after.Trials) - len(before.Trials)}, {"changes.notes", len(after.Notes) - len(before.Notes)},
+		{"changes.answers", len(after.Answers) - len(before.Answers)}, {"changes.pictures", len(after.Pictures) - len(before.Pictures)},
+		{"changes.entries", after.Entries - before.Entries}} {
+		if c.more != 0 {
+			out = append(out, w.Text(c.code, "count", finding.Count(c.more)))
+		}
+	}
+	return out
+}
+
+func textOf(c journal.Contents, prompt string) string {
+	if stand := c.Passages[prompt]; len(stand) > 0 {
+		return stand[len(stand)-1].Part.(journal.Passage).Written
+	}
+	return ""
 }
 
 // column is a column that this notebook needs.

@@ -8,6 +8,7 @@ import (
 	"exactflask/core/board"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
+	"exactflask/core/handin"
 	"exactflask/core/journal"
 	"exactflask/core/marking"
 	"exactflask/core/practical"
@@ -17,31 +18,34 @@ import (
 
 // Sheet is a notebook as a person reads it.
 type Sheet struct {
-	Style     practical.Style  `json:"style"`
-	Setting   Setting          `json:"setting"`
-	Trials    []Trial          `json:"trials"`
-	Agreement Agreement        `json:"agreement"`
-	Next      Next             `json:"next"`
-	Findings  []Sentence       `json:"findings"`
-	Notes     []journal.Note   `json:"notes"`
-	Remarks   []string         `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
-	SoFar     string           `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
-	Setup     []Item           `json:"setup"`
-	Cleanup   []Item           `json:"cleanup"`
-	Log       []LogLine        `json:"log"`
-	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
-	StageText string           `json:"stageText"`
-	ToDo      []string         `json:"toDo" doc:"what is still to be done until the report is handed in"`
-	Work      []WorkStep       `json:"work"`
-	Attempted bool             `json:"attempted,omitempty" doc:"the student has given an own final answer"`
-	Withheld  bool             `json:"withheld,omitempty" doc:"results are kept back from this reader"`
-	Judged    bool             `json:"judged,omitempty" doc:"own steps are judged as they are given"`
-	Answer    *Answer          `json:"answer,omitempty"`
-	Hand      string           `json:"hand,omitempty" doc:"of several samples the one that is worked on"`
-	Samples   []Sample         `json:"samples,omitempty" doc:"of several samples what was found for each"`
-	Units     UnitTexts        `json:"units"`
-	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
-	Entries   int              `json:"entries" doc:"number of entries in the notebook"`
+	Style     practical.Style           `json:"style"`
+	Setting   Setting                   `json:"setting"`
+	Trials    []Trial                   `json:"trials"`
+	Agreement Agreement                 `json:"agreement"`
+	Next      Next                      `json:"next"`
+	Findings  []Sentence                `json:"findings"`
+	Notes     []journal.Note            `json:"notes"`
+	Remarks   []string                  `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
+	SoFar     string                    `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
+	Setup     []Item                    `json:"setup"`
+	Cleanup   []Item                    `json:"cleanup"`
+	Log       []LogLine                 `json:"log"`
+	Stage     experiment.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	StageText string                    `json:"stageText"`
+	ToDo      []string                  `json:"toDo" doc:"what is still to be done until the report is handed in"`
+	Passages  []ReportPassage           `json:"passages" doc:"what the student writes in the report"`
+	Pictures  []experiment.ShownPicture `json:"pictures" doc:"of the report"`
+	Lacks     []ReportLack              `json:"lacks" doc:"what is empty or odd in the report"`
+	Work      []WorkStep                `json:"work"`
+	Attempted bool                      `json:"attempted,omitempty" doc:"the student has given an own final answer"`
+	Withheld  bool                      `json:"withheld,omitempty" doc:"results are kept back from this reader"`
+	Judged    bool                      `json:"judged,omitempty" doc:"own steps are judged as they are given"`
+	Answer    *Answer                   `json:"answer,omitempty"`
+	Hand      string                    `json:"hand,omitempty" doc:"of several samples the one that is worked on"`
+	Samples   []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
+	Units     UnitTexts                 `json:"units"`
+	Clock     int64                     `json:"clock" doc:"highest logical clock in the notebook"`
+	Entries   int                       `json:"entries" doc:"number of entries in the notebook"`
 }
 
 // UnitTexts is how the units of columns are written.
@@ -155,6 +159,13 @@ func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, bri
 			s.Next.Text += " "
 		}
 		s.Next.Text += m.Say(say)
+	}
+	s.Passages, s.Pictures, s.Lacks = make([]ReportPassage, len(ev.Passages)), ev.Pictures, []ReportLack{}
+	for i, p := range ev.Passages {
+		s.Passages[i] = ReportPassage{p, m.Say(handin.Named(p.Passage))}
+	}
+	for _, l := range handin.Lacks(ev) {
+		s.Lacks = append(s.Lacks, ReportLack{l.Code, m.Say(l.Message), l.Where})
 	}
 	summary := experiment.Summarise(r, ev, nil)
 	s.ToDo = sayAll(m.Writer, board.ToDo(&summary, false))

@@ -161,14 +161,6 @@ func (s *server) notebooks(api huma.API) {
 			return out, err
 		}))
 
-	type reportOutput struct{ Body view.Report }
-	huma.Register(api, huma.Operation{OperationID: "notebook-report", Method: http.MethodGet,
-		Path: "/notebooks/{id}/report", Summary: "The notebook as a page of a report", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*reportOutput, error) {
-			r, err := s.app.Report(ctx, p, in.ID)
-			return &reportOutput{r}, err
-		}))
-
 	huma.Register(api, huma.Operation{OperationID: "notebook-events", Method: http.MethodGet,
 		Path: "/notebooks/{id}/events", Summary: "Event stream: a message for every change of the notebook", Security: signedIn, Errors: []int{401, 404},
 		Responses: map[string]*huma.Response{"200": {Description: "events named change, with the number of entries and the clock as JSON", Content: map[string]*huma.MediaType{"text/event-stream": {Schema: &huma.Schema{Type: "string"}}}}}},

@@ -114,10 +114,12 @@ func init() {
 		"end", "first-titre", "titre")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
 	family("journal.kind.", none, "trial", "reading", "set-aside", "note", "check", "observation", "weighing", "timer",
-		"known", "answer", "correction")
+		"known", "answer", "correction", "passage", "picture")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
 	declare([]string{"time"}, "journal.ahead", "journal.late")
-	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far")
+	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far",
+		"changes.trials", "changes.notes", "changes.answers", "changes.pictures", "changes.entries")
+	declare([]string{"passage", "was", "text"}, "changes.passage")
 	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",
 		"from-concentrated", "from-stock")
 	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")

@@ -137,7 +137,7 @@ func TestPlot(t *testing.T) {
 	assert.InDelta(t, 0.05, p.Median, 1e-9)
 	assert.InDelta(t, 1.4826*0.25, p.Spread, 1e-9)
 	for _, point := range p.Points {
-		assert.Equal(t, point.Bench == "5", point.Far, point)
+		assert.Equal(t, point.ID == "5", point.Far, point)
 	}
 	// Without a true value each unknown has its own median.
 	for i := range answers {

@@ -86,7 +86,7 @@ func (c Common) Say() finding.Message {
 
 // Point is one bench on the plot.
 type Point struct {
-	Bench   string  `json:"-"`
+	ID      string  `json:"-"` // of the bench
 	Percent float64 `json:"percent" doc:"deviation, %"`
 	Far     bool    `json:"far,omitempty"`
 }
@@ -146,7 +146,7 @@ func PlotOf(answers []Answer) Plot {
 			from = medians[a.Unknown]
 		}
 		off[a.Bench] = math.Round(1e8*(a.Value/from-1)) / 1e6 // without what is left of the arithmetic
-		p.Points = append(p.Points, Point{Bench: a.Bench, Percent: off[a.Bench]})
+		p.Points = append(p.Points, Point{ID: a.Bench, Percent: off[a.Bench]})
 	}
 	slices.SortStableFunc(p.Points, func(a, b Point) int { return cmp.Compare(a.Percent, b.Percent) })
 	all := slices.Collect(maps.Values(off))

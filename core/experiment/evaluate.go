@@ -70,6 +70,8 @@ type Evaluation struct {
 	Stage      Stage                 `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
 	Clock      int64                 `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                   `json:"entries" doc:"number of entries in the notebook"`
+	Passages   []WrittenPassage      `json:"passages" doc:"what the student writes in the report, in its order"`
+	Pictures   []ShownPicture        `json:"pictures" doc:"of the report"`
 	Work       []marking.Step        `json:"work" doc:"the student's own calculation, step by step"`
 	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
 	Samples    []Sampled             `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
@@ -176,6 +178,26 @@ type LogLine struct {
 	Struck    []journal.Struck `json:"struck,omitempty"`
 }
 
+// WrittenPassage is a passage of the report, with what the student wrote.
+type WrittenPassage struct {
+	practical.Passage
+	Stand []PassageText `json:"stand" doc:"what stands there: none, one, or several that devices wrote beside each other"`
+}
+
+// PassageText is what stands in a passage.
+type PassageText struct {
+	Entry string    `json:"entry"`
+	Text  string    `json:"text"`
+	By    string    `json:"by,omitempty" doc:"id of who wrote it"`
+	At    time.Time `json:"at"`
+}
+
+// ShownPicture is a picture of the report.
+type ShownPicture struct {
+	Entry string `json:"entry"`
+	journal.Picture
+}
+
 // SoFar is the answer that the titres give up to now.
 type SoFar struct {
 	Answer   quantity.Quantity `json:"answer"`
@@ -276,6 +298,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	}
 	ev := Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Setup: rec.setup, Cleanup: rec.cleanup,
 		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(j), Blank: rec.meanBlank}
+	ev.Passages, ev.Pictures = passages(rec)
 	if groups == nil { // of several samples they would be about one of them
 		ev.Statistics, ev.Dixon = describe(rec, j)
 	}

@@ -215,3 +215,19 @@ func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log
 	}
 	return items(r.Kept("setup", func() any { return r.Setup() }).([]string)), items(r.Cleanup()), log
 }
+
+// passages are what the student wrote for the report.
+func passages(rec recorded) ([]WrittenPassage, []ShownPicture) {
+	out, pictures := []WrittenPassage{}, []ShownPicture{}
+	for _, p := range rec.r.Passages() {
+		passage := WrittenPassage{p, []PassageText{}}
+		for _, l := range rec.c.Passages[p.Prompt] {
+			passage.Stand = append(passage.Stand, PassageText{l.Entry.ID, l.Part.(journal.Passage).Written, l.Entry.Author, l.Entry.At})
+		}
+		out = append(out, passage)
+	}
+	for _, l := range rec.c.Pictures {
+		pictures = append(pictures, ShownPicture{l.Entry.ID, l.Part.(journal.Picture)})
+	}
+	return out, pictures
+}

@@ -58,6 +58,8 @@ var kinds = []kind{
 	of[Timer]("a waiting time was kept"),
 	of[Known]("the concentration of the solution that is known, as it was found by standardising"),
 	of[Answer]("the student's own value for a step of the working"),
+	of[Passage]("a passage of the report was written"),
+	of[Picture]("a picture was put into the report"),
 	of[Correction]("an earlier entry is corrected; what it said stays readable"),
 }
 

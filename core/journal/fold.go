@@ -21,6 +21,10 @@ type Contents struct {
 	Weighed *Line
 	// Answers are the student's own values, the latest for each step.
 	Answers map[string]Line
+	// Passages are those of the report by their prompt: one, or several that were typed
+	// over the same one by different devices.
+	Passages map[string][]Line
+	Pictures []Line // of the report
 	// Findings are about entries that fit nowhere; they are kept all the same.
 	Findings []finding.Finding
 	// Clock is the highest logical clock seen; the next entry takes one more.

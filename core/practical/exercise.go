@@ -42,43 +42,27 @@ var PlanQuestions = []string{"ratio", "titre", "indicator", "mass", "burette"}
 
 // ReportRule says what a student writes in the report beside what the record says.
 type ReportRule struct {
-	Leave []Prompt `json:"leave,omitempty" maxItems:"3" doc:"usual passages that are not asked for: method, explain, differently"`
+	Leave []string `json:"leave,omitempty" maxItems:"3" doc:"usual passages that are not asked for: method, explain, differently"`
 	Own   []string `json:"own,omitempty" maxItems:"10" doc:"passages of this school's own, such as: Which assumption does your result rest on?"`
 }
-
-// Prompt names a passage that a student writes in the report: one of the usual ones,
-// or own-1, own-2 and so on.
-type Prompt string
-
-// The usual passages. Source: common practice, no source.
-const (
-	Method      Prompt = "method"      // the method in own words
-	Explain     Prompt = "explain"     // what could explain the difference
-	Differently Prompt = "differently" // what I would do differently
-)
-
-// UsualPrompts in the order of a report.
-var UsualPrompts = []Prompt{Method, Explain, Differently}
-
-var _ = finding.Family("passage.", UsualPrompts)
 
 // Passage is a passage of the report: what it is called, and the question where it is
 // a school's own.
 type Passage struct {
-	Prompt Prompt
-	Text   string
+	Prompt string `json:"prompt" doc:"method, explain, differently; own-1, own-2 and so on"`
+	Text   string `json:"question,omitempty" doc:"a school's own"`
 }
 
 // Passages are those that a report of this practical has, in order.
 func (r *Ready) Passages() []Passage {
 	var out []Passage
-	for _, p := range UsualPrompts {
+	for _, p := range journal.UsualPassages {
 		if !slices.Contains(r.Report.Leave, p) {
 			out = append(out, Passage{Prompt: p})
 		}
 	}
 	for i, text := range r.Report.Own {
-		out = append(out, Passage{Prompt(fmt.Sprintf("own-%d", i+1)), text})
+		out = append(out, Passage{fmt.Sprintf("own-%d", i+1), text})
 	}
 	return out
 }
@@ -120,7 +104,7 @@ func (r *Ready) checkExercise() *finding.Fault {
 		}
 	}
 	for i := range r.Report.Leave {
-		if f := among(fmt.Sprintf("report.leave[%d]", i), r.Report.Leave[i], UsualPrompts); f != nil {
+		if f := among(fmt.Sprintf("report.leave[%d]", i), r.Report.Leave[i], journal.UsualPassages); f != nil {
 			return f
 		}
 	}

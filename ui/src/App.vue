@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { newerVersion } from '@/api/client';
 import { device } from '@/device/storage';
 import { prepare } from '@/notebook/judge';
+import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
 import LeavingDialog from '@/session/LeavingDialog.vue';
 import { useSession } from '@/session/session';
@@ -18,6 +19,7 @@ const route = useRoute();
 const router = useRouter();
 const session = useSession();
 const outbox = useOutbox();
+useHandIns(); // what was to be handed in without the network
 const leaving = ref(false);
 
 const open = computed(() => route.meta.open === true);

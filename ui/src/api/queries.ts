@@ -79,13 +79,17 @@ export function useJournal(id: MaybeRefOrGetter<string>, page: MaybeRefOrGetter<
   });
 }
 
-export function useReport(id: MaybeRefOrGetter<string>) {
+/** The report as it stands, or as a version was handed in. */
+export function useReport(id: MaybeRefOrGetter<string>, version: MaybeRefOrGetter<number> = 0) {
+  const path = () => ({ id: toValue(id) });
   return useQuery({
-    queryKey: computed(() => keys.report(toValue(id))),
-    queryFn: () =>
-      orKept('report.' + toValue(id), () =>
-        answer(api.GET('/notebooks/{id}/report', { params: { path: { id: toValue(id) } } })),
-      ),
+    queryKey: computed(() => [...keys.report(toValue(id)), toValue(version)]),
+    queryFn: () => {
+      const query = toValue(version) ? { version: toValue(version) } : {};
+      return orKept(`report.${toValue(id)}.${toValue(version)}`, () =>
+        answer(api.GET('/notebooks/{id}/report', { params: { path: path(), query } })),
+      );
+    },
     refetchOnMount: 'always',
   });
 }

@@ -898,6 +898,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a picture for my report, JPEG or PNG; an entry of the notebook names it then */
+        post: operations["add-picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a report */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/notebooks/{id}/report": {
         parameters: {
             query?: never;
@@ -909,6 +943,40 @@ export interface paths {
         get: operations["notebook-report"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/submissions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand my report in as its page shows it */
+        post: operations["hand-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/submissions/{version}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a report back for another version */
+        post: operations["return-report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1921,13 +1989,17 @@ export interface components {
              * @description which of the parts is filled
              * @enum {string}
              */
-            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "prepared" | "timer" | "known" | "answer" | "correction";
+            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "prepared" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
             observation?: components["schemas"]["Observation"];
+            /** @description a passage of the report was written */
+            passage?: components["schemas"]["Passage"];
+            /** @description a picture was put into the report */
+            picture?: components["schemas"]["Picture"];
             /** @description one's own solution was made by diluting a stock */
             prepared?: components["schemas"]["Prepared"];
             /** @description a scale is read */
@@ -2086,6 +2158,13 @@ export interface components {
              */
             taken?: string;
         };
+        "Hand-inRequest": {
+            /**
+             * Format: int64
+             * @description how many entries the page shows: nothing else is handed in
+             */
+            entries: number;
+        };
         HandOutputBody: {
             /** @description left out while it is not up */
             hand?: components["schemas"]["Hand"];
@@ -2177,6 +2256,8 @@ export interface components {
             username?: string;
         };
         JournalLine: {
+            /** @description written while the report was handed in */
+            after?: boolean;
             /**
              * Format: date-time
              * @description by the clock of the device
@@ -2426,6 +2507,13 @@ export interface components {
             /** @description such as Autumn 2026 */
             term?: string;
         };
+        NewPicture: {
+            hash: string;
+            /** Format: int64 */
+            height: number;
+            /** Format: int64 */
+            width: number;
+        };
         NewSettings: {
             /** @description code of the unknown by the id of the student */
             deals?: {
@@ -2482,6 +2570,11 @@ export interface components {
             class: string;
             /**
              * Format: date-time
+             * @description when the report is due
+             */
+            due?: string;
+            /**
+             * Format: date-time
              * @description when the lesson ends, where the instructor said so
              */
             ends?: string;
@@ -2489,6 +2582,8 @@ export interface components {
             entries?: components["schemas"]["Entry"][];
             /** @description left out while it is not up */
             hand?: components["schemas"]["Hand"];
+            /** @description the report as it was handed in; left out while it was not, or was returned */
+            handedIn?: components["schemas"]["Submission"];
             id: string;
             /** @description whether this reader may add entries */
             mayWrite: boolean;
@@ -2612,6 +2707,22 @@ export interface components {
         PartnerInputBody: {
             username: string;
         };
+        Passage: {
+            /** @description ids of the entries whose text stood there before */
+            over?: string[];
+            /** @description method, explain, differently; own-1, own-2 and so on */
+            prompt: string;
+            /** @description empty: nothing any more */
+            text: string;
+        };
+        PassageText: {
+            /** Format: date-time */
+            at: string;
+            /** @description id of who wrote it */
+            by?: string;
+            entry: string;
+            text: string;
+        };
         PasswordInputBody: {
             /** @description 8 bytes at least, and not one that is guessed first */
             new: string;
@@ -2644,6 +2755,21 @@ export interface components {
             /** @description added to the catalogue for themselves */
             reactions: components["schemas"]["OwnReaction"][];
             signIns: components["schemas"]["SignedIn"][];
+        };
+        Picture: {
+            /** @description SHA-256 of the picture as it is kept */
+            hash: string;
+            /**
+             * Format: int64
+             * @description pixels
+             */
+            height: number;
+            text: string;
+            /**
+             * Format: int64
+             * @description pixels
+             */
+            width: number;
         };
         Place: {
             bench: string;
@@ -2717,7 +2843,8 @@ export interface components {
             what: "aliquot" | "titrant" | "dilution" | "figures";
         };
         PlotPoint: {
-            bench: string;
+            /** @description number of the bench */
+            bench?: string;
             /** @description the burette's own number */
             burette?: string;
             far?: boolean;
@@ -2969,20 +3096,29 @@ export interface components {
             answer?: components["schemas"]["Answer"];
             /** Format: date-time */
             begun: string;
+            /** @description what differs from the version before */
+            changes: string[];
             class: string;
             /** @description of the table of readings */
             columns: components["schemas"]["Column"][];
             /** @description what was struck through, and why */
             corrections: components["schemas"]["Corrected"][];
+            /** Format: date-time */
+            due?: string;
             /** Format: int64 */
             entries: number;
             findings: components["schemas"]["Sentence"][];
+            /** @description what is empty or odd before it is handed in */
+            lacks: components["schemas"]["ReportLack"][];
             notes: string[];
             /** @description weighings, solutions made, observations, waiting times */
             observed: components["schemas"]["LogLine"][];
             /** @description the student's own working */
             own: components["schemas"]["OwnStep"][];
             partners: string[];
+            /** @description what the student writes, in the order of the report */
+            passages: components["schemas"]["ReportPassage"][];
+            pictures: components["schemas"]["ShownPicture"][];
             purpose?: string;
             remarks: string[];
             /** @description one for each trial */
@@ -2994,14 +3130,45 @@ export interface components {
             setting: components["schemas"]["Setting"];
             student: string;
             style: components["schemas"]["Style"];
+            /** @description every version that was handed in */
+            submissions: components["schemas"]["Submission"][];
             title: string;
+            /**
+             * Format: date-time
+             * @description late reports are taken until then
+             */
+            until?: string;
+            /**
+             * Format: int64
+             * @description of what was handed in; left out: as it stands now
+             */
+            version?: number;
             withheld?: boolean;
+        };
+        ReportLack: {
+            code: string;
+            text: string;
+            /** @enum {string} */
+            where: "bench" | "work" | "report";
+        };
+        ReportPassage: {
+            /** @description method, explain, differently; own-1, own-2 and so on */
+            prompt: string;
+            /** @description a school's own */
+            question?: string;
+            /** @description what stands there: none, one, or several that devices wrote beside each other */
+            stand: components["schemas"]["PassageText"][];
+            /** @description what is asked */
+            title: string;
         };
         ReportRule: {
             /** @description usual passages that are not asked for: method, explain, differently */
             leave?: string[];
             /** @description passages of this school's own, such as: Which assumption does your result rest on? */
             own?: string[];
+        };
+        "Return-reportRequest": {
+            reason: string;
         };
         Reworded: {
             /** @description ratio, titre, indicator, mass or burette */
@@ -3298,9 +3465,15 @@ export interface components {
             hand?: string;
             /** @description own steps are judged as they are given */
             judged?: boolean;
+            /** @description what is empty or odd in the report */
+            lacks: components["schemas"]["ReportLack"][];
             log: components["schemas"]["LogLine"][];
             next: components["schemas"]["Next"];
             notes: components["schemas"]["Note"][];
+            /** @description what the student writes in the report */
+            passages: components["schemas"]["ReportPassage"][];
+            /** @description of the report */
+            pictures: components["schemas"]["ShownPicture"][];
             /** @description statistics, blank, what is left: one sentence each */
             remarks: string[];
             /** @description of several samples what was found for each */
@@ -3404,6 +3577,22 @@ export interface components {
              */
             working?: "steps" | "factors" | "formula";
         };
+        ShownPicture: {
+            entry: string;
+            /** @description SHA-256 of the picture as it is kept */
+            hash: string;
+            /**
+             * Format: int64
+             * @description pixels
+             */
+            height: number;
+            text: string;
+            /**
+             * Format: int64
+             * @description pixels
+             */
+            width: number;
+        };
         "Sign-inRequest": {
             password: string;
             username: string;
@@ -3504,6 +3693,30 @@ export interface components {
              * @enum {string}
              */
             words: "titre" | "titer";
+        };
+        Submission: {
+            /**
+             * Format: date-time
+             * @description by the server's clock
+             */
+            at: string;
+            by: string;
+            /** Format: int64 */
+            entries: number;
+            /** @description SHA-256 of the receipt */
+            hash: string;
+            late?: boolean;
+            reason?: string;
+            /** @description what the hash is of */
+            receipt: string;
+            /**
+             * Format: date-time
+             * @description it was given back for another version
+             */
+            returned?: string;
+            returnedBy?: string;
+            /** Format: int64 */
+            version: number;
         };
         Substance: {
             /** @description other names in use */
@@ -7804,9 +8017,155 @@ export interface operations {
             };
         };
     };
-    "notebook-report": {
+    "add-picture": {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewPicture"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "notebook-report": {
+        parameters: {
+            query?: {
+                /** @description as it was handed in; as it stands when left out */
+                version?: number;
+            };
             header?: never;
             path: {
                 /** @description id of the notebook */
@@ -7827,6 +8186,158 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hand-inRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Submission"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "return-report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Return-reportRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

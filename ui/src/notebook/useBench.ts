@@ -94,6 +94,11 @@ export function useBench(notebook: Ref<Notebook>) {
     prepare: (stock: string, taken: string, madeUp: string) =>
       add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
     answer: (step: string, text: string, unit: string) => add({ kind: 'answer', answer: { step, text, unit } }),
+    /** A passage of the report, typed over what stood there. */
+    passage: (prompt: string, text: string, over: string[]) =>
+      add({ kind: 'passage', passage: { prompt, text, ...(over.length && { over }) } }),
+    picture: (picture: Schemas['NewPicture'], text: string) =>
+      add({ kind: 'picture', picture: { hash: picture.hash, width: picture.width, height: picture.height, text } }),
     known: (known: Schemas['Known']) => add({ kind: 'known', known }),
     timed: (what: Timed, seconds: number, trial?: string) =>
       add({ kind: 'timer', timer: { for: what, seconds, ...(trial && { trial }) } }),

@@ -62,6 +62,7 @@ const cameIn = (line: { at: string; received: string }) => {
             <td class="py-1.5 pr-3 text-sm">{{ line.by }}</td>
             <td class="py-1.5 pr-3 font-semibold">{{ line.what }}</td>
             <td class="py-1.5">
+              <span v-if="line.after" class="mr-1 font-semibold text-rough">{{ say('journal.afterHandIn') }}</span>
               <s v-if="line.struck">{{ line.text }}</s>
               <template v-else>{{ line.text }}</template>
             </td>

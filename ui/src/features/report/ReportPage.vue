@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // The report as one page; printed as it stands, readable without colour.
 import type { Schemas } from '@/api/client';
+import { computed } from 'vue';
 import SampleList from '@/features/result/SampleList.vue';
 import Figures from '@/features/result/Figures.vue';
 import { settingRows } from '@/shared/setting';
 import Tex from '@/shared/Tex.vue';
 import { dates, say } from '@/words';
 
-defineProps<{ report: Schemas['Report'] }>();
+const props = defineProps<{ report: Schemas['Report']; notebook: string }>();
+const written = computed(() => props.report.passages.filter((p) => p.stand.some((s) => s.text)));
 const date = (s: string) => new Date(s).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 const corrected = (c: Schemas['Corrected']) => {
   const place = c.trial ? `${c.trial}, ${c.place}` : c.place;
@@ -102,6 +104,22 @@ const corrected = (c: Schemas['Corrected']) => {
     <SampleList v-else-if="report.samples?.length && !report.withheld" :samples="report.samples" still class="mt-3" />
     <p v-else class="mt-3 font-semibold">{{ say(report.withheld ? 'result.withheld' : 'result.notYet') }}</p>
 
+    <template v-for="p in written" :key="p.prompt">
+      <h2 class="mt-3 mb-1 font-bold">{{ p.title }}</h2>
+      <p v-for="s in p.stand" :key="s.entry" class="break-words whitespace-pre-line">{{ s.text }}</p>
+    </template>
+    <div v-if="report.pictures.length" class="mt-3 grid grid-cols-2 gap-3">
+      <figure v-for="p in report.pictures" :key="p.entry" class="break-inside-avoid">
+        <img
+          :src="`/api/notebooks/${notebook}/pictures/${p.hash}`"
+          :width="p.width"
+          :height="p.height"
+          :alt="p.text || say('report.noCaption')"
+          class="h-auto max-h-72 w-full object-contain"
+        />
+        <figcaption class="text-sm">{{ p.text }}</figcaption>
+      </figure>
+    </div>
     <template v-if="report.observed.length">
       <h2 class="mt-3 mb-1 font-bold">{{ say('bench.log') }}</h2>
       <ul class="list-disc pl-5 text-sm">

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+// Handing in: what is missing, when it is due, the receipt; the versions before.
+import { computed, ref } from 'vue';
+import type { Notebook, Schemas } from '@/api/client';
+import { useHandIns } from '@/notebook/handins';
+import { useOutbox } from '@/notebook/outbox';
+import AppDialog from '@/shared/AppDialog.vue';
+import { dates, say } from '@/words';
+
+const props = defineProps<{ notebook: Notebook; submissions: Schemas['Submission'][]; version: number }>();
+const emit = defineEmits<{ show: [version: number]; giveBack: [version: number] }>();
+const handIns = useHandIns();
+const outbox = useOutbox();
+const asking = ref(false);
+const mine = computed(() => props.notebook.mayWrite && props.notebook.role === 'student');
+const waiting = computed(() => handIns.asked.find((a) => a.notebook === props.notebook.id));
+const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
+const lacks = computed(() => props.notebook.sheet.lacks);
+const page = { bench: 'bench', work: 'work', report: 'report' } as const;
+const over = computed(() => !!props.notebook.due && Date.parse(props.notebook.due) < Date.now());
+function now() {
+  asking.value = false;
+  void handIns.ask(props.notebook.id);
+}
+</script>
+
+<template>
+  <section class="no-print panel grid gap-3 p-4" data-test="hand-in">
+    <p v-if="notebook.due" :class="over && !notebook.handedIn && 'font-semibold text-alarm'">
+      {{ say('report.due', { at: when(notebook.due) }) }}
+    </p>
+    <div v-if="notebook.handedIn" class="rounded-glass bg-tint p-3" role="status">
+      <p class="text-lg font-bold">
+        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: when(notebook.handedIn.at) }) }}
+        <span v-if="notebook.handedIn.late" class="text-alarm">{{ say('report.late') }}</span>
+      </p>
+      <details>
+        <summary class="min-h-11">{{ say('report.receipt') }}</summary>
+        <p class="figure text-sm break-all" data-test="hash">{{ notebook.handedIn.hash }}</p>
+        <pre class="figure overflow-x-auto text-xs">{{ notebook.handedIn.receipt }}</pre>
+        <p class="text-sm text-quiet">{{ say('report.receiptWhat') }}</p>
+      </details>
+      <p v-if="mine" class="text-sm">{{ say('report.notesOnly') }}</p>
+    </div>
+    <template v-else>
+      <template v-if="lacks.length">
+        <h2 class="font-bold">{{ say('report.missing') }}</h2>
+        <ul class="grid gap-1">
+          <li v-for="(l, i) in lacks" :key="i">
+            <RouterLink :to="{ name: page[l.where], params: { id: notebook.id } }" class="underline">{{
+              l.text
+            }}</RouterLink>
+          </li>
+        </ul>
+      </template>
+      <p v-else class="text-agree">{{ say('report.complete') }}</p>
+      <div v-if="waiting" class="rounded-glass border border-rough p-3" role="status">
+        <p class="font-semibold text-rough">
+          {{ waiting.why ? say('report.refused', { why: waiting.why }) : say('report.waits') }}
+        </p>
+        <button type="button" class="button mt-1" @click="handIns.drop(notebook.id)">{{ say('report.notYet') }}</button>
+      </div>
+      <button v-else-if="mine" type="button" class="button-main" @click="asking = true">
+        {{ say('report.handIn') }}
+      </button>
+    </template>
+    <template v-if="submissions.length">
+      <h2 class="font-bold">{{ say('report.versions') }}</h2>
+      <ul class="grid gap-2">
+        <li v-for="s in submissions" :key="s.version">
+          <button
+            type="button"
+            class="button w-full"
+            :class="version === s.version && 'chosen'"
+            :aria-pressed="version === s.version"
+            @click="emit('show', version === s.version ? 0 : s.version)"
+          >
+            {{ say('report.version', { version: s.version, at: when(s.at) })
+            }}{{ s.late ? `, ${say('report.late')}` : '' }}
+          </button>
+          <p v-if="s.returned" class="text-sm">
+            {{ say('report.returned', { by: s.returnedBy ?? '', at: when(s.returned), reason: s.reason ?? '' }) }}
+          </p>
+          <button
+            v-else-if="notebook.role === 'instructor'"
+            type="button"
+            class="min-h-11 font-semibold underline"
+            @click="emit('giveBack', s.version)"
+          >
+            {{ say('report.giveBack') }}
+          </button>
+        </li>
+      </ul>
+    </template>
+    <AppDialog v-if="asking" :title="say('report.handIn')" @close="asking = false">
+      <div class="grid gap-3">
+        <p>{{ say('report.frozen') }}</p>
+        <p v-if="over" class="font-semibold text-alarm">{{ say('report.willBeLate') }}</p>
+        <p v-if="outbox.waitingFor(notebook.id).length" class="font-semibold text-rough">{{ say('report.unsent') }}</p>
+        <template v-if="lacks.length">
+          <p class="font-semibold">{{ say('report.missing') }}</p>
+          <ul class="list-disc pl-5 text-sm">
+            <li v-for="(l, i) in lacks" :key="i">{{ l.text }}</li>
+          </ul>
+        </template>
+        <div class="flex justify-end gap-2">
+          <button type="button" class="button" @click="asking = false">{{ say('dialog.cancel') }}</button>
+          <button type="button" class="button-main" data-test="hand-in-now" @click="now">
+            {{ say(lacks.length ? 'report.handInAnyway' : 'report.handIn') }}
+          </button>
+        </div>
+      </div>
+    </AppDialog>
+  </section>
+</template>

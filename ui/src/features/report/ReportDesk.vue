@@ -1,0 +1,104 @@
+<script setup lang="ts">
+// The report: what the student writes on one side with what is missing, the page as it
+// will be read on the other.
+import { useQueryClient } from '@tanstack/vue-query';
+import { computed, ref, toRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { Notebook } from '@/api/client';
+import { keys, useReport } from '@/api/queries';
+import { giveBack } from '@/api/reports';
+import TextDialog from '@/features/bench/TextDialog.vue';
+import HandIn from '@/features/report/HandIn.vue';
+import PassageField from '@/features/report/PassageField.vue';
+import PictureList from '@/features/report/PictureList.vue';
+import ReportPage from '@/features/report/ReportPage.vue';
+import { useBench } from '@/notebook/useBench';
+import Trouble from '@/shared/Trouble.vue';
+import { say } from '@/words';
+
+const props = defineProps<{ notebook: Notebook }>();
+const bench = useBench(toRef(props, 'notebook'));
+const route = useRoute();
+const router = useRouter();
+const client = useQueryClient();
+const version = computed(() => Number(route.query.version) || 0);
+const show = (v: number) => router.replace({ query: v ? { version: v } : {} });
+const { data: report, error, refetch } = useReport(() => props.notebook.id, version);
+// What was written meanwhile belongs on the page.
+watch(
+  () => [props.notebook.sheet.entries, props.notebook.handedIn?.version],
+  () => void refetch(),
+);
+const writes = computed(() => props.notebook.mayWrite && !props.notebook.handedIn);
+const returning = ref(0);
+const failed = ref('');
+async function back(reason: string) {
+  const v = returning.value;
+  returning.value = 0;
+  failed.value = '';
+  try {
+    await giveBack(props.notebook.id, v, reason);
+  } catch (e) {
+    failed.value = e instanceof Error ? e.message : String(e);
+  }
+  await Promise.all([
+    client.invalidateQueries({ queryKey: keys.notebook(props.notebook.id) }),
+    client.invalidateQueries({ queryKey: keys.report(props.notebook.id) }),
+  ]);
+}
+const print = () => window.print();
+</script>
+
+<template>
+  <div class="grid items-start gap-4 xl:grid-cols-[26rem_1fr] print:block">
+    <div class="no-print grid gap-4">
+      <HandIn
+        :notebook="notebook"
+        :submissions="report?.submissions ?? []"
+        :version="version"
+        @show="show"
+        @give-back="returning = $event"
+      />
+      <p v-if="failed" class="font-semibold text-alarm" role="alert">{{ failed }}</p>
+      <section class="panel grid gap-4 p-4">
+        <PassageField
+          v-for="p in notebook.sheet.passages"
+          :key="p.prompt"
+          :passage="p"
+          :notebook="notebook.id"
+          :bench="bench"
+          :people="notebook.people"
+          :may-write="writes"
+        />
+        <PictureList :pictures="notebook.sheet.pictures" :notebook="notebook.id" :bench="bench" :may-write="writes" />
+      </section>
+    </div>
+    <div>
+      <div class="no-print mb-3 flex flex-wrap gap-2">
+        <button type="button" class="button-main" @click="print">{{ say('report.print') }}</button>
+        <a class="button" :href="`/api/notebooks/${notebook.id}/document`" download>{{ say('report.data') }}</a>
+      </div>
+      <p v-if="version" class="no-print mb-2 rounded-glass bg-tint p-2 font-semibold">
+        {{ say('report.showsVersion', { version }) }}
+        <button type="button" class="min-h-11 underline" @click="show(0)">{{ say('report.showNow') }}</button>
+      </p>
+      <ul v-if="report?.changes.length" class="no-print panel mb-3 list-disc p-3 pl-8 text-sm" data-test="changes">
+        <li v-for="(c, i) in report.changes" :key="i" class="break-words">{{ c }}</li>
+      </ul>
+      <ReportPage v-if="report" :report="report" :notebook="notebook.id" />
+      <Trouble v-else-if="error" :error="error" @again="refetch()" />
+      <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+    </div>
+    <TextDialog
+      v-if="returning"
+      :title="say('report.giveBack')"
+      :label="say('report.whyBack')"
+      :draft="`return.${notebook.id}`"
+      problem=""
+      :most="500"
+      :lines="3"
+      @done="back"
+      @close="returning = 0"
+    />
+  </div>
+</template>
