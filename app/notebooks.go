@@ -409,6 +409,14 @@ func (a *App) Document(ctx context.Context, p Person, id string) (formats.Docume
 	if err != nil {
 		return formats.Document{}, "", err
 	}
+	links, err := a.chain(ctx, o)
+	if err != nil {
+		return formats.Document{}, "", err
+	}
+	return a.document(ctx, p, o, links)
+}
+
+func (a *App) document(ctx context.Context, p Person, o opened, links []journal.Link) (formats.Document, string, error) {
 	people, err := a.authors(ctx, p, o)
 	if err != nil {
 		return formats.Document{}, "", err
@@ -418,9 +426,8 @@ func (a *App) Document(ctx context.Context, p Person, id string) (formats.Docume
 		return formats.Document{}, "", err
 	}
 	doc := formats.New(visible(o.Practical, o.role, granted), journal.Sort(o.Entries), people)
-	doc.Written = a.now()
-	doc.Chain, err = a.chain(ctx, o)
-	return doc, nameFor(p, o.StudentName), err
+	doc.Written, doc.Chain = a.now(), links
+	return doc, nameFor(p, o.StudentName), nil
 }
 
 // chain reads what binds the entries of an opened notebook together. It is asked for

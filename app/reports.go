@@ -11,6 +11,7 @@ import (
 	"exactflask/core/handin"
 	"exactflask/core/journal"
 	"exactflask/core/plaintext"
+	"exactflask/files"
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
@@ -242,4 +243,53 @@ func (a *App) Return(ctx context.Context, p Person, id string, version int, reas
 	last.Returned, last.ReturnedBy, last.Reason = now, p.Name, reason
 	a.handedAnew(b, append(b.handed[:len(b.handed)-1:len(b.handed)-1], last))
 	return nil
+}
+
+// Files is everything that the files of a report are made of, as its reader may see it:
+// as it stands (version 0), or as a version was handed in.
+func (a *App) Files(ctx context.Context, p Person, id string, version int) (files.Report, error) {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
+		return files.Report{}, err
+	}
+	report, err := a.report(ctx, p, o, version)
+	if err != nil {
+		return files.Report{}, err
+	}
+	out := files.Report{Report: report, Made: o.Started}
+	then := o
+	var links []journal.Link
+	if version > 0 {
+		if then, links, err = a.frozen(ctx, o, version); err != nil {
+			return files.Report{}, err
+		}
+		out.Made = o.handed[version-1].Handed
+	} else if links, err = a.chain(ctx, o); err != nil {
+		return files.Report{}, err
+	}
+	if n := len(links); n > 0 && version == 0 {
+		out.Made = links[n-1].Received
+	}
+	ev, err := then.evaluate(a.log)
+	if err != nil {
+		return files.Report{}, err
+	}
+	if ev.Result != nil {
+		out.Derivation = &ev.Result.Derivation
+	}
+	if out.Document, _, err = a.document(ctx, p, then, links); err != nil {
+		return files.Report{}, err
+	}
+	out.Document.Written = out.Made // the same file whenever it is made
+	for _, shown := range report.Pictures {
+		kept, err := a.store.Read().Picture(ctx, id, shown.Hash)
+		if errors.Is(err, store.ErrNotFound) {
+			continue // named, and never sent
+		}
+		if err != nil {
+			return files.Report{}, fmt.Errorf("reading a picture: %w", err)
+		}
+		out.Pictures = append(out.Pictures, files.Picture{Hash: kept.Hash, Caption: shown.Caption, Kind: kept.Kind, Content: kept.Content})
+	}
+	return out, nil
 }

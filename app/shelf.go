@@ -61,6 +61,9 @@ func (a *App) Shelf(ctx context.Context, p Person) (Shelf, error) {
 		}
 		for _, item := range assigned {
 			shelved, err := a.shelfItem(ctx, p, m, item)
+			if err == nil {
+				err = a.handedOnShelf(ctx, m.Class, &shelved)
+			}
 			if err != nil {
 				return Shelf{}, err
 			}
@@ -137,6 +140,21 @@ func (a *App) shelfItem(ctx context.Context, p Person, m Membership, item store.
 		out.Notebooks = append(out.Notebooks, a.shelved(ctx, ready, r, p, true))
 	}
 	return out, nil
+}
+
+// handedOnShelf says which of the notebooks were handed in.
+func (a *App) handedOnShelf(ctx context.Context, class string, item *ShelfItem) error {
+	handed, err := a.store.Read().HandedInOfClass(ctx, class, item.Practical)
+	if err != nil {
+		return fmt.Errorf("reading who handed in: %w", err)
+	}
+	for i := range item.Notebooks {
+		n := &item.Notebooks[i]
+		if h, in := handed[n.ID]; in && n.ID != "" {
+			n.HandedIn, n.Late, n.Returned = &h.Handed, h.Late, h.Returned
+		}
+	}
+	return nil
 }
 
 // ownRun is the reference titration of somebody who teaches, where they began it.

@@ -122,7 +122,11 @@ func TestFullDisk(t *testing.T) {
 	}
 	require.Error(t, full)
 	assert.Contains(t, full.Error(), "The server’s disk is full")
-	_, err = SignIn(s.URL, "", "mira", demo.Password, "late")
+	for range 50 { // a sign-in needs less room than what did not fit
+		if _, err = SignIn(s.URL, "", "mira", demo.Password, "late"); err != nil {
+			break
+		}
+	}
 	require.Error(t, err)
 	assert.Equal(t, 1, strings.Count(err.Error(), "disk is full"), err)
 	p.Keys("24.70\r")

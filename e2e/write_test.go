@@ -179,7 +179,7 @@ func TestSettingAPractical(t *testing.T) {
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Dr Ondine Farrow")
-	setting := browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=practicals]").getAttribute("href")`)
+	setting := browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=practicals]:not([href$=board])").getAttribute("href")`)
 	p.Visit(setting)
 	p.See("5 students have begun.")
 	accessible(t, p, "setting a practical")

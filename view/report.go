@@ -82,6 +82,7 @@ type Column struct {
 
 // Row is a trial in the table of readings.
 type Row struct {
+	Trial  string `json:"trial" doc:"id of the trial"`
 	Name   string `json:"name"`
 	Cells  []Cell `json:"cells" doc:"one for each column"`
 	Reason string `json:"reason"`
@@ -153,7 +154,7 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		if t.OfSample != "" {
 			name += " · " + t.OfSample
 		}
-		row := Row{Name: name, Reason: t.ReasonText, Struck: t.SetAside != nil || t.Withdrawn, Counts: t.Counts}
+		row := Row{Trial: t.ID, Name: name, Reason: t.ReasonText, Struck: t.SetAside != nil || t.Withdrawn, Counts: t.Counts}
 		for _, c := range cells {
 			row.Cells = append(row.Cells, c.cell(t.Trial))
 		}

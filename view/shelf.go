@@ -1,6 +1,8 @@
 package view
 
 import (
+	"time"
+
 	"exactflask/core/experiment"
 	"exactflask/core/practical"
 	"exactflask/wording"
@@ -13,6 +15,9 @@ type ShelfSummary struct {
 	Former    bool              `json:"former,omitempty" doc:"has left the class; the notebook stays in it"`
 	Partner   bool              `json:"partner,omitempty" doc:"it is a classmate's, and this person writes beside them"`
 	Broken    string            `json:"broken,omitempty" doc:"said where this notebook cannot be shown; the others can"`
+	HandedIn  *time.Time        `json:"handedIn,omitempty" doc:"when its report was handed in"`
+	Late      bool              `json:"late,omitempty" doc:"that was after it was due"`
+	Returned  bool              `json:"returned,omitempty" doc:"it was given back for another version"`
 	Stage     experiment.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
 	StageText string            `json:"stageText"`
 	Next      string            `json:"next" doc:"what to do next in it"`

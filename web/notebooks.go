@@ -52,15 +52,18 @@ type documentOutput struct {
 	Body        formats.Document
 }
 
-// attachment names a file for its practical, its person and the day.
-func attachment(doc formats.Document, student string) string {
+// attachment names an open document.
+func attachment(doc formats.Document, student string) string { return named(doc, student, "json") }
+
+// named names a file for its practical, its person and the day.
+func named(doc formats.Document, student, ending string) string {
 	name := strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) || unicode.IsDigit(r) {
 			return r
 		}
 		return '-'
 	}, doc.Practical.Title+" "+student)
-	return mime.FormatMediaType("attachment", map[string]string{"filename": name + " " + doc.Written.Format(time.DateOnly) + ".json"})
+	return mime.FormatMediaType("attachment", map[string]string{"filename": name + " " + doc.Written.Format(time.DateOnly) + "." + ending})
 }
 
 func (s *server) notebooks(api huma.API) {

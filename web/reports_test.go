@@ -21,6 +21,7 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
+	"exactflask/files"
 	"exactflask/formats"
 	"exactflask/view"
 )
@@ -153,6 +154,20 @@ func TestHandingIn(t *testing.T) {
 		assert.Contains(t, text, `"withheld":true`, version)
 	}
 	assert.False(t, s.report(farrow, n.ID, 1).Withheld)
+	// Its files are the same whenever they are made, and hold no more than the page.
+	for _, ending := range []string{"pdf", "xlsx", "csv", "zip"} {
+		file := path + "/report." + ending + "?version=2"
+		status, one := s.call(mira, "GET", file, nil)
+		require.Equal(t, 200, status, one)
+		_, two := s.call(mira, "GET", file, nil)
+		assert.Equal(t, one, two, ending)
+		if ending == "zip" {
+			back, err := files.ReadArchive([]byte(one))
+			require.NoError(t, err)
+			assert.True(t, back.Document.Practical.Asked.Reference.IsZero(), "the true value")
+			assert.Equal(t, receipt.Receipt, back.Receipts["version-1.txt"])
+		}
+	}
 	status, _ = s.call(teo, "GET", path+"/report?version=1", nil)
 	assert.Equal(t, 404, status)
 	status, _ = s.call(mira, "GET", path+"/report?version=3", nil)

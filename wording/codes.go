@@ -120,6 +120,12 @@ func init() {
 	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far",
 		"changes.trials", "changes.notes", "changes.answers", "changes.pictures", "changes.entries")
 	declare([]string{"passage", "was", "text"}, "changes.passage")
+	family("file.", none, "readings", "working", "report", "mean", "figure", "value", "unit", "how", "result", "method", "own",
+		"pictures", "notes", "withheld", "late")
+	declare([]string{"student", "class", "begun"}, "file.head")
+	declare([]string{"version", "at", "late"}, "file.handed-in")
+	declare([]string{"entries", "seal"}, "file.made")
+	declare([]string{"place", "text", "reason", "by", "at"}, "file.struck")
 	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",
 		"from-concentrated", "from-stock")
 	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")

@@ -174,7 +174,7 @@ var shots = []shot{
 	}},
 	{"setting", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		p.Until(`document.querySelector("article") !== null`)
-		p.Visit(browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Descaling acid") && a.querySelector("[data-test=where]")).querySelector("a[href*=practicals]").getAttribute("href")`))
+		p.Visit(browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Descaling acid") && a.querySelector("[data-test=where]")).querySelector("a[href*=practicals]:not([href$=board])").getAttribute("href")`))
 		p.See("Deal at random")
 	}},
 }

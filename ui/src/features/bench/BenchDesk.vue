@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener, useMediaQuery, useWakeLock } from '@vueuse/core';
-import { computed, onMounted, ref, shallowRef, toRef, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, shallowRef, toRef, watch } from 'vue';
 import type { Notebook } from '@/api/client';
 import AgreementStrip from '@/features/bench/AgreementStrip.vue';
 import type { Asking } from '@/notebook/asking';
@@ -9,6 +9,7 @@ import BenchGuide from '@/features/bench/BenchGuide.vue';
 import Burette from '@/features/bench/Burette.vue';
 import Checklist from '@/features/bench/Checklist.vue';
 import ChooseDialog from '@/features/bench/ChooseDialog.vue';
+import DonePanel from '@/features/bench/DonePanel.vue';
 import EndPanel from '@/features/bench/EndPanel.vue';
 import EntryPad from '@/features/bench/EntryPad.vue';
 import FindingList from '@/features/bench/FindingList.vue';
@@ -70,6 +71,20 @@ const closed = computed(() => {
   if (props.stuck) return say('bench.closedStuck');
   return opened.value || busy.value ? '' : say('bench.closedReading');
 });
+
+// Where the titres agree what comes next stands in the place of the pad, until somebody
+// wants another trial; handed in, nothing more is recorded.
+const another = ref(false);
+const finished = computed(() => {
+  if (props.notebook.handedIn) return true;
+  const typing = text.value !== '' || ahead.value.length > 0 || busy.value || problem.value !== '';
+  return !!sheet.value.next.then && !another.value && !runningTrial.value && !typing && opened.value;
+});
+watch(runningTrial, (open) => open && (another.value = false));
+function again() {
+  another.value = true;
+  void nextTick(focus);
+}
 
 // The device stays awake while a trial is open.
 const awake = useWakeLock();
@@ -147,6 +162,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     return;
   const target = e.target as HTMLElement;
   if (target.matches('input:not(#reading):not([type=radio]), textarea, select')) return;
+  if (finished.value && !props.notebook.handedIn && /^[0-9]$/.test(e.key)) {
+    text.value += e.key; // a reading: the pad comes back for it
+    again();
+    e.preventDefault();
+    return;
+  }
   const does = keyed[e.key];
   const anyTime = '/+*?'.includes(e.key) || (pad.value?.running && 'fs'.includes(e.key));
   if (!does || (text.value !== '' && !anyTime)) return;
@@ -180,24 +201,38 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         : 'grid-cols-[7.25rem_1fr] lg:grid-cols-[230px_0_1fr]'
     "
   >
-    <EntryPad
+    <!-- Both have one place: nothing below moves when one takes the other's. -->
+    <div
       v-if="notebook.mayWrite"
-      ref="pad"
-      v-model="text"
-      v-model:type="type"
-      class="max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
-      :notebook="notebook"
-      :problem="problem"
-      :ahead="ahead"
-      :types="types"
-      :closed="closed"
-      :ended="ended"
-      :timing="timing"
-      :left="left"
-      @act="act"
-      @colour="colour"
-      @timer="toggleColourTimer"
-    />
+      class="grid max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
+    >
+      <DonePanel
+        v-if="finished"
+        class="z-[1] col-start-1 row-start-1 overflow-y-auto"
+        :notebook="notebook"
+        :ended="ended"
+        @another="again"
+        @colour="colour"
+      />
+      <EntryPad
+        ref="pad"
+        v-model="text"
+        v-model:type="type"
+        class="col-start-1 row-start-1"
+        :class="finished && 'invisible'"
+        :notebook="notebook"
+        :problem="problem"
+        :ahead="ahead"
+        :types="types"
+        :closed="closed"
+        :ended="ended"
+        :timing="timing"
+        :left="left"
+        @act="act"
+        @colour="colour"
+        @timer="toggleColourTimer"
+      />
+    </div>
     <div class="panel p-1 sm:p-2 lg:col-start-1 lg:row-start-1 short:row-start-2">
       <Burette :notebook="notebook" :small="!wide" />
     </div>

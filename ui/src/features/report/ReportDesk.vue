@@ -46,6 +46,13 @@ async function back(reason: string) {
     client.invalidateQueries({ queryKey: keys.report(props.notebook.id) }),
   ]);
 }
+const files = ['pdf', 'xlsx', 'csv', 'zip'] as const;
+// Letter where it is the usual paper; A4 elsewhere.
+const paper = /^en-(US|CA)$/.test(navigator.language) ? 'Letter' : 'A4';
+function fileAt(ending: (typeof files)[number]) {
+  const query = [version.value && `version=${version.value}`, ending === 'pdf' && `paper=${paper}`].filter(Boolean);
+  return `/api/notebooks/${props.notebook.id}/report.${ending}${query.length ? '?' + query.join('&') : ''}`;
+}
 const print = () => window.print();
 </script>
 
@@ -76,7 +83,8 @@ const print = () => window.print();
     <div>
       <div class="no-print mb-3 flex flex-wrap gap-2">
         <button type="button" class="button-main" @click="print">{{ say('report.print') }}</button>
-        <a class="button" :href="`/api/notebooks/${notebook.id}/document`" download>{{ say('report.data') }}</a>
+        <a v-for="f in files" :key="f" class="button px-3" :href="fileAt(f)" download>{{ say(`report.file.${f}`) }}</a>
+        <a class="button px-3" :href="`/api/notebooks/${notebook.id}/document`" download>{{ say('report.data') }}</a>
       </div>
       <p v-if="version" class="no-print mb-2 rounded-glass bg-tint p-2 font-semibold">
         {{ say('report.showsVersion', { version }) }}

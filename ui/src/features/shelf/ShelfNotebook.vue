@@ -11,7 +11,7 @@ import MiniBurette from '@/features/shelf/MiniBurette.vue';
 import { begunOf } from '@/notebook/begun';
 import { useOutbox } from '@/notebook/outbox';
 import { useJudged } from '@/notebook/useJudged';
-import { say } from '@/words';
+import { dates, say } from '@/words';
 
 const props = defineProps<{
   n: Schemas['ShelfSummary'];
@@ -25,6 +25,7 @@ const router = useRouter();
 const outbox = useOutbox();
 const begin = useBegin();
 
+const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 const begun = computed(() => (props.n.id || props.role !== 'student' ? undefined : begunOf(props.where)));
 const id = computed(() => props.n.id ?? begun.value?.id);
 const waiting = computed(() => (id.value ? outbox.waitingFor(id.value).length : 0));
@@ -60,6 +61,13 @@ async function start() {
         <span v-if="n.former" class="text-sm font-normal text-quiet">{{ say('shelf.former') }}</span>
       </h4>
       <p class="text-lg font-semibold" :class="stands.stage === 'agreed' && 'text-agree'">{{ stands.text }}</p>
+      <p v-if="n.handedIn" class="font-semibold" data-test="handed-in">
+        {{
+          say(n.returned ? 'shelf.returned' : n.late ? 'shelf.handedInLate' : 'shelf.handedIn', {
+            at: when(n.handedIn),
+          })
+        }}
+      </p>
       <p v-if="n.broken" class="font-semibold text-alarm">{{ n.broken }}</p>
       <p v-if="waiting" class="font-semibold text-rough" data-test="waits">{{ say('shelf.waiting', {}, waiting) }}</p>
       <p v-if="n.id && !stands.here" class="text-sm text-quiet">
@@ -83,6 +91,12 @@ async function start() {
         }}</RouterLink>
         <RouterLink v-else-if="id" class="button" :to="{ name: 'bench', params: { id } }"
           >{{ say('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
+        >
+        <RouterLink
+          v-if="id && role === 'student' && stands.stage === 'agreed'"
+          class="button"
+          :to="{ name: 'report', params: { id } }"
+          >{{ say(n.handedIn ? 'app.report' : 'done.report') }}</RouterLink
         >
         <RouterLink v-if="id && stands.stage === 'agreed'" class="button" :to="{ name: 'result', params: { id } }"
           >{{ say('shelf.result')

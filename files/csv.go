@@ -1,0 +1,57 @@
+package files
+
+import (
+	"encoding/csv"
+	"io"
+	"strings"
+)
+
+// CSV writes the readings in long form: a line for each figure of each trial, its unit in
+// the head of its column. UTF-8, commas, a point in numbers (RFC 4180).
+func CSV(to io.Writer, r Report) error {
+	w := csv.NewWriter(to)
+	w.UseCRLF = true                                                                               // RFC 4180
+	head := []string{"trial", "reading", "volume / mL", "mass / g", "struck", "counts", "verdict"} // for machines: always these
+	if err := w.Write(head); err != nil {
+		return err
+	}
+	for _, row := range r.Rows {
+		for i, cell := range row.Cells {
+			column := r.Columns[i]
+			what := strings.TrimSpace(strings.SplitN(column.Head, " / ", 2)[0])
+			volume, mass := plain(cell.Text), ""
+			if column.Code == "mass" {
+				volume, mass = "", volume
+			}
+			line := []string{safe(row.Name), what, volume, mass, strings.Join(cell.Struck, "; "), yes(row.Counts), safe(row.Reason)}
+			if err := w.Write(line); err != nil {
+				return err
+			}
+		}
+	}
+	w.Flush()
+	return w.Error()
+}
+
+// plain is a figure as a machine reads it; nothing where there is none.
+func plain(text string) string {
+	if text == "–" {
+		return ""
+	}
+	return strings.ReplaceAll(text, "−", "-")
+}
+
+// safe keeps a spreadsheet from taking a text for a formula.
+func safe(text string) string {
+	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+		return "'" + text
+	}
+	return text
+}
+
+func yes(b bool) string {
+	if b {
+		return "yes"
+	}
+	return "no"
+}

@@ -1,0 +1,370 @@
+package files
+
+import (
+	"bytes"
+	_ "embed" // the fonts
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-pdf/fpdf"
+
+	"exactflask/core/finding"
+	"exactflask/view"
+	"exactflask/wording"
+)
+
+// The fonts that are embedded: they have every sign of a working.
+var (
+	//go:embed fonts/DejaVuSansCondensed.ttf
+	regular []byte
+	//go:embed fonts/DejaVuSansCondensed-Bold.ttf
+	bold []byte
+)
+
+// Paper is a size of paper.
+type Paper string
+
+// The sizes.
+const (
+	A4     Paper = "A4"
+	Letter Paper = "Letter"
+)
+
+const (
+	font   = "DejaVu"
+	margin = 16.0 // mm
+	small  = 8.5  // pt
+	normal = 9.5
+	large  = 15.0
+)
+
+// PDF writes the report on one or two pages: selectable text, embedded fonts, the titres
+// drawn on a line, pictures.
+func PDF(to io.Writer, r Report, paper Paper) error {
+	f := fpdf.New("P", "mm", string(paper), "")
+	f.SetCatalogSort(true) // the same bytes each time
+	f.SetCreationDate(r.Made.UTC())
+	f.SetModificationDate(r.Made.UTC())
+	f.SetProducer("Exact Flask", true)
+	f.SetTitle(r.Title, true)
+	f.SetAuthor(r.Student, true)
+	f.SetLang("en")
+	f.AddUTF8FontFromBytes(font, "", regular)
+	f.AddUTF8FontFromBytes(font, "B", bold)
+	f.SetMargins(margin, margin, margin)
+	f.SetAutoPageBreak(true, margin)
+	width, _ := f.GetPageSize()
+	p := &page{f: f, r: r, w: wording.For(r.Style), width: width - 2*margin}
+	f.SetFooterFunc(func() {
+		f.SetY(-12)
+		p.size("", small)
+		f.CellFormat(p.width/2, 5, p.w.Text("file.made", "entries", finding.Count(r.Entries), "seal", r.Seal), "", 0, "L", false, 0, "")
+		f.CellFormat(p.width/2, 5, strconv.Itoa(f.PageNo()), "", 0, "R", false, 0, "")
+	})
+	f.AddPage()
+	p.write()
+	if err := f.Error(); err != nil {
+		return fmt.Errorf("writing a PDF: %w", err)
+	}
+	return f.Output(to)
+}
+
+type page struct {
+	f     *fpdf.Fpdf
+	r     Report
+	w     wording.Writer
+	width float64
+}
+
+func (p *page) size(style string, points float64) { p.f.SetFont(font, style, points) }
+
+func (p *page) say(style string, points float64, text string) {
+	if strings.TrimSpace(text) == "" {
+		return
+	}
+	p.size(style, points)
+	p.f.MultiCell(0, points*0.47, shown(text), "", "L", false)
+}
+
+// shown is a text with the signs that the fonts have.
+func shown(text string) string {
+	return strings.NewReplacer("\u202f", "\u00a0", "⟶", "→", "\u2061", "").Replace(text)
+}
+
+func (p *page) heading(code string) { p.title(p.w.Text("file." + code)) }
+
+func (p *page) title(text string) {
+	p.f.Ln(2.2)
+	p.say("B", normal+1, text)
+	p.f.Ln(0.4)
+}
+
+func (p *page) write() {
+	r := p.r
+	p.say("B", large, r.Title)
+	who := r.Student
+	if len(r.Partners) > 0 {
+		who += ", " + strings.Join(r.Partners, ", ")
+	}
+	p.say("", normal, p.w.Text("file.head", "student", who, "class", r.Class, "begun", day(r.Begun)))
+	if r.Version > 0 && len(r.Submissions) >= r.Version {
+		s := r.Submissions[r.Version-1]
+		late := ""
+		if s.Late {
+			late = p.w.Text("file.late")
+		}
+		p.say("B", normal, p.w.Text("file.handed-in", "version", finding.Count(s.Version), "at", day(s.At), "late", late))
+		p.say("", small-1, s.Hash)
+	}
+	p.f.SetLineWidth(0.4)
+	p.f.Line(margin, p.f.GetY()+1, margin+p.width, p.f.GetY()+1)
+	p.f.Ln(2)
+	p.say("", normal, r.Purpose)
+	p.heading("method")
+	p.say("", normal, r.Setting.Equation)
+	for _, line := range []struct{ code, text string }{{"burette", r.Setting.Titrant}, {"flask", r.Setting.Analyte}} {
+		p.say("", normal, p.w.Text("text."+line.code)+": "+line.text)
+	}
+	p.say("", normal, r.Setting.Glass)
+	p.say("", small, strings.Join(r.Setting.Rules, ". ")+".")
+	p.heading("readings")
+	p.table()
+	p.strip()
+	p.say("B", normal, r.Agreement)
+	for _, remark := range r.Remarks {
+		p.say("", small, remark)
+	}
+	p.working()
+	for _, passage := range r.Passages {
+		for _, s := range passage.Stand {
+			if s.Text != "" {
+				p.title(passage.Title)
+				p.say("", normal, s.Text)
+			}
+		}
+	}
+	p.pictures()
+	p.notes()
+}
+
+func day(at time.Time) string { return at.UTC().Format("2006-01-02 15:04 UTC") }
+
+// table draws the readings; what was struck stands before what stands there now.
+func (p *page) table() {
+	r := p.r
+	first, last := 24.0, 50.0
+	each := (p.width - first - last) / float64(max(1, len(r.Columns)))
+	p.size("B", small)
+	row := func(name string, cells []string, reason string, border string, struck bool) {
+		p.f.CellFormat(first, 5, p.fit(name, first), border, 0, "L", false, 0, "")
+		for _, c := range cells {
+			p.f.CellFormat(each, 5, p.fit(c, each), border, 0, "R", false, 0, "")
+		}
+		p.f.CellFormat(last, 5, "  "+p.fit(reason, last-3), border, 1, "L", false, 0, "")
+		if struck {
+			y := p.f.GetY() - 2.5
+			p.f.SetLineWidth(0.2)
+			p.f.Line(margin, y, margin+first-2, y)
+		}
+	}
+	heads := make([]string, len(r.Columns))
+	for i, c := range r.Columns {
+		heads[i] = c.Head
+	}
+	row(p.w.Text("text.trial"), heads, p.w.Text("file.mean"), "TB", false)
+	for _, t := range r.Rows {
+		cells := make([]string, len(t.Cells))
+		for i, c := range t.Cells {
+			for _, s := range c.Struck {
+				cells[i] += "[" + s + "] "
+			}
+			cells[i] += c.Text
+		}
+		p.size(map[bool]string{true: "B"}[t.Counts], small)
+		row(t.Name, cells, t.Reason, "B", t.Struck)
+	}
+	p.f.Ln(1)
+}
+
+// fit cuts a text that is wider than its place.
+func (p *page) fit(text string, width float64) string {
+	text = shown(text)
+	if p.f.GetStringWidth(text) <= width-1 {
+		return text
+	}
+	letters := []rune(text)
+	for len(letters) > 1 && p.f.GetStringWidth(string(letters)+"…") > width-1 {
+		letters = letters[:len(letters)-1]
+	}
+	return string(letters) + "…"
+}
+
+// strip draws the titres on a line, those in the mean tall.
+func (p *page) strip() {
+	type tick struct {
+		value  float64
+		counts bool
+		name   string
+	}
+	var ticks []tick
+	titre := -1
+	for i, c := range p.r.Columns {
+		if c.Code == "titre" {
+			titre = i
+		}
+	}
+	for _, t := range p.r.Rows {
+		if titre < 0 || t.Struck {
+			continue
+		}
+		if v, err := strconv.ParseFloat(plain(t.Cells[titre].Text), 64); err == nil {
+			ticks = append(ticks, tick{v, t.Counts, t.Name})
+		}
+	}
+	if len(ticks) < 2 {
+		return
+	}
+	low, high := ticks[0].value, ticks[0].value
+	for _, t := range ticks {
+		low, high = min(low, t.value), max(high, t.value)
+	}
+	if high-low < 0.05 {
+		low, high = low-0.05, high+0.05
+	}
+	p.f.Ln(3)
+	y := p.f.GetY() + 4
+	p.f.SetLineWidth(0.25)
+	p.f.Line(margin, y, margin+p.width, y)
+	p.size("", small-1.5)
+	for i, t := range ticks {
+		x := margin + 10 + (p.width-20)*(t.value-low)/(high-low)
+		length := 1.5
+		if t.counts {
+			length = 3
+		}
+		p.f.SetLineWidth(map[bool]float64{true: 0.8, false: 0.3}[t.counts])
+		p.f.Line(x, y-length, x, y+length)
+		p.f.Text(x-1.5, y+5.5+2.6*float64(i%2), strconv.FormatFloat(t.value, 'f', 2, 64))
+	}
+	p.f.SetY(y + 9.5)
+}
+
+func (p *page) working() {
+	r := p.r
+	if len(r.Own) > 0 {
+		p.heading("own")
+		for _, o := range r.Own {
+			line := "• " + o.Title + ": "
+			for _, s := range o.Struck {
+				line += "[" + s + "] "
+			}
+			line += o.Value
+			if o.Verdict != "" {
+				line += " · " + o.Verdict
+			}
+			p.say("", small, line)
+		}
+	}
+	switch {
+	case r.Answer != nil:
+		p.heading("working")
+		for i, s := range r.Answer.Steps {
+			p.say("", small, fmt.Sprintf("%d. %s", i+1, s.Title))
+			p.say("", normal, "    "+s.Plain())
+		}
+		p.heading("result")
+		p.say("B", normal+1.5, r.Answer.Statement)
+		said := []string{r.Answer.Figures + ".", r.Answer.Comparison}
+		if u := r.Answer.Uncertainty; u != nil {
+			said = append(said, u.Sentence)
+		}
+		p.say("", small, strings.Join(said, " "))
+	case len(r.Samples) > 0 && !r.Withheld:
+		p.heading("result")
+		for _, s := range r.Samples {
+			p.say("", normal, sampleLine(s))
+		}
+	case r.Withheld:
+		p.say("B", normal, p.w.Text("file.withheld"))
+	}
+}
+
+func sampleLine(s view.Sample) string {
+	line := "• " + s.Name + ": "
+	if s.Answer != nil {
+		return line + s.Answer.Statement
+	}
+	return line + s.Agreement
+}
+
+// pictures stand two beside each other.
+func (p *page) pictures() {
+	if len(p.r.Pictures) == 0 {
+		return
+	}
+	p.heading("pictures")
+	const gap = 6.0
+	each := (p.width - gap) / 2
+	_, height := p.f.GetPageSize()
+	tallest, left := 0.0, p.f.GetY()
+	for i, picture := range p.r.Pictures {
+		options := fpdf.ImageOptions{ImageType: strings.ToUpper(strings.TrimPrefix(picture.Kind, "image/"))}
+		info := p.f.RegisterImageOptionsReader(picture.Hash, options, bytes.NewReader(picture.Content))
+		if info == nil || info.Width() <= 0 {
+			continue
+		}
+		w, h := each, each*info.Height()/info.Width()
+		if h > 90 {
+			w, h = 90*info.Width()/info.Height(), 90
+		}
+		if i%2 == 0 {
+			left = p.f.GetY()
+			if left+h+10 > height-margin {
+				p.f.AddPage()
+				left = p.f.GetY()
+			}
+			tallest = 0
+		}
+		x := margin + float64(i%2)*(each+gap)
+		p.f.ImageOptions(picture.Hash, x, left, w, h, false, options, 0, "")
+		p.size("", small)
+		p.f.Text(x, left+h+4, p.fit(picture.Caption, each))
+		tallest = max(tallest, h)
+		if i%2 == 1 || i == len(p.r.Pictures)-1 {
+			p.f.SetY(left + tallest + 6)
+		} else {
+			p.f.SetY(left)
+		}
+	}
+}
+
+func (p *page) notes() {
+	r := p.r
+	if len(r.Notes)+len(r.Corrections)+len(r.Findings)+len(r.Observed) == 0 {
+		return
+	}
+	p.heading("notes")
+	for _, l := range r.Observed {
+		p.say("", small, "• "+l.What+": "+l.Text)
+	}
+	for _, n := range r.Notes {
+		p.say("", small, "• "+n)
+	}
+	for _, c := range r.Corrections {
+		place := c.Place
+		if c.Trial != "" {
+			place = c.Trial + ", " + c.Place
+		}
+		p.say("", small, "• "+p.w.Text("file.struck", "place", place, "text", c.Text, "reason", c.Reason, "by", c.By, "at", day(c.At)))
+	}
+	for _, f := range r.Findings {
+		line := f.Text
+		if f.Place != "" {
+			line = f.Place + ": " + line
+		}
+		p.say("", small, "• "+line)
+	}
+}

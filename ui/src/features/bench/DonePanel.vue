@@ -1,0 +1,48 @@
+<script setup lang="ts">
+// In the place of the pad when the bench work is done: what comes next, and another trial
+// for who wants one. Handed in, nothing more is recorded.
+import type { Notebook, Trial } from '@/api/client';
+import { colours } from '@/features/bench/useChoices';
+import ChoiceGroup from '@/shared/ChoiceGroup.vue';
+import { dates, say } from '@/words';
+
+defineProps<{ notebook: Notebook; ended?: Trial }>();
+defineEmits<{ another: []; colour: [value: string] }>();
+const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
+</script>
+
+<template>
+  <section class="panel grid gap-3 p-4" data-test="done">
+    <template v-if="notebook.handedIn">
+      <h2 class="text-lg font-bold">
+        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: when(notebook.handedIn.at) }) }}
+      </h2>
+      <p>{{ say('report.notesOnly') }}</p>
+      <RouterLink class="button" :to="{ name: 'report', params: { id: notebook.id } }">{{
+        say('app.report')
+      }}</RouterLink>
+    </template>
+    <template v-else>
+      <h2 class="text-lg font-bold">{{ say('done.title') }}</h2>
+      <ChoiceGroup
+        v-if="ended"
+        wide
+        :label="say('bench.colourOf', { trial: ended.name })"
+        :options="colours.map((value) => ({ value, text: say(`bench.colours.${value}`) }))"
+        :now="ended.endColour"
+        @choose="(c) => $emit('colour', c)"
+      />
+      <ol class="grid gap-1">
+        <li v-for="t in notebook.sheet.toDo" :key="t" class="flex gap-2"><span aria-hidden="true">▢</span>{{ t }}</li>
+      </ol>
+      <p v-if="notebook.due" class="font-semibold">{{ say('report.due', { at: when(notebook.due) }) }}</p>
+      <RouterLink class="button" :to="{ name: 'work', params: { id: notebook.id } }">{{ say('app.work') }}</RouterLink>
+      <RouterLink class="button" :to="{ name: 'report', params: { id: notebook.id } }">{{
+        say('done.report')
+      }}</RouterLink>
+      <button type="button" class="button" data-test="another" @click="$emit('another')">
+        {{ say('done.another') }}
+      </button>
+    </template>
+  </section>
+</template>
