@@ -34,6 +34,7 @@ const (
 	actNotice     act = "notice"
 	actLesson     act = "lesson"
 	actReturned   act = "returned"
+	actImported   act = "imported"
 	actNoticeDown act = "notice-down"
 	actPractical  act = "practical-set"
 	actPersonMade act = "person-made"
@@ -48,7 +49,7 @@ const (
 )
 
 var acts = finding.Family("act.", []act{actClassMade, actClassSet, actArchived, actReopened, actAdded, actJoined, actPlaced,
-	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actReturned, actNoticeDown,
+	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actReturned, actImported, actNoticeDown,
 	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")

@@ -293,3 +293,33 @@ func (a *App) Files(ctx context.Context, p Person, id string, version int) (file
 	}
 	return out, nil
 }
+
+// ClassReports are the notebooks of a practical in a class whose files may be taken, for
+// its instructors; title is that of the practical.
+func (a *App) ClassReports(ctx context.Context, p Person, class, id string) (title string, notebooks []string, err error) {
+	if err := allowed(p, SeeActs, class); err != nil {
+		return "", nil, err
+	}
+	ready, err := a.assigned(ctx, p, class, id)
+	if err != nil {
+		return "", nil, err
+	}
+	begun, err := a.store.Read().Begun(ctx, class, id)
+	if err != nil {
+		return "", nil, fmt.Errorf("reading who began: %w", err)
+	}
+	for _, n := range begun {
+		notebooks = append(notebooks, n.Notebook)
+	}
+	return ready.Title, notebooks, nil
+}
+
+// NewestFiles are the files of a report as it was handed in last, or as it stands where it
+// was not.
+func (a *App) NewestFiles(ctx context.Context, p Person, id string) (files.Report, error) {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
+		return files.Report{}, err
+	}
+	return a.Files(ctx, p, id, len(o.handed))
+}

@@ -130,6 +130,7 @@ func (p *page) write() {
 	}
 	p.say("", normal, r.Setting.Glass)
 	p.say("", small, strings.Join(r.Setting.Rules, ". ")+".")
+	p.say("", small, strings.Join(r.Setting.Cautions, " ")+" "+p.w.Text("file.local"))
 	p.heading("readings")
 	p.table()
 	p.strip()
@@ -155,7 +156,8 @@ func day(at time.Time) string { return at.UTC().Format("2006-01-02 15:04 UTC") }
 // table draws the readings; what was struck stands before what stands there now.
 func (p *page) table() {
 	r := p.r
-	first, last := 24.0, 50.0
+	first := 24.0
+	last := max(50, p.width-first-24*float64(len(r.Columns)))
 	each := (p.width - first - last) / float64(max(1, len(r.Columns)))
 	p.size("B", small)
 	row := func(name string, cells []string, reason string, border string, struck bool) {

@@ -23,10 +23,14 @@ func cleaned(next http.Handler) http.Handler {
 			next.ServeHTTP(w, r)
 			return
 		}
-		body, err := io.ReadAll(http.MaxBytesReader(w, r.Body, MaxBody))
+		most := int64(MaxBody)
+		if strings.HasSuffix(r.URL.Path, "/imports") {
+			most = MaxImport
+		}
+		body, err := io.ReadAll(http.MaxBytesReader(w, r.Body, most))
 		var large *http.MaxBytesError
 		if errors.As(err, &large) {
-			problem(w, http.StatusRequestEntityTooLarge, bodyTooLarge.Message(finding.Count(MaxBody>>20)))
+			problem(w, http.StatusRequestEntityTooLarge, bodyTooLarge.Message(finding.Count(int(most>>20))))
 			return
 		}
 		if err == nil && suspicious(body) {

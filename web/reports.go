@@ -4,9 +4,13 @@ import (
 	"bytes"
 	"context"
 	"io"
+	"mime"
 	"net/http"
+	"strconv"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"exactflask/app"
 	"exactflask/files"
@@ -27,6 +31,19 @@ func (s *server) reports(api huma.API) {
 			return &reportOutput{r}, err
 		}))
 	s.reportFiles(api)
+	huma.Register(api, operation("class-archive", http.MethodGet, "/classes/{class}/practicals/{practical}/archive.zip", "The archives of a whole class, streamed as they are made"),
+		asked(s, s.classArchive))
+	type importedOutput struct{ Body app.Imported }
+	take := operation("import-notebook", http.MethodPost, "/classes/{class}/people/{person}/imports", "Take an open document or an archive in as a notebook of a student")
+	take.MaxBodyBytes = MaxImport
+	huma.Register(api, take, asked(s, func(ctx context.Context, p app.Person, in *struct {
+		Class   string `path:"class" maxLength:"64"`
+		Person  string `path:"person" maxLength:"64"`
+		RawBody []byte `contentType:"application/octet-stream"`
+	}) (*importedOutput, error) {
+		out, err := s.app.Import(ctx, p, in.Class, in.Person, in.RawBody)
+		return &importedOutput{out}, err
+	}))
 	type submissionOutput struct{ Body view.Submission }
 	huma.Register(api, operation("hand-in", http.MethodPost, "/notebooks/{id}/submissions", "Hand my report in as its page shows it"),
 		asked(s, func(ctx context.Context, p app.Person, in *struct {
@@ -71,6 +88,36 @@ func (s *server) reports(api huma.API) {
 			out, err := s.app.Picture(ctx, p, in.ID, in.Hash)
 			return &imageOutput{out.Kind, "private, max-age=3600", out.Content}, err
 		}))
+}
+
+// classArchive streams the archives of a whole class, each as it is made; it stops where
+// whoever asked goes away.
+func (s *server) classArchive(ctx context.Context, p app.Person, in *PracticalPath) (*huma.StreamResponse, error) {
+	title, notebooks, err := s.app.ClassReports(ctx, p, in.Class, in.Practical)
+	if err != nil {
+		return nil, err
+	}
+	return &huma.StreamResponse{Body: func(c huma.Context) {
+		r, w := humachi.Unwrap(c)
+		control := http.NewResponseController(w)
+		_ = control.SetWriteDeadline(time.Now().Add(10 * time.Minute))
+		w.Header().Set("Content-Type", "application/zip")
+		w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": title + ".zip"}))
+		w.Header().Set("X-Reports", strconv.Itoa(len(notebooks)))
+		all := files.NewClass(w, title, time.Now())
+		for _, id := range notebooks {
+			one, err := s.app.NewestFiles(r.Context(), p, id)
+			if err != nil {
+				s.options.Log.Error("a report is left out of an archive", "notebook", id, "err", err)
+				all.Leave(id)
+				continue // what fails in one notebook fails there alone
+			}
+			if all.Add(one) != nil || control.Flush() != nil {
+				return // nobody reads any more
+			}
+		}
+		_ = all.Close()
+	}}, nil
 }
 
 // fileOutput is a file to keep.

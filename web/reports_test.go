@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"archive/zip"
 	"bytes"
 	"encoding/json"
 	"fmt"
@@ -8,6 +9,7 @@ import (
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"io"
 	"net/http"
 	"strings"
 	"sync"
@@ -227,4 +229,76 @@ func TestPictures(t *testing.T) {
 	status, _, text = send(plain.Bytes())
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "6 pictures at most")
+}
+
+// An archive becomes a notebook again: the same record under ids of its own, its pictures,
+// a note that says where it came from; and a document alone does so too.
+func TestImport(t *testing.T) {
+	s := newSchool(t, nil)
+	mira, teo, farrow := s.client("mira"), s.client("teo"), s.client("farrow")
+	n := s.notebook(mira, "buffer-dosing")
+	path := "/api/notebooks/" + n.ID
+	var small bytes.Buffer
+	require.NoError(t, png.Encode(&small, image.NewGray(image.Rect(0, 0, 8, 8))))
+	status, text := s.call(mira, "POST", path+"/pictures", small.String())
+	require.Equal(t, 200, status, text)
+	var kept app.NewPicture
+	require.NoError(t, json.Unmarshal([]byte(text), &kept))
+	step := n.Sheet.Work[0].Step.Step
+	status, text = s.call(mira, "POST", path+"/entries", entries{[]journal.Entry{
+		entry("import-picture", 900, journal.Picture{Hash: kept.Hash, Width: 8, Height: 8, Caption: "set-up"}),
+		entry("import-answer", 901, journal.Answer{Step: step, Written: "0.0225", Unit: "mol"})}})
+	require.Equal(t, 200, status, text)
+	_, archive := s.call(mira, "GET", path+"/report.zip", nil)
+	_, document := s.call(mira, "GET", path+"/document", nil)
+	before := s.report(mira, n.ID, 0)
+
+	// The class's archive holds that of each who began, and says their hashes.
+	_, whole := s.call(farrow, "GET", "/api/classes/"+s.class+"/practicals/buffer-dosing/archive.zip", nil)
+	all, err := zip.NewReader(strings.NewReader(whole), int64(len(whole)))
+	require.NoError(t, err)
+	var names []string
+	for _, f := range all.File {
+		names = append(names, f.Name)
+	}
+	assert.Contains(t, names, "Mira-Quillon.zip")
+	assert.Equal(t, "manifest.json", names[len(names)-1])
+	opened, err := all.Open("Mira-Quillon.zip")
+	require.NoError(t, err)
+	one, err := io.ReadAll(opened)
+	require.NoError(t, err)
+	_, err = files.ReadArchive(one)
+	require.NoError(t, err)
+
+	room := "/api/classes/" + s.class + "/people/"
+	status, _ = s.call(teo, "POST", room+s.personID("teo")+"/imports", archive)
+	assert.Equal(t, 403, status)
+	status, text = s.call(farrow, "POST", room+s.personID("farrow")+"/imports", archive)
+	assert.Equal(t, 422, status, text)
+	for who, content := range map[string]string{"teo": archive, "jory": document} {
+		status, text = s.call(farrow, "POST", room+s.personID(who)+"/imports", content)
+		require.Equal(t, 200, status, text)
+		var in app.Imported
+		require.NoError(t, json.Unmarshal([]byte(text), &in))
+		after := s.report(s.client(who), in.Notebook, 0)
+		assert.Equal(t, before.Title+" (imported)", after.Title)
+		assert.Contains(t, strings.Join(after.Notes, " "), "Imported: ")
+		assert.Contains(t, strings.Join(after.Notes, " "), "by Mira Quillon")
+		require.Len(t, after.Rows, len(before.Rows))
+		for i := range before.Rows {
+			assert.Equal(t, before.Rows[i].Cells, after.Rows[i].Cells)
+			assert.NotEqual(t, before.Rows[i].Trial, after.Rows[i].Trial)
+		}
+		assert.Equal(t, before.Own, after.Own)
+		if who == "teo" {
+			status, _ = s.call(teo, "GET", "/api/notebooks/"+in.Notebook+"/pictures/"+kept.Hash, nil)
+			assert.Equal(t, 200, status)
+		}
+		status, text = s.call(farrow, "POST", room+s.personID(who)+"/imports", content)
+		assert.Equal(t, 422, status)
+		assert.Contains(t, text, "was taken in for")
+	}
+	status, text = s.call(farrow, "POST", room+s.personID("anouk")+"/imports", archive[:len(archive)/2])
+	assert.Equal(t, 422, status)
+	assert.Contains(t, text, "cut off")
 }

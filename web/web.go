@@ -37,6 +37,10 @@ var dist embed.FS
 // MaxBody is the largest request body that is read, in bytes.
 const MaxBody = 1 << 20
 
+// MaxImport is the largest file that is taken in through the browser; the command line
+// takes larger ones.
+const MaxImport = 8 << 20
+
 // Options say how the application is served.
 type Options struct {
 	Demo   bool // the sign-in page lists everyone

@@ -121,7 +121,9 @@ func init() {
 		"changes.trials", "changes.notes", "changes.answers", "changes.pictures", "changes.entries")
 	declare([]string{"passage", "was", "text"}, "changes.passage")
 	family("file.", none, "readings", "working", "report", "mean", "figure", "value", "unit", "how", "result", "method", "own",
-		"pictures", "notes", "withheld", "late")
+		"pictures", "notes", "withheld", "late", "local")
+	declare([]string{"title"}, "import.title")
+	declare([]string{"people", "written", "count"}, "import.note")
 	declare([]string{"student", "class", "begun"}, "file.head")
 	declare([]string{"version", "at", "late"}, "file.handed-in")
 	declare([]string{"entries", "seal"}, "file.made")

@@ -46,6 +46,7 @@ type cli struct {
 	Openapi  openapiCommand  `cmd:"" help:"Print the OpenAPI document of the API."`
 	User     userCommand     `cmd:"" help:"Add people and change passwords."`
 	Assign   assignCommand   `cmd:"" help:"Set the practical of a document to a class."`
+	Import   importCommand   `cmd:"" help:"Take an open document or an archive in as a notebook of a student, marked as imported."`
 	Backup   backupCommand   `cmd:"" help:"Write a consistent, verified copy of the data file, also while it is served."`
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in the place of the data file."`
 	Verify   verifyCommand   `cmd:"" help:"Check a data file, a backup or a notebook document for damage and tampering."`

@@ -72,6 +72,29 @@ func (c *userPassword) Run(ctx context.Context) error {
 	return c.with(ctx, func(a *app.App, password string) error { return a.SetPassword(ctx, c.Username, password) })
 }
 
+type importCommand struct {
+	database
+	File  string `arg:"" help:"Document (.json) or archive (.zip)." type:"existingfile"`
+	Class string `help:"Name of the class." required:""`
+	User  string `help:"User name of the student in it." required:""`
+}
+
+func (c *importCommand) Run(ctx context.Context) error {
+	content, err := os.ReadFile(c.File)
+	if err != nil {
+		return fmt.Errorf("reading the file: %w", err)
+	}
+	s, a, err := c.beside(ctx)
+	if err != nil {
+		return err
+	}
+	out, err := a.ImportFor(ctx, c.Class, c.User, content)
+	if err == nil {
+		fmt.Printf("notebook %s, practical %s, %d entries\n", out.Notebook, out.Practical, out.Entries)
+	}
+	return errors.Join(err, s.Close())
+}
+
 // with asks for a password on standard input (never as an argument, where
 // others on the machine could read it) and does something with it.
 func (d database) with(ctx context.Context, do func(*app.App, string) error) error {

@@ -81,9 +81,9 @@ const finished = computed(() => {
   return !!sheet.value.next.then && !another.value && !runningTrial.value && !typing && opened.value;
 });
 watch(runningTrial, (open) => open && (another.value = false));
+watch(finished, (now) => now || void nextTick(focus));
 function again() {
   another.value = true;
-  void nextTick(focus);
 }
 
 // The device stays awake while a trial is open.
@@ -204,11 +204,11 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     <!-- Both have one place: nothing below moves when one takes the other's. -->
     <div
       v-if="notebook.mayWrite"
-      class="grid max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
+      class="relative grid max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
     >
       <DonePanel
         v-if="finished"
-        class="z-[1] col-start-1 row-start-1 overflow-y-auto"
+        class="absolute inset-0 z-[1] overflow-y-auto"
         :notebook="notebook"
         :ended="ended"
         @another="again"

@@ -1,0 +1,189 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/files"
+	"exactflask/formats"
+	"exactflask/store"
+	"exactflask/view"
+)
+
+var (
+	importEmpty   = finding.Declare("app.import-empty")
+	importAlready = finding.Declare("app.import-already", "student")
+	importStudent = finding.Declare("app.import-student")
+)
+
+// Imported is a notebook that was taken in.
+type Imported struct {
+	Notebook  string `json:"notebook"`
+	Practical string `json:"practical" doc:"id of the copy of its practical"`
+	Entries   int    `json:"entries"`
+}
+
+// Import takes an open document or an archive in, as a notebook of a student of the class
+// and a copy of its practical, both marked as imported. Entries are a student's own only
+// where they wrote them here: who wrote them says a note.
+//
+// Errors: a *finding.Fault of the archive, the schema.Faults of the document; ErrForbidden.
+func (a *App) Import(ctx context.Context, p Person, class, student string, content []byte) (Imported, error) {
+	if err := allowed(p, ManageClass, class); err != nil {
+		return Imported{}, err
+	}
+	return a.importAs(ctx, p, class, student, content)
+}
+
+// ImportFor is Import for the command line, into the class of a name for a user name.
+func (a *App) ImportFor(ctx context.Context, class, username string, content []byte) (Imported, error) {
+	q := a.store.Read()
+	id, err := q.ClassByName(ctx, class)
+	if err != nil {
+		return Imported{}, notFound(err)
+	}
+	student, _, err := q.Classmate(ctx, id, username)
+	if err != nil {
+		return Imported{}, importStudent.Fault("")
+	}
+	return a.importAs(ctx, Person{ID: student}, id, student, content)
+}
+
+func (a *App) importAs(ctx context.Context, p Person, class, student string, content []byte) (Imported, error) {
+	read, err := readFile(content)
+	if err != nil {
+		return Imported{}, err
+	}
+	doc := read.Document
+	if len(doc.Journal) == 0 {
+		return Imported{}, importEmpty.Fault("")
+	}
+	style := p.Style()
+	copied := doc.Practical
+	text, err := json.Marshal(copied)
+	if err != nil {
+		return Imported{}, fmt.Errorf("copying a practical: %w", err)
+	}
+	copied.ID, copied.Revision = "import-"+formats.Hash(text)[:16], 1
+	copied.Title = view.ImportedTitle(copied.Title, style)
+	ready, fault := copied.Check()
+	if fault != nil {
+		return Imported{}, fault.In("practical")
+	}
+	id := newID()
+	entries, err := renamed(id, student, doc.Journal)
+	if err != nil {
+		return Imported{}, err
+	}
+	note := journal.Entry{ID: newID(), Author: p.ID, Device: "import", Clock: entries[len(entries)-1].Clock + 1, At: a.now(),
+		Part: journal.Remark{Written: view.ImportedNote(slices.Sorted(maps.Values(doc.People)), doc.Written, len(doc.Journal), style)}}
+	entries = append(entries, note)
+	if size(entries) > MaxNotebook {
+		return Imported{}, notebookLarge.Fault("", finding.Count(MaxNotebook>>20))
+	}
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return a.importInto(ctx, q, importing{p, class, student, id, ready, entries, read.Pictures})
+	})
+	if err != nil {
+		return Imported{}, err
+	}
+	a.listeners.tellClass(class)
+	return Imported{id, copied.ID, len(entries)}, nil
+}
+
+type importing struct {
+	by             Person
+	class, student string
+	notebook       string
+	practical      *practical.Ready
+	entries        []journal.Entry
+	pictures       []files.Picture
+}
+
+func (a *App) importInto(ctx context.Context, q store.Queries, i importing) error {
+	members, err := q.Members(ctx, i.class)
+	if err != nil {
+		return err
+	}
+	m, there := member(members, i.student)
+	if !there || Role(m.Role) != Student {
+		return importStudent.Fault("person")
+	}
+	if err := a.assign(ctx, q, i.class, i.practical.Practical); err != nil {
+		return err
+	}
+	if _, err := q.NotebookOf(ctx, i.class, i.practical.ID, i.student); err == nil {
+		return importAlready.Fault("person", finding.Text(m.Name))
+	}
+	now := a.now()
+	if err := q.AddNotebook(ctx, i.notebook, i.class, i.practical.ID, 1, i.student, now); err != nil {
+		return err
+	}
+	if err := q.AddEntries(ctx, i.notebook, i.entries, now); err != nil {
+		return err
+	}
+	for _, p := range i.pictures {
+		kept, err := reencode(p.Content) // it is only a picture where it can be decoded
+		if err != nil {
+			return err
+		}
+		kept.Hash, kept.Kind, kept.Content = p.Hash, p.Kind, p.Content
+		if err := q.AddPicture(ctx, i.notebook, i.student, kept, now); err != nil {
+			return err
+		}
+	}
+	return a.did(ctx, q, actImported, i.by, i.class, i.student, i.practical.Title)
+}
+
+// readFile reads an archive, or an open document.
+func readFile(content []byte) (files.Read, error) {
+	if bytes.HasPrefix(content, []byte("PK")) {
+		return files.ReadArchive(content)
+	}
+	doc, err := formats.Read(bytes.NewReader(content))
+	return files.Read{Document: doc}, err
+}
+
+// renamed are the entries under ids of their own, which they name each other by; their
+// author is the student. An id is one of a notebook only.
+func renamed(notebook, student string, entries []journal.Entry) ([]journal.Entry, error) {
+	sorted := journal.Sort(entries)
+	text, err := json.Marshal(sorted)
+	if err != nil {
+		return nil, fmt.Errorf("copying entries: %w", err)
+	}
+	pairs := make([]string, 0, 2*len(sorted))
+	for _, e := range sorted {
+		own := "im-" + formats.Hash(notebook + e.ID)[:32]
+		pairs = append(pairs, `"`+e.ID+`"`, `"`+own+`"`, `"`+e.ID+`/`, `"`+own+`/`) // a step of the working begins with its trial
+	}
+	var out []journal.Entry
+	if err := json.Unmarshal([]byte(strings.NewReplacer(pairs...).Replace(string(text))), &out); err != nil {
+		return nil, fmt.Errorf("copying entries: %w", err)
+	}
+	for i := range out {
+		out[i].Author = student
+	}
+	if fault := errors.Join(checks(out)...); fault != nil {
+		return nil, fault
+	}
+	return out, nil
+}
+
+func checks(entries []journal.Entry) (out []error) {
+	for i, e := range entries {
+		if fault := e.Check(); fault != nil {
+			out = append(out, fault.In(fmt.Sprintf("journal[%d]", i)))
+		}
+	}
+	return out
+}
