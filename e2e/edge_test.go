@@ -87,7 +87,7 @@ func TestSamplesFromPlanToResult(t *testing.T) {
 	mass := `[...document.querySelectorAll("article")].find(a => a.innerText.includes("by mass"))`
 	jory.Until(mass + ` !== undefined`)
 	browser.Evaluate[bool](jory, mass+`.querySelector("a[href*=notebooks]").click(), true`)
-	jory.Until(`document.activeElement?.id === "reading"`)
+	jory.Until(`document.querySelector("[data-test=done]") !== null`)
 	jory.Keys("w")
 	jory.See("The sample of a new accurate trial")
 	jory.Fill("#weigh-full", "20.5512")

@@ -13,11 +13,13 @@ import PassageField from '@/features/report/PassageField.vue';
 import PictureList from '@/features/report/PictureList.vue';
 import ReportPage from '@/features/report/ReportPage.vue';
 import { useBench } from '@/notebook/useBench';
+import { useEvents } from '@/notebook/useEvents';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
 const bench = useBench(toRef(props, 'notebook'));
+useEvents(props.notebook.id);
 const route = useRoute();
 const router = useRouter();
 const client = useQueryClient();
