@@ -130,6 +130,46 @@ func (b *Bench) Entries() (map[string]int, error) {
 // Look reads the shelf, as the board of a class does.
 func (b *Bench) Look() error { return b.call("GET", "/api/shelf", nil, nil) }
 
+// Watch keeps the board of the bench's class open until the context is done; heard is
+// told of each notebook whose row changed.
+func (b *Bench) Watch(ctx context.Context, practical string, heard func(notebook string)) error {
+	req, err := http.NewRequestWithContext(ctx, "GET", b.URL+"/api/classes/"+b.Class+"/practicals/"+practical+"/board/events", nil)
+	if err != nil {
+		return err
+	}
+	patient := *b.Client
+	patient.Timeout = 0
+	res, err := patient.Do(req)
+	if err != nil {
+		return err
+	}
+	defer res.Body.Close()
+	if res.StatusCode != http.StatusOK {
+		return fmt.Errorf("a board was answered with %s", res.Status)
+	}
+	lines := bufio.NewScanner(res.Body)
+	lines.Buffer(nil, 4<<20)
+	for lines.Scan() {
+		data, ok := strings.CutPrefix(lines.Text(), "data: ")
+		if !ok {
+			continue
+		}
+		var news struct {
+			Rows []struct{ Notebook string }
+		}
+		if err := json.Unmarshal([]byte(data), &news); err != nil {
+			return err
+		}
+		for _, r := range news.Rows {
+			heard(r.Notebook)
+		}
+	}
+	if ctx.Err() == nil {
+		return errors.New("a board ended before its time")
+	}
+	return nil
+}
+
 // Listen keeps the event stream of the notebook open until the context is done,
 // and returns how many messages came.
 func (b *Bench) Listen(ctx context.Context) (messages int, err error) {

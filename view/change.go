@@ -30,6 +30,21 @@ type fieldPrint struct {
 	items []uint64 // of a list
 }
 
+// keptText is a field as it is sent, and its print.
+type keptText struct {
+	text  json.RawMessage
+	print fieldPrint
+}
+
+// keep writes a value once; nil where it cannot be written.
+func keep(v any) *keptText {
+	text, err := json.Marshal(v)
+	if err != nil {
+		return nil
+	}
+	return &keptText{text, fieldPrint{whole: maphash.Bytes(printSeed, text)}}
+}
+
 var printSeed = maphash.MakeSeed()
 
 // Changes returns what differs of a sheet from the one with this print (nil: all
@@ -73,6 +88,9 @@ func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPri
 
 // changeOf is a field as it is sent to a reader who holds the old one, and its print.
 func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value) (json.RawMessage, fieldPrint, error) {
+	if s, ok := field.Interface().(Setting); ok && s.kept != nil {
+		return s.kept.text, s.kept.print, nil
+	}
 	if was.IsValid() && field.Kind() != reflect.Slice && reflect.DeepEqual(field.Interface(), was.Interface()) {
 		return nil, old, nil
 	}

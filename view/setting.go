@@ -30,6 +30,18 @@ type Setting struct {
 	Weighs     string   `json:"weighs,omitempty" doc:"name of what is weighed"`
 	Samples    []string `json:"samples,omitempty" doc:"names of the samples that are compared"`
 	Known      string   `json:"known,omitempty" doc:"the known concentration as it is written, without its unit"`
+
+	kept *keptText // as JSON, where it was made once for all sheets of a practical
+}
+
+// settingOnce is SettingOf, worked out once for each way of writing.
+func settingOnce(w wording.Writer, r *practical.Ready) Setting {
+	style := w.Style()
+	return r.Kept("setting "+string(style.Words)+" "+string(style.Units), func() any {
+		s := SettingOf(w, r)
+		s.kept = keep(s)
+		return s
+	}).(Setting)
 }
 
 // Vessel is one vessel of the route, from the sample to the flask.

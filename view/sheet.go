@@ -144,7 +144,7 @@ func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) 
 func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
 		places: map[string]string{}, brief: brief}
-	s := Sheet{Style: m.Style(), Setting: SettingOf(m.Writer, r), Stage: ev.Stage,
+	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage,
 		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)

@@ -302,7 +302,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	if groups == nil { // of several samples they would be about one of them
 		ev.Statistics, ev.Dixon = describe(rec, j)
 	}
-	if e, ok := s.expected(assay.Measured{Trial: next}); ok {
+	if e := s.coming; s.known {
 		ev.Expected = &Span{e.low, e.high}
 	}
 	ev.Supply = supply(rec, j, ev.Expected)

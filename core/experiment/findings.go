@@ -2,7 +2,6 @@ package experiment
 
 import (
 	"exactflask/core/agreement"
-	"exactflask/core/assay"
 	"exactflask/core/chem"
 	"exactflask/core/curve"
 	"exactflask/core/decimal"
@@ -215,7 +214,7 @@ func (l *looking) practical(j judged, groups []group) {
 	if rule.Kind == agreement.Relative {
 		return
 	}
-	if e, ok := l.steer.expected(assay.Measured{Trial: next}); ok {
+	if e := l.steer.coming; l.steer.known {
 		if f, loose := Loose(rule.Tolerance, e.low); loose {
 			l.add(f)
 		}

@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"exactflask/core/agreement"
-	"exactflask/core/assay"
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
@@ -263,7 +262,7 @@ func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
 	case zero || last == nil || last.End == nil || a.ran(last.End).Sign() < 0:
 		return
 	}
-	e, known := a.steer.expected(assay.Measured{Trial: next})
+	e, known := a.steer.coming, a.steer.known
 	if !known || opens == journal.Blank {
 		return
 	}

@@ -23,9 +23,19 @@ type steering struct {
 	from    []*Trial
 	isRough bool
 	mean    bool // of the agreeing set
+	// coming is what the trial that is still to be opened will take, where known.
+	coming expectation
+	known  bool
 }
 
 func steer(rec recorded, j judged) steering {
+	s := sources(rec, j)
+	s.coming, s.known = s.expected(assay.Measured{Trial: next})
+	return s
+}
+
+// sources finds the trials that say what to expect.
+func sources(rec recorded, j judged) steering {
 	s := steering{rec: rec}
 	if j.verdict.Status == agreement.Agreed {
 		s.from, s.mean = j.averaged(), true

@@ -103,6 +103,25 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 		})
 	}
 	messages := 0
+	began := map[string]time.Time{} // the write that a board has not heard of yet, by notebook
+	var heard []time.Duration
+	for _, b := range lookers[:min(len(lookers), (benches+29)/30)] { // one board a class
+		wg.Go(func() {
+			err := b.Watch(ctx, "buffer-dosing", func(notebook string) {
+				mu.Lock()
+				defer mu.Unlock()
+				if at, ok := began[notebook]; ok {
+					heard = append(heard, time.Since(at))
+					delete(began, notebook)
+				}
+			})
+			if err != nil {
+				mu.Lock()
+				failed = append(failed, err)
+				mu.Unlock()
+			}
+		})
+	}
 	for _, b := range writers {
 		wg.Go(func() {
 			n, err := b.Listen(ctx)
@@ -117,6 +136,9 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 	for i, b := range writers {
 		repeat(every*time.Duration(i)/time.Duration(benches), func() error {
 			begun := time.Now()
+			mu.Lock()
+			began[b.Notebook] = begun
+			mu.Unlock()
 			ids, err := b.Write()
 			took := time.Since(begun)
 			mu.Lock()
@@ -154,6 +176,10 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 		len(times), len(failed))
 	fmt.Printf("median %s, 95 %% %s, 99 %% %s, longest %s; lost %d, twice %d\n", at(0.5), at(0.95), at(0.99), at(1),
 		lost, twice)
+	slices.Sort(heard)
+	if n := len(heard); n > 0 {
+		fmt.Printf("on the board from the stroke: median %s, 99 %% %s, of %d\n", heard[n/2].Round(time.Millisecond), heard[n*99/100].Round(time.Millisecond), n)
+	}
 	fmt.Printf("%d messages on %d event streams; the server had at most %d MB resident\n", messages, benches, s.Memory())
 	if err := s.Stop(); err != nil {
 		return err
