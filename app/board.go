@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 	"time"
@@ -64,6 +65,7 @@ type lesson struct {
 	ends      *time.Time
 	seats     []seat
 	sent      map[string]view.BoardRow // by person: what the reader has
+	order     []string                 // and in which order
 }
 
 // lessonOf reads the benches of a practical in a class.
@@ -180,19 +182,23 @@ func (s seat) bench() board.Bench {
 func (l *lesson) rows() []view.BoardRow {
 	now := l.a.now()
 	out := make([]view.BoardRow, len(l.seats))
-	for i, s := range l.seats {
-		b := s.bench()
-		row := view.BoardRowOf(l.ready, s.BoardSeat, b, board.Needs(b, now), now, l.p.Style())
-		if s.hand != nil {
-			row.HandUp, row.HandBy = &s.hand.Raised, s.hand.By
-		}
-		if s.handed != nil && !s.handed.Returned {
-			row.HandedIn, row.Late, row.ToDo = &s.handed.Handed, s.handed.Late, []string{}
-		}
-		out[i] = row
+	for i := range l.seats {
+		out[i] = l.row(&l.seats[i], now)
 	}
 	slices.SortStableFunc(out, view.BoardOrder)
 	return out
+}
+
+func (l *lesson) row(s *seat, now time.Time) view.BoardRow {
+	b := s.bench()
+	row := view.BoardRowOf(l.ready, s.BoardSeat, b, board.Needs(b, now), l.p.Style())
+	if s.hand != nil {
+		row.HandUp, row.HandBy = &s.hand.Raised, s.hand.By
+	}
+	if s.handed != nil && !s.handed.Returned {
+		row.HandedIn, row.Late, row.ToDo = &s.handed.Handed, s.handed.Late, []string{}
+	}
+	return row
 }
 
 // Board returns the benches of a practical, for those who teach.
@@ -225,6 +231,7 @@ func (l *lesson) board() Board {
 type BoardNews struct {
 	Now   time.Time       `json:"now"`
 	Rows  []view.BoardRow `json:"rows"`
+	Order []string        `json:"order,omitempty"` // of all benches, by person, where it is another now
 	Whole *Board          `json:"whole,omitempty"`
 }
 
@@ -240,9 +247,7 @@ func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(
 	if err != nil {
 		return nil, err
 	}
-	for _, row := range l.rows() {
-		l.sent[row.Person] = row
-	}
+	l.keep(l.rows())
 	return func(ctx context.Context, tick <-chan time.Time, tell func(BoardNews) bool) {
 		whole := l.board() // what was written between the page's asking and this
 		for ok := tell(BoardNews{Now: a.now(), Rows: []view.BoardRow{}, Whole: &whole}); ok; {
@@ -250,7 +255,11 @@ func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(
 			case <-ctx.Done():
 				return
 			case <-tick: // time passes: a bench has been quiet for too long
-				ok = tell(l.news())
+				all := make([]*seat, len(l.seats))
+				for i := range l.seats {
+					all[i] = &l.seats[i]
+				}
+				ok = tell(l.news(all))
 			case <-w.wake:
 				time.Sleep(gatherFor)
 				ok = tell(l.after(ctx, w.take()))
@@ -262,30 +271,56 @@ func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(
 // after is what changed by changes of notebooks. Where something beside the entries
 // changed, or a notebook is new here, everything is read anew.
 func (l *lesson) after(ctx context.Context, changed map[string]bool) BoardNews {
+	var seats []*seat
 	for id, around := range changed {
 		at := slices.IndexFunc(l.seats, func(s seat) bool { return s.notebook == id })
 		if at >= 0 && !around {
 			l.again(ctx, &l.seats[at])
+			seats = append(seats, &l.seats[at])
 			continue
 		}
 		if err := l.read(ctx); err != nil {
 			l.a.log("a board cannot be read", "class", l.m.Class, "err", err)
 		}
 		whole := l.board()
-		for _, row := range whole.Benches {
-			l.sent[row.Person] = row
-		}
+		l.keep(whole.Benches)
 		return BoardNews{Now: whole.Now, Rows: []view.BoardRow{}, Whole: &whole}
 	}
-	return l.news()
+	return l.news(seats)
 }
 
-func (l *lesson) news() BoardNews {
+// keep remembers what the reader has.
+func (l *lesson) keep(rows []view.BoardRow) {
+	clear(l.sent)
+	for _, row := range rows {
+		l.sent[row.Person] = row
+	}
+	l.order = l.sorted()
+}
+
+// sorted are the benches as they were told last, who needs help first.
+func (l *lesson) sorted() []string {
+	rows := slices.SortedFunc(maps.Values(l.sent), view.BoardOrder)
+	out := make([]string, len(rows))
+	for i, row := range rows {
+		out[i] = row.Person
+	}
+	return out
+}
+
+// news is what is another now of these benches.
+func (l *lesson) news(seats []*seat) BoardNews {
 	out := BoardNews{Now: l.a.now(), Rows: []view.BoardRow{}}
-	for _, row := range l.rows() {
+	for _, s := range seats {
+		row := l.row(s, out.Now)
 		if !reflect.DeepEqual(l.sent[row.Person], row) {
 			l.sent[row.Person] = row
 			out.Rows = append(out.Rows, row)
+		}
+	}
+	if len(out.Rows) > 0 {
+		if now := l.sorted(); !slices.Equal(now, l.order) {
+			l.order, out.Order = now, now
 		}
 	}
 	return out

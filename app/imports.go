@@ -15,8 +15,10 @@ import (
 	"exactflask/core/practical"
 	"exactflask/files"
 	"exactflask/formats"
+	"exactflask/formats/readings"
 	"exactflask/store"
 	"exactflask/view"
+	"exactflask/wording"
 )
 
 var (
@@ -186,4 +188,37 @@ func checks(entries []journal.Entry) (out []error) {
 		}
 	}
 	return out
+}
+
+// ReadRow is a trial that was read out of a table of text.
+type ReadRow struct {
+	Line  int               `json:"line" doc:"in the text, from 1"`
+	Type  journal.TrialType `json:"type" enum:"rough,accurate"`
+	Start string            `json:"start"`
+	End   string            `json:"end"`
+	Fault string            `json:"fault,omitempty" doc:"why it cannot be taken as it is"`
+}
+
+// ReadReadings reads trials out of a file for whoever may write in a notebook. It
+// writes nothing: what is seen to be right is recorded entry by entry.
+func (a *App) ReadReadings(ctx context.Context, p Person, id string, file []byte) ([]ReadRow, error) {
+	o, err := a.open(ctx, p, id)
+	if err != nil {
+		return nil, err
+	}
+	if !o.write {
+		return nil, fmt.Errorf("readings for another's notebook: %w", ErrForbidden)
+	}
+	rows, fault := readings.Read(file)
+	if fault != nil {
+		return nil, fault
+	}
+	out := make([]ReadRow, len(rows))
+	for i, r := range rows {
+		out[i] = ReadRow{Line: r.Line, Type: r.Type, Start: r.Start, End: r.End}
+		if r.Fault != nil {
+			out[i].Fault = wording.For(p.Style()).Say(r.Fault.Message)
+		}
+	}
+	return out, nil
 }

@@ -22,7 +22,7 @@ var timesOrder = finding.Declare("app.times-order")
 type Times struct {
 	Opens *time.Time `json:"opens,omitempty" doc:"students see it and begin from then on"`
 	Due   *time.Time `json:"due,omitempty"`
-	Late  *time.Time `json:"late,omitempty" doc:"nobody begins after this"`
+	Late  *time.Time `json:"late,omitempty" doc:"nobody begins, and no report is taken, after this"`
 }
 
 func timesOf(t store.Times) (out Times) {

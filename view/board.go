@@ -78,7 +78,7 @@ type BoardNeed struct {
 const urgent = 7
 
 // BoardRowOf puts a bench into words.
-func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board.Need, now time.Time, style practical.Style) BoardRow {
+func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board.Need, style practical.Style) BoardRow {
 	m := &maker{Writer: Writer(r, style), r: r}
 	row := BoardRow{BoardSeat: seat, Stage: experiment.Untouched, Titres: []BoardTitre{}, Needs: []BoardNeed{}}
 	for _, n := range needs {
@@ -144,7 +144,7 @@ func BoardOrder(a, b BoardRow) int {
 		return n
 	}
 	return cmp.Or(cmp.Compare(stateOrder[a.State], stateOrder[b.State]), cmp.Compare(rank(a), rank(b)),
-		cmp.Compare(number(a.Bench), number(b.Bench)), cmp.Compare(a.Bench, b.Bench), cmp.Compare(a.Name, b.Name))
+		cmp.Compare(number(a.Bench), number(b.Bench)), cmp.Compare(a.Bench, b.Bench), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Person, b.Person))
 }
 
 // VolumeText is a volume in words, to the millilitre.

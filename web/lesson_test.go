@@ -99,6 +99,7 @@ func TestLesson(t *testing.T) {
 	told := soon(t, news)
 	require.Len(t, told.Rows, 1, "one bench changed, one row is told")
 	assert.Equal(t, "reading", told.Rows[0].Needs[0].Code, "the end lies below the start")
+	assert.Equal(t, s.personID("mira"), told.Order[0], "and the order is told")
 	assert.Equal(t, "Mira Quillon", board().Benches[0].Name, "who needs help stands first")
 
 	status, text = s.call(mira, "PUT", bench+"/hand", map[string]bool{"up": true})

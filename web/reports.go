@@ -33,6 +33,23 @@ func (s *server) reports(api huma.API) {
 	s.reportFiles(api)
 	huma.Register(api, operation("class-archive", http.MethodGet, "/classes/{class}/practicals/{practical}/archive.zip", "The archives of a whole class, streamed as they are made"),
 		asked(s, s.classArchive))
+	type readingsOutput struct {
+		Body struct {
+			Rows []app.ReadRow `json:"rows"`
+		}
+	}
+	huma.Register(api, operation("read-readings", http.MethodPost, "/notebooks/{id}/readings", "Readings of trials out of a table of text; nothing is written"),
+		asked(s, func(ctx context.Context, p app.Person, in *struct {
+			NotebookPath
+			Body struct {
+				Text []byte `json:"text" doc:"a CSV file, or what was pasted, in base64"`
+			}
+		}) (*readingsOutput, error) {
+			out := &readingsOutput{}
+			var err error
+			out.Body.Rows, err = s.app.ReadReadings(ctx, p, in.ID, in.Body.Text)
+			return out, err
+		}))
 	type importedOutput struct{ Body app.Imported }
 	take := operation("import-notebook", http.MethodPost, "/classes/{class}/people/{person}/imports", "Take an open document or an archive in as a notebook of a student")
 	take.MaxBodyBytes = MaxImport

@@ -100,6 +100,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"return-report", "POST", "/notebooks/" + id + "/submissions/1/return", map[string]string{"reason": "again"}, "401 403 404 422 404 404 403 404"},
 		{"add-picture", "POST", "/notebooks/" + id + "/pictures", "no picture", "401 422 404 403 404 404 403 404"},
 		{"picture", "GET", "/notebooks/" + id + "/pictures/" + strings.Repeat("0", 64), nil, "401 404 404 404 404 404 404 404"},
+		{"read-readings", "POST", "/notebooks/" + id + "/readings", map[string]string{"text": "MC4wMCwyMy44NQ=="}, "401 200 404 403 404 404 403 404"},
 		{"raise-hand", "PUT", "/notebooks/" + id + "/hand", map[string]bool{"up": true}, "401 200 404 403 404 404 403 404"},
 		{"take-hand", "POST", "/notebooks/" + id + "/hand", map[string]bool{"cleared": true}, "401 403 404 200 404 404 200 404"},
 		{"preview", "POST", "/plan/preview", map[string]any{"practical": practicalOf(t)}, "401 403 403 200 403 200 200 403"},

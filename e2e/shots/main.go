@@ -94,12 +94,6 @@ func planned(change func(*browser.Page)) func(*browser.Page) {
 	}
 }
 
-// react chooses a reaction of the catalogue.
-func react(p *browser.Page, id string) {
-	p.Until(fmt.Sprintf(`(() => { const s = document.querySelector("#plan-reaction"); s.value = %q; s.dispatchEvent(new Event("change")); return s.value === %q || true })()`, id, id))
-	p.Until(`document.querySelector("#plan-reaction option:checked") !== null`)
-}
-
 func tab(name, see string) func(*browser.Page) {
 	return func(p *browser.Page) {
 		bench(p)
@@ -108,13 +102,20 @@ func tab(name, see string) func(*browser.Page) {
 	}
 }
 
+// lesson opens the board of the class that is in the middle of a practical.
+func lesson(p *browser.Page) {
+	p.Until(`document.querySelector("a[href*='descaler/board']") !== null`)
+	browser.Evaluate[bool](p, `(document.querySelector("a[href*='descaler/board']").click(), true)`)
+	p.Until(`document.querySelector("[data-test=board] button") !== null`)
+	p.Until(`document.body.innerText.includes("live")`)
+}
+
 // shots are the main views, each from the demo data.
 var shots = []shot{
 	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
 	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
 	{"bench", 1280, 800, "Sanna Odell", bench},
 	{"bench-agreed", 1280, 800, "Mira Quillon", bench},
-	{"bench-end", 1280, 800, "Jory Pellam", bench},
 	{"bench-setup", 1280, 800, "Bevan Thrale", func(p *browser.Page) {
 		p.Click("Begin")
 		p.See("Set up first")
@@ -149,14 +150,6 @@ var shots = []shot{
 		p.See("oxalic acid dihydrate")
 	}},
 	{"plan", 1280, 800, "Dr Ondine Farrow", planned(nil)},
-	{"plan-wrong-indicator", 1280, 800, "Dr Ondine Farrow", planned(func(p *browser.Page) {
-		react(p, "hcl-nh3")
-		p.Click("Show all indicators")
-		p.Click("Use this phenolphthalein")
-		p.See("phenolphthalein is unsuitable")
-		p.Click("Show fewer")
-		browser.Evaluate[bool](p, `(scrollTo(0, 0), true)`)
-	})},
 	{"plan-preparation", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		planned(nil)(p)
 		p.PrintMedia()
@@ -167,6 +160,12 @@ var shots = []shot{
 		p.Click("Classes")
 		p.Click("Harbour Laboratory")
 		p.See("Wren Castell")
+	}},
+	{"board", 1280, 800, "Dr Ondine Farrow", lesson},
+	{"answers", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
+		lesson(p)
+		p.Click("Answers")
+		p.See("robust standard deviation")
 	}},
 	{"library", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		p.Click("Plan a new practical")

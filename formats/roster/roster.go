@@ -3,20 +3,13 @@
 package roster
 
 import (
-	"bytes"
-	"encoding/binary"
-	"encoding/csv"
-	"errors"
-	"io"
 	"strings"
 	"unicode"
-	"unicode/utf16"
 	"unicode/utf8"
-
-	"golang.org/x/text/encoding/charmap"
 
 	"exactflask/core/finding"
 	"exactflask/core/plaintext"
+	"exactflask/formats/table"
 )
 
 // MaxRows is how many people a list may have.
@@ -30,8 +23,6 @@ var (
 	tooMany   = finding.Declare("roster.too-many", "most", "count")
 	noNames   = finding.Declare("roster.no-names")
 	noHeads   = finding.Declare("roster.no-heads")
-	notText   = finding.Declare("roster.not-text")
-	badQuotes = finding.Declare("roster.quotes", "line")
 	noName    = finding.Declare("roster.no-name")
 	longName  = finding.Declare("roster.long-name", "most")
 	isFormula = finding.Declare("roster.formula", "text")
@@ -97,7 +88,7 @@ type List struct {
 // its letters are kept, and what its columns are, is found out. What is wrong with
 // one row stands with that row; the fault is about the whole.
 func Read(data []byte) (List, *finding.Fault) {
-	text, encoding, fault := decode(data)
+	text, encoding, fault := table.Decode(data)
 	if fault != nil {
 		return List{}, fault
 	}
@@ -105,18 +96,18 @@ func Read(data []byte) (List, *finding.Fault) {
 		return List{}, isEmpty.Fault("text")
 	}
 	out := List{Encoding: encoding, Columns: []Used{}}
-	separator := separatorOf(text)
+	separator := table.SeparatorOf(text)
 	out.Separator = map[rune]string{',': "comma", ';': "semicolon", '\t': "tab"}[separator]
-	var records []record
+	var records []table.Record
 	if separator == 0 {
-		records = lines(text)
-	} else if records, fault = parse(text, separator); fault != nil {
+		records = table.Lines(text)
+	} else if records, fault = table.Parse(text, separator, MaxRows+2); fault != nil {
 		return List{}, fault
 	}
 	if separator == ',' && looksLikeNames(records) {
-		out.Separator, records = "", turned(lines(text)) // "Quillon, Mira": one name to a line
+		out.Separator, records = "", turned(table.Lines(text)) // "Quillon, Mira": one name to a line
 	}
-	if out.Separator == "" && len(records) > 0 && columnOf(records[0].cells[0]) == Name {
+	if out.Separator == "" && len(records) > 0 && columnOf(records[0].Cells[0]) == Name {
 		records = records[1:] // a head over the names
 	}
 	if len(records) > MaxRows+1 {
@@ -125,26 +116,11 @@ func Read(data []byte) (List, *finding.Fault) {
 	return out, out.fill(records)
 }
 
-// record is a line of the file in cells.
-type record struct {
-	line  int
-	cells []string
-}
-
-func lines(text string) (out []record) {
-	for i, line := range strings.Split(text, "\n") {
-		if line = strings.TrimSpace(line); line != "" {
-			out = append(out, record{i + 1, []string{line}})
-		}
-	}
-	return out
-}
-
 // turned puts "Quillon, Mira" in order.
-func turned(in []record) []record {
+func turned(in []table.Record) []table.Record {
 	for i, r := range in {
-		if last, first, ok := strings.Cut(r.cells[0], ","); ok {
-			in[i].cells[0] = strings.TrimSpace(first) + " " + strings.TrimSpace(last)
+		if last, first, ok := strings.Cut(r.Cells[0], ","); ok {
+			in[i].Cells[0] = strings.TrimSpace(first) + " " + strings.TrimSpace(last)
 		}
 	}
 	return in
@@ -152,76 +128,18 @@ func turned(in []record) []record {
 
 // looksLikeNames tells a list of "Last, First" from a file with two columns: no head
 // is there, and each line has one comma with a blank and a word behind it.
-func looksLikeNames(records []record) bool {
+func looksLikeNames(records []table.Record) bool {
 	for i, r := range records {
-		if len(r.cells) != 2 || !strings.HasPrefix(r.cells[1], " ") || strings.IndexFunc(r.cells[1], unicode.IsLetter) < 0 ||
-			i == 0 && columnOf(r.cells[0]) != Unused {
+		if len(r.Cells) != 2 || !strings.HasPrefix(r.Cells[1], " ") || strings.IndexFunc(r.Cells[1], unicode.IsLetter) < 0 ||
+			i == 0 && columnOf(r.Cells[0]) != Unused {
 			return false
 		}
 	}
 	return len(records) > 0
 }
 
-func parse(text string, separator rune) ([]record, *finding.Fault) {
-	in := csv.NewReader(strings.NewReader(text))
-	in.Comma, in.FieldsPerRecord, in.LazyQuotes = separator, -1, false
-	var out []record
-	for {
-		cells, err := in.Read()
-		var wrong *csv.ParseError
-		switch {
-		case errors.Is(err, io.EOF):
-			return out, nil
-		case errors.As(err, &wrong):
-			return nil, badQuotes.Fault("text", finding.Count(wrong.StartLine))
-		case err != nil:
-			return nil, notText.Fault("text")
-		}
-		line, _ := in.FieldPos(0)
-		if strings.TrimSpace(strings.Join(cells, "")) != "" {
-			out = append(out, record{line, cells})
-		}
-		if len(out) > MaxRows+1 {
-			return nil, tooMany.Fault("text", finding.Count(MaxRows), finding.Count(MaxRows+1))
-		}
-	}
-}
-
-// separatorOf is the sign that stands most often in the first line, and in most of
-// the next ones; 0: none.
-func separatorOf(text string) rune {
-	var first []string
-	for _, line := range strings.Split(text, "\n") {
-		if strings.TrimSpace(line) != "" {
-			first = append(first, line)
-		}
-		if len(first) == 20 {
-			break
-		}
-	}
-	var best rune
-	most := 0
-	for _, sign := range []rune{'\t', ';', ','} {
-		with := 0
-		for _, line := range first {
-			if strings.ContainsRune(line, sign) {
-				with++
-			}
-		}
-		if n := strings.Count(first[0], string(sign)); n > most && 2*with > len(first) {
-			best, most = sign, n
-		}
-	}
-	return best
-}
-
 func columnOf(head string) Column {
-	plain := strings.Map(func(r rune) rune {
-		if unicode.IsLetter(r) {
-			return unicode.ToLower(r)
-		}
-		return -1
-	}, head)
+	plain := table.Plain(head)
 	for column, words := range heads {
 		for _, w := range words {
 			if plain == w {
@@ -234,27 +152,27 @@ func columnOf(head string) Column {
 
 // fill makes people of records: by their heads, or, where there are none, the one
 // column that has letters is the name.
-func (l *List) fill(records []record) *finding.Fault {
+func (l *List) fill(records []table.Record) *finding.Fault {
 	if len(records) == 0 {
 		return isEmpty.Fault("text")
 	}
 	var columns []Column
-	for _, head := range records[0].cells {
+	for _, head := range records[0].Cells {
 		columns = append(columns, columnOf(head))
 	}
 	headed := has(columns, Name) || has(columns, First) || has(columns, Last)
 	switch {
 	case headed:
-		for i, head := range records[0].cells {
+		for i, head := range records[0].Cells {
 			l.Columns = append(l.Columns, Used{strings.TrimSpace(plaintext.Clean(head)), columns[i]})
 		}
 		records = records[1:]
 	case has(columns, Username) || has(columns, Bench):
 		return noNames.Fault("text")
 	default:
-		columns = make([]Column, len(records[0].cells))
+		columns = make([]Column, len(records[0].Cells))
 		words := 0
-		for i, cell := range records[0].cells {
+		for i, cell := range records[0].Cells {
 			if strings.IndexFunc(cell, unicode.IsLetter) >= 0 {
 				columns[i] = Name
 				words++
@@ -298,10 +216,10 @@ func has(columns []Column, wanted Column) bool {
 	return false
 }
 
-func rowOf(r record, columns []Column) Row {
-	out := Row{Line: r.line}
+func rowOf(r table.Record, columns []Column) Row {
+	out := Row{Line: r.Line}
 	var first, last string
-	for i, cell := range r.cells {
+	for i, cell := range r.Cells {
 		if i >= len(columns) {
 			break
 		}
@@ -345,33 +263,4 @@ func clip(cell string) string {
 		return string(r[:20])
 	}
 	return cell
-}
-
-// decode makes text of a file: UTF-8, UTF-16 with its mark, or Windows-1252. A file
-// that holds no text is refused.
-func decode(data []byte) (text, encoding string, fault *finding.Fault) {
-	switch {
-	case bytes.HasPrefix(data, []byte{0xff, 0xfe}), bytes.HasPrefix(data, []byte{0xfe, 0xff}):
-		var order binary.ByteOrder = binary.LittleEndian
-		if data[0] == 0xfe {
-			order = binary.BigEndian
-		}
-		units := make([]uint16, 0, len(data)/2)
-		for i := 2; i+1 < len(data); i += 2 {
-			units = append(units, order.Uint16(data[i:]))
-		}
-		text, encoding = string(utf16.Decode(units)), "utf-16"
-	case utf8.Valid(data):
-		text, encoding = strings.TrimPrefix(string(data), "\ufeff"), "utf-8"
-	default:
-		decoded, err := charmap.Windows1252.NewDecoder().Bytes(data)
-		if err != nil {
-			return "", "", notText.Fault("text")
-		}
-		text, encoding = string(decoded), "windows-1252"
-	}
-	if strings.ContainsRune(text, 0) {
-		return "", "", notText.Fault("text")
-	}
-	return strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n"), encoding, nil
 }

@@ -57,8 +57,8 @@ func TestNoList(t *testing.T) {
 	many := strings.Repeat("Anna Bell,1\n", 5_000)
 	for want, text := range map[string]string{
 		"roster.empty":    " \n\n",
-		"roster.not-text": "PK\x03\x04\x00\x00",
-		"roster.quotes":   "Name,Bench\nAnna,1\n\"Bea,2\nCara,3",
+		"table.not-text":  "PK\x03\x04\x00\x00",
+		"table.quotes":    "Name,Bench\nAnna,1\n\"Bea,2\nCara,3",
 		"roster.no-names": "Bench,User name\n1,anna",
 		"roster.no-heads": "Quillon;Mira;3\nVask;Teodor;4",
 		"roster.too-many": many,

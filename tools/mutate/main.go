@@ -22,7 +22,7 @@ type mutation struct{ name, file, old, new string }
 
 // packages are tested against every mutation: those of the core first, which
 // are quick, and the others where these notice nothing.
-var packages = [][]string{{"./core/..."}, {"./app", "./calc", "./demo", "./device", "./formats/...", "./schema",
+var packages = [][]string{{"./core/..."}, {"./app", "./calc", "./demo", "./device", "./files", "./formats/...", "./schema",
 	"./store", "./view", "./web", "./wording"}}
 
 func main() {

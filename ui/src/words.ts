@@ -41,7 +41,8 @@ function messages(words: Words): Record<string, string> {
 
 export const i18n = createI18n<false>({
   legacy: false,
-  flatJson: true,
+  // The names of the texts are whole: plan.class is no folder.
+  messageResolver: (texts, key) => (texts as Record<string, string>)[key] ?? null,
   locale: 'titre',
   fallbackLocale: 'titre',
   messages: { titre: messages('titre') } as Record<string, Record<string, string>>,

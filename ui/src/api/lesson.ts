@@ -9,7 +9,7 @@ export type Board = Schemas['Board'];
 export type BoardRow = Schemas['BoardRow'];
 export type ClassPlot = Schemas['ClassPlot'];
 /** What the stream tells. */
-type News = { now: string; rows: BoardRow[]; whole?: Board };
+type News = { now: string; rows: BoardRow[]; order?: string[]; whole?: Board };
 type Where = { class: string; practical: string };
 
 /** The board, kept as the server tells of it. */
@@ -38,7 +38,10 @@ export function useBoard(where: Where) {
         if (news.whole) return news.whole;
         if (!before) return before;
         const rows = new Map(news.rows.map((r) => [r.person, r]));
-        return { ...before, now: news.now, benches: before.benches.map((b) => rows.get(b.person) ?? b) };
+        const benches = before.benches.map((b) => rows.get(b.person) ?? b);
+        const place = new Map(news.order?.map((person, i) => [person, i]));
+        if (news.order) benches.sort((a, b) => place.get(a.person)! - place.get(b.person)!);
+        return { ...before, now: news.now, benches };
       });
     });
     source.onopen = () => {

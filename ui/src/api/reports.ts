@@ -1,5 +1,6 @@
 // Reports: handing in, giving back, pictures.
 import { answer, api, type Schemas } from '@/api/client';
+import { base64 } from '@/shared/base64';
 
 export type Submission = Schemas['Submission'];
 
@@ -11,12 +12,27 @@ export const giveBack = async (id: string, version: number, reason: string): Pro
     api.POST('/notebooks/{id}/submissions/{version}/return', { params: { path: { id, version } }, body: { reason } }),
   ));
 
+/** A body that is sent as it is, and not as JSON. */
+const raw = (body: Blob) => ({
+  body: body as unknown as string,
+  bodySerializer: (b: unknown) => b as Blob,
+  headers: { 'Content-Type': 'application/octet-stream' },
+});
+
 export const sendPicture = (id: string, picture: Blob) =>
+  answer(api.POST('/notebooks/{id}/pictures', { params: { path: { id } }, ...raw(picture) }));
+
+/** Readings out of a table of text; nothing is written. */
+export async function readReadings(id: string, file: Blob) {
+  const text = base64(new Uint8Array(await file.arrayBuffer()));
+  return (await answer(api.POST('/notebooks/{id}/readings', { params: { path: { id } }, body: { text } }))).rows;
+}
+
+/** Takes a document or an archive in as a notebook of a student. */
+export const takeIn = (classId: string, person: string, file: Blob) =>
   answer(
-    api.POST('/notebooks/{id}/pictures', {
-      params: { path: { id } },
-      body: picture as unknown as string, // as it is, no JSON
-      bodySerializer: (b: unknown) => b as Blob,
-      headers: { 'Content-Type': 'application/octet-stream' },
+    api.POST('/classes/{class}/people/{person}/imports', {
+      params: { path: { class: classId, person } },
+      ...raw(file),
     }),
   );

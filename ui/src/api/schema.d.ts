@@ -966,6 +966,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Readings of trials out of a table of text; nothing is written */
+        post: operations["read-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/notebooks/{id}/report": {
         parameters: {
             query?: never;
@@ -3132,9 +3149,26 @@ export interface components {
             /** @description the file, in base64 */
             document: string;
         };
+        "Read-readingsRequest": {
+            /** @description a CSV file, or what was pasted, in base64 */
+            text: string;
+        };
         "Read-rosterRequest": {
             /** @description names one to a line, or a CSV file, in base64 */
             text: string;
+        };
+        ReadRow: {
+            end: string;
+            /** @description why it cannot be taken as it is */
+            fault?: string;
+            /**
+             * Format: int64
+             * @description in the text, from 1
+             */
+            line: number;
+            start: string;
+            /** @enum {string} */
+            type: "rough" | "accurate";
         };
         Reading: {
             /** Format: date-time */
@@ -3175,6 +3209,9 @@ export interface components {
             resolution: "half" | "tenth" | "whole";
             /** @description every trial has to start at the zero mark */
             startAtZero?: boolean;
+        };
+        ReadingsOutputBody: {
+            rows: components["schemas"]["ReadRow"][];
         };
         Reagent: {
             formula: string;
@@ -3894,7 +3931,7 @@ export interface components {
             due?: string;
             /**
              * Format: date-time
-             * @description nobody begins after this
+             * @description nobody begins, and no report is taken, after this
              */
             late?: string;
             /**
@@ -8369,6 +8406,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-readingsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsOutputBody"];
                 };
             };
             /** @description Unauthorized */

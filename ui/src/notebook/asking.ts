@@ -8,4 +8,4 @@ export type InWords = (typeof inWords)[number] & ('note' | Observed);
 export type Asking =
   | { what: 'correct'; place: Place }
   | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
-  | { what: InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' };
+  | { what: InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' | 'readings' };

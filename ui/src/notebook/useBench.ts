@@ -63,6 +63,15 @@ export function useBench(notebook: Ref<Notebook>) {
         { id, kind: 'reading', reading: { trial, mark: first, text } },
       );
     },
+    /** Writes a whole trial down. */
+    run(type: TrialType, start: string, end: string) {
+      const trial = uuid();
+      return add(
+        { id: trial, kind: 'trial', trial: { type } },
+        { kind: 'reading', reading: { trial, mark: 'start', text: start } },
+        { kind: 'reading', reading: { trial, mark: 'end', text: end } },
+      );
+    },
     /** Says which of several samples a trial is of. */
     belongs: (trial: string, sample: string) => add(ofSample(trial, sample)),
     read,

@@ -12,6 +12,7 @@ import ReasonDialog from '@/features/bench/ReasonDialog.vue';
 import TextDialog from '@/features/bench/TextDialog.vue';
 import type { Bench } from '@/notebook/useBench';
 import PrepareDialog from '@/features/bench/PrepareDialog.vue';
+import ReadingsDialog from '@/features/bench/ReadingsDialog.vue';
 import WeighDialog from '@/features/bench/WeighDialog.vue';
 import { say, sayList } from '@/words';
 
@@ -152,5 +153,6 @@ function said(text: string) {
   />
   <CautionsDialog v-else-if="asking?.what === 'cautions'" :notebook="notebook" @close="emit('close')" />
   <PartnerDialog v-else-if="asking?.what === 'partner'" :notebook="notebook" @close="emit('close')" />
+  <ReadingsDialog v-else-if="asking?.what === 'readings'" :notebook="notebook" :bench="bench" @close="emit('close')" />
   <KeysDialog v-else-if="asking?.what === 'keys'" @close="emit('close')" />
 </template>

@@ -3,12 +3,18 @@
 // robust spread, what far-off benches have in common.
 import { computed } from 'vue';
 import { usePlot } from '@/api/lesson';
+import ClassArchive from '@/features/board/ClassArchive.vue';
+import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
 const query = usePlot({ class: props.classId, practical: props.practical });
 const plot = query.data;
+const session = useSession();
+const instructs = computed(() =>
+  session.person?.classes.some((c) => c.class === props.classId && c.role === 'instructor'),
+);
 const width = 1000;
 const line = 20;
 const span = computed(() => {
@@ -35,6 +41,7 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
   <div v-if="plot">
     <div class="mb-3 flex flex-wrap items-center gap-3">
       <h1 class="grow text-xl font-bold">{{ say('title.answers') }}</h1>
+      <ClassArchive v-if="instructs" :class-id="classId" :practical="practical" :title="say('title.answers')" />
       <RouterLink class="button" :to="{ name: 'board', params: { classId, practical } }">{{
         say('shelf.board')
       }}</RouterLink>

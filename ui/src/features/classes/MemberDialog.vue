@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A person's role and place in a class; out of it, or into another one.
 import { computed, ref } from 'vue';
+import { takeIn } from '@/api/reports';
 import { useClassChange, useClasses, type ClassPage, type Member } from '@/api/classes';
 import AppDialog from '@/shared/AppDialog.vue';
 import SelectField from '@/shared/SelectField.vue';
@@ -49,6 +50,19 @@ const save = () =>
       }),
     ),
   );
+const taken = ref<{ text: string; failed: boolean }>();
+async function take(e: Event) {
+  const input = e.target as HTMLInputElement;
+  const file = input.files?.[0];
+  input.value = '';
+  if (!file) return;
+  try {
+    const { entries } = await takeIn(props.page.id, props.member.id, file);
+    taken.value = { text: say('member.imported', {}, entries), failed: false };
+  } catch (e) {
+    taken.value = { text: e instanceof Error ? e.message : String(e), failed: true };
+  }
+}
 const remove = () => then(change.mutateAsync((a) => a.remove(props.member.id)));
 const move = () => then(change.mutateAsync((a) => a.move(props.member.id, to.value)));
 </script>
@@ -84,6 +98,13 @@ const move = () => then(change.mutateAsync((a) => a.move(props.member.id, to.val
       </div>
       <button type="submit" class="button">{{ say('class.move') }}</button>
     </form>
+    <label v-if="member.role === 'student'" class="button mb-3 w-full cursor-pointer focus-within:border-accent">
+      {{ say('member.import') }}
+      <input type="file" accept=".json,.zip" class="sr-only" data-test="import" @change="take" />
+    </label>
+    <p v-if="taken" class="mb-3" :class="taken.failed ? 'font-semibold text-alarm' : 'text-agree'" role="status">
+      {{ taken.text }}
+    </p>
     <button v-if="!sure" type="button" class="button w-full" @click="sure = true">{{ say('class.remove') }}</button>
     <div v-else class="grid gap-2">
       <p>{{ say('class.removeSure', { name: member.name }) }}</p>
