@@ -49,7 +49,6 @@ type seat struct {
 	reference float64
 	hand      *store.Hand
 	handed    *store.HandedIn
-	shared    map[board.Attribute]string
 	summary   *experiment.Summary
 	broken    bool
 }

@@ -7,6 +7,7 @@ import (
 
 	"exactflask/formats"
 	"exactflask/store"
+	"exactflask/view"
 )
 
 // PersonData is all that is held about a person, but for their password's hash.
@@ -31,10 +32,19 @@ type GivenAnswer struct {
 
 // HeldNotebook is a notebook with who wrote in it: each entry names its author.
 type HeldNotebook struct {
-	ID       string           `json:"id"`
-	Class    string           `json:"class"`
-	Own      bool             `json:"own" doc:"false: a classmate's, in which they wrote"`
-	Document formats.Document `json:"document" doc:"of a classmate's notebook only the entries of this person"`
+	ID       string            `json:"id"`
+	Class    string            `json:"class"`
+	Own      bool              `json:"own" doc:"false: a classmate's, in which they wrote"`
+	Document formats.Document  `json:"document" doc:"of a classmate's notebook only the entries of this person"`
+	HandedIn []view.Submission `json:"handedIn" doc:"every version of its report, with its receipt"`
+	Pictures []HeldPicture     `json:"pictures" doc:"that this person put into the report"`
+}
+
+// HeldPicture is a picture with its content.
+type HeldPicture struct {
+	Hash    string `json:"hash"`
+	Kind    string `json:"kind"`
+	Content []byte `json:"content"`
 }
 
 // OwnData is all that is held about the person who asks.
@@ -85,6 +95,10 @@ func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error)
 	if err != nil {
 		return out, fmt.Errorf("looking for notebooks: %w", err)
 	}
+	pictures, err := q.PicturesOf(ctx, of.ID)
+	if err != nil {
+		return out, fmt.Errorf("reading pictures: %w", err)
+	}
 	for _, id := range ids {
 		b, err := a.read(ctx, id)
 		if err != nil {
@@ -94,6 +108,9 @@ func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error)
 		held, err := a.held(ctx, of, b)
 		if err != nil {
 			return out, err
+		}
+		for _, picture := range pictures[id] {
+			held.Pictures = append(held.Pictures, HeldPicture{picture.Hash, picture.Kind, picture.Content})
 		}
 		out.Notebooks = append(out.Notebooks, held)
 	}
@@ -115,7 +132,12 @@ func (a *App) held(ctx context.Context, of Person, b *book) (HeldNotebook, error
 	if err != nil {
 		return HeldNotebook{}, err
 	}
-	out := HeldNotebook{ID: b.ID, Class: b.ClassName, Own: b.Student == of.ID}
+	out := HeldNotebook{ID: b.ID, Class: b.ClassName, Own: b.Student == of.ID, HandedIn: []view.Submission{}, Pictures: []HeldPicture{}}
+	for _, s := range b.handed {
+		if out.Own || s.Person == of.ID {
+			out.HandedIn = append(out.HandedIn, submissionOf(of, s))
+		}
+	}
 	entries := b.Entries
 	if !out.Own {
 		entries = nil

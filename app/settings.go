@@ -285,7 +285,14 @@ func (a *App) MoveToRevision(ctx context.Context, p Person, class, id string, pe
 		if err != nil {
 			return err
 		}
+		handed, err := q.HandedInOfClass(ctx, class, id)
+		if err != nil {
+			return err
+		}
 		for _, b := range begun {
+			if h, in := handed[b.Notebook]; in && !h.Returned {
+				continue // its report is under the one that it was handed in with
+			}
 			if b.Revision == revision || len(people) > 0 && !slices.Contains(people, b.Student) {
 				continue
 			}

@@ -195,3 +195,44 @@ func checkFiles(t *testing.T, s *browser.Server, notebook string) {
 		assert.Contains(t, string(out), c.finds, c.program)
 	}
 }
+
+// Readings are pasted, looked at, and written down; a line that is wrong is said and left
+// out. A file of a notebook is taken in on the class page.
+func TestReadingsFromAPaste(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Bevan Thrale")
+	p.Click("Begin")
+	p.Until(`document.querySelector("[data-test=next]") !== null`)
+	p.Click("Choose")
+	p.Click("Readings from a file or a paste")
+	p.Fill("#readings-text", "trial;start;end\nrough;0,00;24,2\n1;0,00;23,85\n2;many;3\n3;0,05;23,85\n")
+	p.Click("Look at them")
+	p.See("Line 4:")
+	accessible(t, p, "readings to be looked at")
+	p.Click("Write 3 trials down")
+	p.See("2 titres agree")
+	p.See("What comes next:")
+	accessible(t, p, "a bench that is done")
+	ev := notebookOf(t, p)
+	assert.Len(t, ev.Trials, 3)
+
+	farrow := page(t, s, 1280, 800)
+	farrow.SignIn("Dr Ondine Farrow")
+	farrow.Click("Classes")
+	farrow.Click("Tide Laboratory")
+	farrow.Click("Teodor Vask")
+	browser.Evaluate[bool](farrow, `(async () => {
+		const shelf = await (await fetch("/api/shelf")).json();
+		const n = shelf.shelves.flatMap(s => s.practicals).flatMap(p => p.notebooks).find(n => n.student === "Bevan Thrale" && n.id);
+		const file = await (await fetch("/api/notebooks/" + n.id + "/report.zip")).blob();
+		const data = new DataTransfer();
+		data.items.add(new File([file], "bevan.zip"));
+		const input = document.querySelector("[data-test=import]");
+		input.files = data.files;
+		input.dispatchEvent(new Event("change"));
+		return true;
+	})()`)
+	farrow.See("Taken in, with")
+}

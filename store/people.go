@@ -128,7 +128,7 @@ func (q Queries) SetStanding(ctx context.Context, id, standing string) error {
 // TakeOut takes out what is known of a person: name, user name, password, sign-ins,
 // classes, answers, reactions and drafts of their own. Their notebooks stay, without a name.
 func (q Queries) TakeOut(ctx context.Context, id string, at time.Time) error {
-	for _, do := range []func(context.Context, string) error{q.q.TakeOutAnswers, q.q.TakeOutReactions, q.q.TakeOutDrafts,
+	for _, do := range []func(context.Context, string) error{q.q.TakeOutAnswers, q.q.TakeOutReactions, q.q.TakeOutDrafts, q.q.TakeOutPictures,
 		q.q.TakeOutMemberships} {
 		if err := do(ctx, id); err != nil {
 			return err

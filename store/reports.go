@@ -38,6 +38,16 @@ func (q Queries) CountPictures(ctx context.Context, notebook string) (int, error
 	return int(n), err
 }
 
+// PicturesOf are those that a person sent, by notebook.
+func (q Queries) PicturesOf(ctx context.Context, person string) (map[string][]Picture, error) {
+	rows, err := q.q.PicturesOf(ctx, person)
+	out := map[string][]Picture{}
+	for _, r := range rows {
+		out[r.NotebookID] = append(out[r.NotebookID], Picture{r.Hash, r.Kind, int(r.Width), int(r.Height), r.Content})
+	}
+	return out, err
+}
+
 // Submission is a report as it was handed in.
 type Submission struct {
 	Notebook   string

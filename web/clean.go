@@ -17,14 +17,14 @@ var bodyTooLarge = finding.Declare("web.body-too-large", "most")
 
 // cleaned takes out of what is sent the characters that do not show (plaintext.Clean),
 // in every text of the body at once. Passwords stay as they are.
-func cleaned(next http.Handler) http.Handler {
+func (s *server) cleaned(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.Body == nil || r.Method == http.MethodGet || withPassword(r.URL.Path) {
 			next.ServeHTTP(w, r)
 			return
 		}
 		most := int64(MaxBody)
-		if strings.HasSuffix(r.URL.Path, "/imports") {
+		if strings.HasSuffix(r.URL.Path, "/imports") && s.sessions.GetString(r.Context(), keySignIn) != "" {
 			most = MaxImport
 		}
 		body, err := io.ReadAll(http.MaxBytesReader(w, r.Body, most))

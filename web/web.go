@@ -82,7 +82,7 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 		api.Use(finished, answeredOnce, s.sessions.LoadAndSave, s.sameperson, versioned)
 		api.Use(httprate.LimitBy(cmp.Or(options.Requests, 1200), time.Minute, s.caller,
 			httprate.WithLimitHandler(tooMany)))
-		api.Use(cleaned)
+		api.Use(s.cleaned)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {
 			problem(w, http.StatusNotFound, noRoute.Message(finding.Text(r.Method), finding.Text(r.URL.Path)))

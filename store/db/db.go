@@ -285,6 +285,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.pictureStmt, err = db.PrepareContext(ctx, picture); err != nil {
 		return nil, fmt.Errorf("error preparing query Picture: %w", err)
 	}
+	if q.picturesOfStmt, err = db.PrepareContext(ctx, picturesOf); err != nil {
+		return nil, fmt.Errorf("error preparing query PicturesOf: %w", err)
+	}
 	if q.practicalStmt, err = db.PrepareContext(ctx, practical); err != nil {
 		return nil, fmt.Errorf("error preparing query Practical: %w", err)
 	}
@@ -365,6 +368,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.takeOutMembershipsStmt, err = db.PrepareContext(ctx, takeOutMemberships); err != nil {
 		return nil, fmt.Errorf("error preparing query TakeOutMemberships: %w", err)
+	}
+	if q.takeOutPicturesStmt, err = db.PrepareContext(ctx, takeOutPictures); err != nil {
+		return nil, fmt.Errorf("error preparing query TakeOutPictures: %w", err)
 	}
 	if q.takeOutReactionsStmt, err = db.PrepareContext(ctx, takeOutReactions); err != nil {
 		return nil, fmt.Errorf("error preparing query TakeOutReactions: %w", err)
@@ -821,6 +827,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing pictureStmt: %w", cerr)
 		}
 	}
+	if q.picturesOfStmt != nil {
+		if cerr := q.picturesOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing picturesOfStmt: %w", cerr)
+		}
+	}
 	if q.practicalStmt != nil {
 		if cerr := q.practicalStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing practicalStmt: %w", cerr)
@@ -954,6 +965,11 @@ func (q *Queries) Close() error {
 	if q.takeOutMembershipsStmt != nil {
 		if cerr := q.takeOutMembershipsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing takeOutMembershipsStmt: %w", cerr)
+		}
+	}
+	if q.takeOutPicturesStmt != nil {
+		if cerr := q.takeOutPicturesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing takeOutPicturesStmt: %w", cerr)
 		}
 	}
 	if q.takeOutReactionsStmt != nil {
@@ -1107,6 +1123,7 @@ type Queries struct {
 	personByUsernameStmt    *sql.Stmt
 	personWithClassesStmt   *sql.Stmt
 	pictureStmt             *sql.Stmt
+	picturesOfStmt          *sql.Stmt
 	practicalStmt           *sql.Stmt
 	raiseHandStmt           *sql.Stmt
 	returnSubmissionStmt    *sql.Stmt
@@ -1134,6 +1151,7 @@ type Queries struct {
 	takeOutAnswersStmt      *sql.Stmt
 	takeOutDraftsStmt       *sql.Stmt
 	takeOutMembershipsStmt  *sql.Stmt
+	takeOutPicturesStmt     *sql.Stmt
 	takeOutReactionsStmt    *sql.Stmt
 	unassignStmt            *sql.Stmt
 	unknownOfStmt           *sql.Stmt
@@ -1232,6 +1250,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		personByUsernameStmt:    q.personByUsernameStmt,
 		personWithClassesStmt:   q.personWithClassesStmt,
 		pictureStmt:             q.pictureStmt,
+		picturesOfStmt:          q.picturesOfStmt,
 		practicalStmt:           q.practicalStmt,
 		raiseHandStmt:           q.raiseHandStmt,
 		returnSubmissionStmt:    q.returnSubmissionStmt,
@@ -1259,6 +1278,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		takeOutAnswersStmt:      q.takeOutAnswersStmt,
 		takeOutDraftsStmt:       q.takeOutDraftsStmt,
 		takeOutMembershipsStmt:  q.takeOutMembershipsStmt,
+		takeOutPicturesStmt:     q.takeOutPicturesStmt,
 		takeOutReactionsStmt:    q.takeOutReactionsStmt,
 		unassignStmt:            q.unassignStmt,
 		unknownOfStmt:           q.unknownOfStmt,

@@ -2234,6 +2234,49 @@ func (q *Queries) Picture(ctx context.Context, arg PictureParams) (PictureRow, e
 	return i, err
 }
 
+const picturesOf = `-- name: PicturesOf :many
+SELECT notebook_id, hash, kind, width, height, content FROM pictures WHERE person_id = ? ORDER BY added
+`
+
+type PicturesOfRow struct {
+	NotebookID string
+	Hash       string
+	Kind       string
+	Width      int64
+	Height     int64
+	Content    []byte
+}
+
+func (q *Queries) PicturesOf(ctx context.Context, personID string) ([]PicturesOfRow, error) {
+	rows, err := q.query(ctx, q.picturesOfStmt, picturesOf, personID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []PicturesOfRow{}
+	for rows.Next() {
+		var i PicturesOfRow
+		if err := rows.Scan(
+			&i.NotebookID,
+			&i.Hash,
+			&i.Kind,
+			&i.Width,
+			&i.Height,
+			&i.Content,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const practical = `-- name: Practical :one
 SELECT version, document FROM practicals WHERE id = ? AND revision = ?
 `
@@ -2851,6 +2894,15 @@ DELETE FROM memberships WHERE person_id = ?
 
 func (q *Queries) TakeOutMemberships(ctx context.Context, personID string) error {
 	_, err := q.exec(ctx, q.takeOutMembershipsStmt, takeOutMemberships, personID)
+	return err
+}
+
+const takeOutPictures = `-- name: TakeOutPictures :exec
+DELETE FROM pictures WHERE person_id = ?
+`
+
+func (q *Queries) TakeOutPictures(ctx context.Context, personID string) error {
+	_, err := q.exec(ctx, q.takeOutPicturesStmt, takeOutPictures, personID)
 	return err
 }
 

@@ -430,3 +430,9 @@ UPDATE submissions SET returned = ?, returned_by = ?, reason = ? WHERE notebook_
 -- name: SubmissionsOfClass :many
 SELECT s.notebook_id, s.version, s.handed, s.late, s.returned FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
 WHERE n.class_id = ? AND n.practical_id = ? ORDER BY s.notebook_id, s.version;
+
+-- name: TakeOutPictures :exec
+DELETE FROM pictures WHERE person_id = ?;
+
+-- name: PicturesOf :many
+SELECT notebook_id, hash, kind, width, height, content FROM pictures WHERE person_id = ? ORDER BY added;

@@ -2292,9 +2292,18 @@ export interface components {
             class: string;
             /** @description of a classmate's notebook only the entries of this person */
             document: components["schemas"]["Document"];
+            /** @description every version of its report, with its receipt */
+            handedIn: components["schemas"]["Submission"][];
             id: string;
             /** @description false: a classmate's, in which they wrote */
             own: boolean;
+            /** @description that this person put into the report */
+            pictures: components["schemas"]["HeldPicture"][];
+        };
+        HeldPicture: {
+            content: string;
+            hash: string;
+            kind: string;
         };
         History: {
             end?: components["schemas"]["Struck"][];
