@@ -222,7 +222,10 @@ func TestReadingsFromAPaste(t *testing.T) {
 	farrow.SignIn("Dr Ondine Farrow")
 	farrow.Click("Classes")
 	farrow.Click("Tide Laboratory")
-	farrow.Click("Teodor Vask")
+	farrow.See("Teodor Vask")
+	browser.Evaluate[bool](farrow, `([...document.querySelectorAll("td button")].find(b => b.textContent.includes("Teodor Vask")).click(), true)`)
+	farrow.Until(`document.querySelector("[data-test=import]") !== null`)
+	accessible(t, farrow, "a member of a class")
 	browser.Evaluate[bool](farrow, `(async () => {
 		const shelf = await (await fetch("/api/shelf")).json();
 		const n = shelf.shelves.flatMap(s => s.practicals).flatMap(p => p.notebooks).find(n => n.student === "Bevan Thrale" && n.id);

@@ -12,7 +12,7 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
 </script>
 
 <template>
-  <section class="panel grid gap-3 p-4" data-test="done">
+  <section class="panel grid content-start gap-3 p-4" data-test="done">
     <template v-if="notebook.handedIn">
       <h2 class="text-lg font-bold">
         {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: when(notebook.handedIn.at) }) }}
@@ -24,9 +24,11 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
     </template>
     <template v-else>
       <h2 class="text-lg font-bold">{{ say('done.title') }}</h2>
+      <p v-if="ended" class="label" aria-hidden="true">{{ say('bench.colourOf', { trial: ended.name }) }}</p>
       <ChoiceGroup
         v-if="ended"
         wide
+        class="grow-0!"
         :label="say('bench.colourOf', { trial: ended.name })"
         :options="colours.map((value) => ({ value, text: say(`bench.colours.${value}`) }))"
         :now="ended.endColour"
