@@ -11,7 +11,7 @@ UI_FILES := $(shell find ui/src ui/public wording/messages -type f -not -name 'd
 UI := web/dist/index.html
 NPM := npm --prefix ui --silent
 
-.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc molar-masses fuzz chromium clean faults audit notice
+.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc molar-masses fuzz chromium clean faults files audit notice
 
 help:
 	@echo "demo        build and serve the demo on port $(PORT); what was typed stays"
@@ -22,6 +22,7 @@ help:
 	@echo "bench       benchmarks; the figures belong in docs/benchmarks.md"
 	@echo "load        1,000 benches with event streams beside 30 class boards, ten minutes; figures as above"
 	@echo "shots       make docs/screenshots anew"
+	@echo "files       have a report's files read by programs of others, where they are here"
 	@echo "generate    API description, schema of the open file, and types made from them"
 	@echo "sqlc        queries (the first run builds the tool, some minutes)"
 	@echo "molar-masses  the test table of molar masses, by a library from the npm registry"
@@ -64,9 +65,13 @@ dev: build
 	@trap 'kill 0' EXIT; PORT=$(PORT) $(BINARY) serve --demo --data data/demo.db & \
 	EXACTFLASK_SERVER=http://localhost:$(PORT) npm --prefix ui run dev
 
+# What does several things at once over HTTP; the others would find the same, slowly.
+AT_ONCE = ^Test(Lesson|HandingIn|PartnersHearOfEachOther|ManyWritersLoseNothing)$$
+
 test: build chromium check
 	go test ./...
-	go test -race ./app ./store ./web
+	go test -race ./app ./store
+	go test -race ./web -run '$(AT_ONCE)'
 
 check: ui/node_modules/.installed
 	@unformed=$$(git ls-files -co --exclude-standard '*.go' | xargs -r ls 2>/dev/null | xargs gofmt -l); test -z "$$unformed" || { echo "gofmt these:"; echo "$$unformed"; exit 1; }
@@ -126,9 +131,12 @@ notice: build
 shots: build chromium
 	go run ./e2e/shots -binary $(BINARY) -out docs/screenshots
 
+files: build
+	sh tools/files-check.sh > docs/files-check.txt && cat docs/files-check.txt
+
 fuzz:
 	@for t in core/decimal:FuzzParse core/chem:FuzzParseFormula core/chem:FuzzParseEquation core/journal:FuzzFold core/plan:FuzzPractical \
-		core/plaintext:FuzzClean formats:FuzzRead formats/roster:FuzzRead calc:FuzzRun calc:FuzzNumbers; do \
+		core/plaintext:FuzzClean formats:FuzzRead formats/roster:FuzzRead formats/readings:FuzzRead files:FuzzReadArchive calc:FuzzRun calc:FuzzNumbers; do \
 		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 1x || exit 1; done
 
 clean:
