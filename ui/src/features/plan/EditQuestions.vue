@@ -35,7 +35,7 @@ const passages = computed(() => practical.value.report?.own ?? []);
 <template>
   <div class="col-span-2 grid gap-3">
     <p class="text-sm text-quiet">{{ say('edit.questions') }}</p>
-    <div v-for="code in ofPlan" :key="code" class="grid gap-1 sm:grid-cols-[12rem_1fr] sm:items-center">
+    <div v-for="code in ofPlan" :key="code" class="grid gap-1">
       <label class="flex min-h-11 items-center gap-2">
         <input
           type="checkbox"

@@ -25,7 +25,7 @@ function now() {
 </script>
 
 <template>
-  <section class="no-print panel grid gap-3 p-4" data-test="hand-in">
+  <section class="no-print panel grid grid-cols-1 gap-3 p-4" data-test="hand-in">
     <p v-if="notebook.due" :class="over && !notebook.handedIn && 'font-semibold text-alarm'">
       {{ say('report.due', { at: when(notebook.due) }) }}
     </p>
@@ -37,7 +37,7 @@ function now() {
       <details>
         <summary class="min-h-11">{{ say('report.receipt') }}</summary>
         <p class="figure text-sm break-all" data-test="hash">{{ notebook.handedIn.hash }}</p>
-        <pre class="figure overflow-x-auto text-xs">{{ notebook.handedIn.receipt }}</pre>
+        <pre class="figure text-xs break-all whitespace-pre-wrap">{{ notebook.handedIn.receipt }}</pre>
         <p class="text-sm text-quiet">{{ say('report.receiptWhat') }}</p>
       </details>
       <p v-if="mine" class="text-sm">{{ say('report.notesOnly') }}</p>

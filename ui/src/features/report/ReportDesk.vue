@@ -60,7 +60,7 @@ const print = () => window.print();
 
 <template>
   <div class="grid items-start gap-4 xl:grid-cols-[26rem_1fr] print:block">
-    <div class="no-print grid gap-4">
+    <div class="no-print grid min-w-0 grid-cols-1 gap-4">
       <HandIn
         :notebook="notebook"
         :submissions="report?.submissions ?? []"
