@@ -56,6 +56,9 @@ func Read(data []byte) ([]Row, *finding.Fault) {
 	if records, fault = table.Parse(text, separator, MaxRows+2); fault != nil {
 		return nil, fault
 	}
+	if len(records) == 0 {
+		return nil, isEmpty.Fault("text")
+	}
 	start, end, kind := -1, -1, -1
 	for i, head := range records[0].Cells {
 		switch plain := table.Plain(head); {
