@@ -77,7 +77,7 @@ func Needs(b Bench, now time.Time) []Need {
 		if !b.Broken {
 			add("not-begun", needNotBegun.Message())
 		}
-		return out
+		return sorted(out)
 	}
 	for _, f := range s.Worst {
 		switch {
@@ -108,8 +108,12 @@ func Needs(b Bench, now time.Time) []Need {
 	if quiet := now.Sub(s.Received()); !done && quiet > Quiet {
 		add("quiet", needQuiet.Message(minutes(quiet)))
 	}
-	slices.SortStableFunc(out, func(a, b Need) int { return cmp.Compare(a.Rank, b.Rank) })
-	return out
+	return sorted(out)
+}
+
+func sorted(needs []Need) []Need {
+	slices.SortStableFunc(needs, func(a, b Need) int { return cmp.Compare(a.Rank, b.Rank) })
+	return needs
 }
 
 func minutes(d time.Duration) finding.Value { return finding.Count(max(0, int(d.Minutes()))) }

@@ -84,6 +84,8 @@ func TestNeeds(t *testing.T) {
 	}
 	assert.IsIncreasing(t, ranks, "the worst first")
 	assert.Len(t, ranks, 4)
+	asks := board.Needs(board.Bench{Hand: before(0), Broken: true}, now)
+	assert.Equal(t, "hand", asks[0].Code, "whoever asks comes before everything")
 }
 
 func worst(code string, severity finding.Severity) []finding.Finding {
@@ -147,6 +149,19 @@ func TestPlot(t *testing.T) {
 	p = board.PlotOf(answers)
 	assert.Equal(t, board.AgainstMedian, p.Against)
 	assert.InDelta(t, 5.89, p.Points[5].Percent, 0.02, "0.2120 from 0.2002")
+	// Of two parts of a class the one that is off is named, not the one that is right.
+	answers = nil
+	for i := range 30 {
+		a := board.Answer{Bench: fmt.Sprint(i), Value: 0.1 + 0.00001*float64(i%7), Reference: 0.1, Shared: map[board.Attribute]string{board.Standardised: "0.0998"}}
+		if i%3 == 0 {
+			a.Value, a.Shared = 0.97*a.Value, map[board.Attribute]string{board.Standardised: "0.1031"}
+		}
+		answers = append(answers, a)
+	}
+	common := board.PlotOf(answers).Common
+	require.NotEmpty(t, common)
+	assert.Equal(t, "0.1031", common[0].Value)
+	answers = answers[:6]
 	// A whole class that is off together.
 	for i := range answers {
 		answers[i] = board.Answer{Bench: fmt.Sprint(i), Value: 0.103 + 0.0001*float64(i), Reference: 0.1}
