@@ -99,7 +99,7 @@ var mutations = []mutation{
 	{"hand-in: asked for again", "core/handin/handin.go", "now.After(until) && !again", "now.After(until)"},
 	{"hand-in: notes only", "core/handin/handin.go", "return note\n", "return note || true\n"},
 	{"hand-in: only what the page shows", "app/reports.go", "case len(b.Entries) != entries:", "case len(b.Entries) < entries:"},
-	{"hand-in: counts until it is returned", "app/reports.go", "b.handed[n-1].Returned.IsZero()", "n > 0"},
+	{"hand-in: counts until it is returned", "app/reports.go", "b.handed[n-1].Returned.IsZero()", "!b.handed[0].Handed.IsZero()"},
 	{"passages typed over go", "core/journal/passage.go", "slices.Contains(p.Over, before.Entry.ID) ||", "false ||"},
 	{"passages: both stand", "core/journal/passage.go", "return slices.Contains(p.Over, before.Entry.ID) || before.Part.(Passage).Written == p.Written", "return true"},
 	{"own questions: how far off", "core/plan/questions.go", "allowed = q.Within.Float64() / 100", "allowed = q.Within.Float64() / 200"},
