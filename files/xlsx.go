@@ -3,6 +3,7 @@ package files
 import (
 	"fmt"
 	"io"
+	"math"
 	"slices"
 	"strconv"
 
@@ -154,7 +155,8 @@ func (b *book) titre(trial string) {
 	}
 }
 
-func near(a, b float64) bool { return a-b < 1e-9 && b-a < 1e-9 }
+// near leaves room for what is left of the arithmetic, however small the figures are.
+func near(a, b float64) bool { return math.Abs(a-b) <= 1e-10*max(math.Abs(a), math.Abs(b)) }
 
 // working writes every figure of the working, a line each.
 func (b *book) working(d derivation.Derivation) {
