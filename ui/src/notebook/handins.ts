@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { ref, watch } from 'vue';
-import { answer, api, Offline } from '@/api/client';
+import { Offline } from '@/api/client';
 import { keys } from '@/api/queries';
 import { handIn } from '@/api/reports';
 import { mine } from '@/device/owner';
@@ -12,7 +12,8 @@ import { readValue, remove, write } from '@/device/storage';
 import { useOutbox } from '@/notebook/outbox';
 import { useSession } from '@/session/session';
 
-type Asked = { notebook: string; why?: string };
+/** entries: how many the page showed; nothing else is handed in. */
+type Asked = { notebook: string; entries: number; why?: string };
 
 export const useHandIns = defineStore('hand-ins', () => {
   const session = useSession();
@@ -34,8 +35,8 @@ export const useHandIns = defineStore('hand-ins', () => {
   const without = (notebook: string) => asked.value.filter((a) => a.notebook !== notebook);
 
   /** Hands in, at once or as soon as everything that was typed is sent. */
-  async function ask(notebook: string) {
-    set([...without(notebook), { notebook }]);
+  async function ask(notebook: string, entries: number) {
+    set([...without(notebook), { notebook, entries }]);
     await attempt();
   }
 
@@ -44,16 +45,14 @@ export const useHandIns = defineStore('hand-ins', () => {
     if (busy) return;
     busy = true;
     try {
-      for (const { notebook, why } of asked.value) {
+      for (const { notebook, entries, why } of asked.value) {
         if (why || outbox.waitingFor(notebook).length) continue;
         try {
-          const path = { id: notebook };
-          const { sheet } = await answer(api.GET('/notebooks/{id}', { params: { path } }));
-          await handIn(notebook, sheet.entries);
+          await handIn(notebook, entries);
           set(without(notebook));
         } catch (e) {
           if (e instanceof Offline) return;
-          set([...without(notebook), { notebook, why: e instanceof Error ? e.message : String(e) }]);
+          set([...without(notebook), { notebook, entries, why: e instanceof Error ? e.message : String(e) }]);
         }
         await Promise.all([
           client.invalidateQueries({ queryKey: keys.notebook(notebook) }),

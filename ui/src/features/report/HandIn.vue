@@ -20,7 +20,7 @@ const page = { bench: 'bench', work: 'work', report: 'report' } as const;
 const over = computed(() => !!props.notebook.due && Date.parse(props.notebook.due) < Date.now());
 function now() {
   asking.value = false;
-  void handIns.ask(props.notebook.id);
+  void handIns.ask(props.notebook.id, props.notebook.sheet.entries);
 }
 </script>
 
