@@ -10,9 +10,9 @@ import (
 	"exactflask/core/finding"
 	"exactflask/core/handin"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
+	"exactflask/core/working"
 	"exactflask/wording"
 )
 
@@ -101,7 +101,7 @@ type Choice struct {
 
 // WorkStep is a step of the student's own calculation in words.
 type WorkStep struct {
-	marking.Step
+	working.Step
 	Title       string   `json:"title"`
 	Symbol      string   `json:"symbol" doc:"LaTeX"`
 	UnitText    string   `json:"unitText" doc:"the usual unit, as it is written"`

@@ -22,9 +22,9 @@ import (
 	"exactflask/core/diagnosis"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
+	"exactflask/core/working"
 )
 
 // Parts are what an evaluation is asked for, beside the record.
@@ -72,7 +72,7 @@ type Evaluation struct {
 	Entries    int                   `json:"entries" doc:"number of entries in the notebook"`
 	Passages   []WrittenPassage      `json:"passages" doc:"what the student writes in the report, in its order"`
 	Pictures   []ShownPicture        `json:"pictures" doc:"of the report"`
-	Work       []marking.Step        `json:"work" doc:"the student's own calculation, step by step"`
+	Work       []working.Step        `json:"work" doc:"the student's own calculation, step by step"`
 	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
 	Samples    []Sampled             `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
 	Hand       string                `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
@@ -315,7 +315,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 }
 
 // Attempted tells whether the student has answered every step of the own working
-// (marking.Attempted).
+// (working.Attempted).
 func (b *Basis) Attempted() bool { return len(b.rec.c.Answers) > 0 && b.Of(PartVerdicts).Attempted }
 
 // Of is the evaluation with these parts.
@@ -344,7 +344,7 @@ func (b *Basis) Of(parts Parts) Evaluation {
 			}
 		}
 	}
-	ev.Attempted = parts.Has(PartVerdicts) && marking.Attempted(ev.Work)
+	ev.Attempted = parts.Has(PartVerdicts) && working.Attempted(ev.Work)
 	ev.Prepared, ev.Used = prepared(rec, ev.Result), ownUsed(rec, j)
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}

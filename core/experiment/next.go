@@ -7,8 +7,8 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
+	"exactflask/core/working"
 )
 
 // Next is the one thing to do now.
@@ -47,7 +47,7 @@ const (
 // waits for it and a step of it has no answer, to the result where it is shown, else to
 // the report; empty before.
 func (ev Evaluation) Then() Onward {
-	unanswered := func(s marking.Step) bool { return s.Answer == nil }
+	unanswered := func(s working.Step) bool { return s.Answer == nil }
 	switch {
 	case ev.Stage != Agreed:
 		return ""

@@ -10,9 +10,9 @@ import (
 	"exactflask/core/decimal"
 	"exactflask/core/experiment"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
 	"exactflask/core/practical/practicaltest"
+	"exactflask/core/working"
 )
 
 // A student's own figures, judged step by step. 23.80 and 23.90 mL of 0.100
@@ -28,17 +28,17 @@ func TestOwnWorking(t *testing.T) {
 	require.Contains(t, ids, "mean-titre")
 	for _, c := range []struct {
 		name, step, text, unit string
-		verdict                marking.Verdict
+		verdict                working.Verdict
 		slip                   string
 	}{
-		{"right", "mean-titre", "23.85", "mL", marking.Right, ""},
-		{"right in another unit, with a comma", "amount-known", "2,385", "mmol", marking.Right, ""},
-		{"millilitres taken for litres", "amount-known", "2.385", "mol", marking.Wrong, "slip.thousand"},
-		{"a unit of something else", "amount-known", "2.385", "g", marking.WrongUnit, ""},
-		{"the rough in the mean", "mean-titre", "24.20", "mL", marking.Wrong, "slip.rough-included"},
-		{"every accurate one in the mean", "mean-titre", "24.10", "mL", marking.Wrong, "slip.all-averaged"},
-		{"too few figures", "mean-titre", "24", "mL", marking.FewFigures, ""},
-		{"nothing that fits", "concentration", "0.5", "mol/L", marking.Wrong, ""},
+		{"right", "mean-titre", "23.85", "mL", working.Right, ""},
+		{"right in another unit, with a comma", "amount-known", "2,385", "mmol", working.Right, ""},
+		{"millilitres taken for litres", "amount-known", "2.385", "mol", working.Wrong, "slip.thousand"},
+		{"a unit of something else", "amount-known", "2.385", "g", working.WrongUnit, ""},
+		{"the rough in the mean", "mean-titre", "24.20", "mL", working.Wrong, "slip.rough-included"},
+		{"every accurate one in the mean", "mean-titre", "24.10", "mL", working.Wrong, "slip.all-averaged"},
+		{"too few figures", "mean-titre", "24", "mL", working.FewFigures, ""},
+		{"nothing that fits", "concentration", "0.5", "mol/L", working.Wrong, ""},
 	} {
 		if ids[c.step] == "" {
 			assert.Fail(t, "no step "+c.step, "%v", ids)
@@ -59,7 +59,7 @@ func TestOwnWorking(t *testing.T) {
 		journal.Entry{Part: journal.Answer{Step: ids["ratio"], Written: "0.002000", Unit: "mol"}})
 	for _, s := range of(t, practicaltest.Plain(), carried).Work {
 		if s.Step == ids["ratio"] {
-			assert.Equal(t, marking.Right, s.Verdict)
+			assert.Equal(t, working.Right, s.Verdict)
 			assert.True(t, s.Carried)
 		}
 	}

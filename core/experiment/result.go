@@ -11,9 +11,9 @@ import (
 	"exactflask/core/diagnosis"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
+	"exactflask/core/working"
 )
 
 // resulted is the fourth stage: the answer of the agreeing set, or what one
@@ -248,9 +248,9 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 // work lays out the steps of the student's own working and, where it is asked
 // for, judges them. Without the result the steps are laid out with nothing in
 // them.
-func work(rec recorded, j judged, r *Result, parts Parts) []marking.Step {
+func work(rec recorded, j judged, r *Result, parts Parts) []working.Step {
 	if j.verdict.Status != agreement.Agreed {
-		return []marking.Step{}
+		return []working.Step{}
 	}
 	trials := measuredOf(j.averaged())
 	var d derivation.Derivation
@@ -258,18 +258,18 @@ func work(rec recorded, j judged, r *Result, parts Parts) []marking.Step {
 	case r != nil:
 		d = r.Derivation
 	case parts.Has(PartResult):
-		return []marking.Step{}
+		return []working.Step{}
 	case parts.Has(PartVerdicts):
 		var problem *assay.Problem
 		if d, problem = rec.assay.Derive(trials); problem != nil {
-			return []marking.Step{}
+			return []working.Step{}
 		}
 	default:
-		return marking.Steps(rec.assay.Structure(trials), rec.c.Answers)
+		return working.Steps(rec.assay.Structure(trials), rec.c.Answers)
 	}
-	steps := marking.Steps(d, rec.c.Answers)
+	steps := working.Steps(d, rec.c.Answers)
 	if parts.Has(PartVerdicts) {
-		marking.Judge(d, steps, rec.r.Rules.Figures, slipsOf(rec.r, j))
+		working.Judge(d, steps, rec.r.Rules.Figures, slipsOf(rec.r, j))
 	}
 	return steps
 }

@@ -10,7 +10,7 @@ import (
 	"exactflask/core/budget"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
-	"exactflask/core/marking"
+	"exactflask/core/working"
 )
 
 // Sampled is what was found for one of several samples.
@@ -174,8 +174,8 @@ func difference(r, control *Result) *Difference {
 
 // ownWork lays out the student's working of every sample: the steps of the second
 // one begin with "2:", and so on.
-func ownWork(groups []group, sampled []Sampled, parts Parts) []marking.Step {
-	out := []marking.Step{}
+func ownWork(groups []group, sampled []Sampled, parts Parts) []working.Step {
+	out := []working.Step{}
 	for k, g := range groups {
 		prefix := strconv.Itoa(k+1) + ":"
 		own := map[string]journal.Line{}

@@ -1,6 +1,6 @@
-// Package marking judges a student's own working: each step against what
+// Package working judges a student's own working: each step against what
 // follows from the student's own earlier figures, so that one slip loses once.
-package marking
+package working
 
 import (
 	"cmp"
