@@ -56,6 +56,8 @@ const (
 	SeeRoll              // who is in the class, and their notebooks
 	HelpBenches          // take a hand that is up, say when the lesson ends
 	ManageClass          // its people, codes, notices; give a report back
+	MarkReports          // award marks, and say something beside an entry
+	ReleaseMarks         // let students see them; change the scheme; answer requests
 	ArchiveClass         // and take it up again
 	SeeActs              // who changed what in the class
 	MakeClass
@@ -99,9 +101,9 @@ func May(p Person, a Action, t Thing) bool {
 		return open
 	case SeePlan, SeeRoll:
 		return m.Role.Teaches()
-	case HelpBenches:
+	case HelpBenches, MarkReports:
 		return open && m.Role.Teaches()
-	case SetPractical, ManageClass:
+	case SetPractical, ManageClass, ReleaseMarks:
 		return open && m.Role == Instructor
 	case ArchiveClass, SeeActs:
 		return m.Role == Instructor
@@ -127,9 +129,14 @@ func allowed(p Person, a Action, class string) error {
 // withheld is not computed. A student gets no result and no verdict before
 // marking, or before an own attempt, where the practical says so, and never the
 // true value.
-func partsFor(role Role, show practical.When, attempted bool) experiment.Parts {
-	if role.Teaches() {
+//
+// Once the marks are released, nothing is withheld but the true value.
+func partsFor(role Role, show practical.When, attempted, released bool) experiment.Parts {
+	switch {
+	case role.Teaches():
 		return experiment.All
+	case released:
+		return experiment.All &^ experiment.PartReference
 	}
 	if show == practical.AfterMarking || show == practical.AfterAttempt && !attempted {
 		return experiment.Record
@@ -145,7 +152,7 @@ func visible(p practical.Practical, role Role, granted experiment.Parts) practic
 		return p
 	}
 	withheld := !granted.Has(experiment.PartResult)
-	p.Asked.Reference = decimal.Decimal{}
+	p.Asked.Reference, p.Marking = decimal.Decimal{}, practical.Scheme{}
 	p.Exercise.Own = slices.Clone(p.Exercise.Own)
 	for i := range p.Exercise.Own {
 		q := &p.Exercise.Own[i]

@@ -79,8 +79,9 @@ func TestPartsFor(t *testing.T) {
 		{Assistant, practical.AfterMarking, false, experiment.All},
 		{Instructor, practical.Always, true, experiment.All},
 	} {
-		assert.Equal(t, c.want, partsFor(c.role, c.show, c.attempted), "%s, %s, attempted: %v", c.role, c.show, c.attempted)
+		assert.Equal(t, c.want, partsFor(c.role, c.show, c.attempted, false), "%s, %s, attempted: %v", c.role, c.show, c.attempted)
 	}
+	assert.Equal(t, own, partsFor(Student, practical.AfterMarking, false, true), "once the marks are released; the true value never")
 }
 
 // A notebook that is full takes nothing more, and says so; what comes again is

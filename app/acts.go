@@ -46,11 +46,15 @@ const (
 	actSettings   act = "settings"
 	actUnset      act = "unset"
 	actRevision   act = "revision"
+	actScheme     act = "scheme"
+	actReleased   act = "released"
+	actAnswered   act = "request-answered"
 )
 
 var acts = finding.Family("act.", []act{actClassMade, actClassSet, actArchived, actReopened, actAdded, actJoined, actPlaced,
 	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actReturned, actImported, actNoticeDown,
-	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision}, "who", "whom", "detail")
+	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision, actScheme,
+	actReleased, actAnswered}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")
 

@@ -56,13 +56,18 @@ type App struct {
 	// quotas are what those who wrote last may still write.
 	quotas *expirable.LRU[string, quota]
 	// signIns are those used last; ended ones are taken out at once.
-	signIns   *expirable.LRU[string, store.SignIn]
+	signIns *expirable.LRU[string, store.SignIn]
+	// examined are the reports that were marked last, as they were handed in.
+	examined  *lru.Cache[string, *examined]
 	listeners listeners
 	setup     string // what the first person shows (SetupToken)
 }
 
 // freshness is how long a person's classes are believed without looking.
 const freshness = 10 * time.Second
+
+// maxExamined is how many reports are kept evaluated: a few classes.
+const maxExamined = 250
 
 // New returns an App over an open store. cheap passwords are for tests and
 // the demo, where seven people are made at every start.
@@ -88,7 +93,11 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for practicals: %w", err)
 	}
-	return &App{store: s, books: books, practicals: practicals, shown: sheets,
+	reports, err := lru.New[string, *examined](maxExamined)
+	if err != nil {
+		return nil, fmt.Errorf("making room for reports: %w", err)
+	}
+	return &App{store: s, books: books, examined: reports, practicals: practicals, shown: sheets,
 		quotas:  expirable.NewLRU[string, quota](10*maxBooks, nil, time.Hour),
 		signIns: expirable.NewLRU[string, store.SignIn](10*maxBooks, nil, freshness),
 		people:  expirable.NewLRU[string, Person](10*maxBooks, nil, freshness), hash: &params, decoy: decoy,

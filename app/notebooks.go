@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"time"
 	"unique"
@@ -42,6 +43,8 @@ type Notebook struct {
 	Hand      *Hand               `json:"hand,omitempty" doc:"left out while it is not up"`
 	Ends      *time.Time          `json:"ends,omitempty" doc:"when the lesson ends, where the instructor said so"`
 	Notices   []Notice            `json:"notices,omitempty" doc:"what the class was told in the last day"`
+	Comments  []store.Comment     `json:"comments,omitempty" doc:"of those who teach"`
+	Marked    bool                `json:"marked,omitempty" doc:"the marks of the report are released"`
 }
 
 // book is a notebook as it is kept in memory, its practical ready; it is not
@@ -52,6 +55,8 @@ type book struct {
 	// handed are the versions of the report that were handed in; the last one counts
 	// unless it was returned.
 	handed []store.Submission
+	// released are the versions whose marks the student sees.
+	released []store.Release
 	// summary is what was kept with the last append; nil where none was made since the
 	// notebook was read.
 	summary *experiment.Summary
@@ -125,7 +130,11 @@ func (a *App) load(ctx context.Context, id string) (*book, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading what was handed in: %w", err)
 	}
-	return &book{Notebook: n, ready: ready, handed: handed}, nil
+	released, err := a.store.Read().Releases(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading what was released: %w", err)
+	}
+	return &book{Notebook: n, ready: ready, handed: handed, released: released}, nil
 }
 
 // frugal lets entries share what most of them have in common.
@@ -177,7 +186,7 @@ func (o opened) evaluate(log func(string, ...any)) (ev experiment.Evaluation, er
 func (o opened) granted(basis *experiment.Basis) experiment.Parts {
 	show := o.ready.Showing.Results
 	attempted := !o.role.Teaches() && show == practical.AfterAttempt && basis.Attempted()
-	return partsFor(o.role, show, attempted)
+	return partsFor(o.role, show, attempted, o.isReleased())
 }
 
 // grantedSafely is granted for a caller that evaluates nothing else.
@@ -251,6 +260,10 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 	if n.Ends, err = a.endOf(ctx, o.Class, o.Practical.ID); err != nil {
 		return Notebook{}, err
 	}
+	if n.Comments, err = a.comments(ctx, p, o.ID); err != nil {
+		return Notebook{}, err
+	}
+	n.Marked = o.isReleased()
 	notices, err := a.notices(ctx, o.Class)
 	for _, notice := range notices {
 		if a.now().Sub(notice.At) < 24*time.Hour {
@@ -295,6 +308,12 @@ func (a *App) present(ctx context.Context, p Person, o opened, speak speaking) (
 	return Notebook{Partners: partners, Offer: offer, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: nameFor(p, o.StudentName),
 		Started:  o.Started,
 		MayWrite: o.write, Role: o.role, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
+}
+
+// isReleased tells whether the marks of the version that counts are released.
+func (b *book) isReleased() bool {
+	last, in := b.handedIn()
+	return in && slices.ContainsFunc(b.released, func(r store.Release) bool { return r.Version == last.Version })
 }
 
 // authors returns the names of those who wrote in a notebook. Its student and

@@ -93,7 +93,7 @@ func (a *App) Plan(ctx context.Context, p Person, class, id string, group prep.C
 // before is a practical as a role sees it before it is done; the questions are
 // about what is seen.
 func (a *App) before(r *practical.Ready, role Role) (*practical.Ready, error) {
-	return a.seen(r, role, partsFor(role, r.Showing.Results, false))
+	return a.seen(r, role, partsFor(role, r.Showing.Results, false, false))
 }
 
 // seen is a practical as a role sees it with these parts granted (visible), made

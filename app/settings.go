@@ -328,7 +328,7 @@ func (a *App) Preview(_ context.Context, p Person, written practical.Practical) 
 	if fault != nil {
 		return Planned{}, fault.In("practical")
 	}
-	shown, fault := visible(r.Practical, Student, partsFor(Student, r.Showing.Results, false)).Check()
+	shown, fault := visible(r.Practical, Student, partsFor(Student, r.Showing.Results, false, false)).Check()
 	if fault != nil {
 		return Planned{}, fault.In("practical")
 	}

@@ -399,8 +399,11 @@ func (m *maker) work() []WorkStep {
 			continue
 		}
 		code := "verdict." + string(s.Verdict)
-		if s.Carried {
+		switch {
+		case s.Carried:
 			code = "verdict.carried"
+		case s.Apart:
+			code = "verdict.apart"
 		}
 		out[i].VerdictText = m.Text(code)
 		if s.Slip != "" {

@@ -154,6 +154,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.classes(api)
 	s.settings(api)
 	s.lesson(api)
+	s.marking(api)
 	s.reports(api)
 	s.joining(api)
 	s.installation(api)

@@ -32,6 +32,9 @@ var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio",
 var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading",
 	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass"}
 
+var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
+	"titre", "step", "figures", "unit", "answer", "person", "in-time", "cleanup"}
+
 func init() {
 	none := []string{}
 	for _, step := range stepCodes {
@@ -78,6 +81,11 @@ func init() {
 	declare([]string{"trial", "q", "critical"}, "dixon")
 	declare([]string{"blank"}, "blank")
 	declare([]string{"left", "count"}, "supply")
+	family("criterion.", none, criterionCodes...)
+	declare([]string{"titre", "reason"}, "mark.trial")
+	declare(none, "mark.nothing")
+	family("grade.", none, "name", "bench", "unknown", "late", "answer", "total", "percent", "released", "slips", "yes", "sheet", "history")
+	declare([]string{"title", "most"}, "grade.criterion")
 	family("supply.", []string{"volume"}, "titrant", "analyte")
 	family("trial.", []string{"number"}, "rough-n", "accurate", "blank", "practice", "repeat", "short-rough",
 		"short-accurate",

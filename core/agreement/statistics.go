@@ -82,3 +82,24 @@ func DixonQ(values []float64, step float64) (Dixon, bool) {
 	}
 	return Dixon{Index: slices.Index(values, far), Q: q, Critical: critical, Outlies: q > critical}, true
 }
+
+// Median is the middle value, or the mean of the two in the middle; 0 of none.
+func Median(values []float64) float64 {
+	s := slices.Sorted(slices.Values(values))
+	n := len(s)
+	if n == 0 {
+		return 0
+	}
+	return (s[(n-1)/2] + s[n/2]) / 2
+}
+
+// RobustSpread is the robust standard deviation: 1.4826 makes the median absolute
+// deviation that of a normal distribution.
+func RobustSpread(values []float64) float64 {
+	m := Median(values)
+	from := make([]float64, len(values))
+	for i, v := range values {
+		from[i] = math.Abs(v - m)
+	}
+	return 1.4826 * Median(from)
+}

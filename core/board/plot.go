@@ -10,6 +10,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/combin"
 
+	"exactflask/core/agreement"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/quantity"
@@ -137,7 +138,7 @@ func PlotOf(answers []Answer) Plot {
 				values = append(values, a.Value)
 			}
 		}
-		medians[code] = median(values)
+		medians[code] = agreement.Median(values)
 	}
 	off := map[string]float64{}
 	for _, a := range usable {
@@ -150,7 +151,7 @@ func PlotOf(answers []Answer) Plot {
 	}
 	slices.SortStableFunc(p.Points, func(a, b Point) int { return cmp.Compare(a.Percent, b.Percent) })
 	all := slices.Collect(maps.Values(off))
-	p.Median, p.Spread = median(all), spread(all)
+	p.Median, p.Spread = agreement.Median(all), agreement.RobustSpread(all)
 	for i := range p.Points {
 		from := math.Abs(p.Points[i].Percent - p.Median)
 		p.Points[i].Far = math.Abs(p.Points[i].Percent) > p.Allowed ||
@@ -214,9 +215,9 @@ func likeliest(answers []Answer, off map[string]float64, against Against) (Commo
 					rest = append(rest, off[a.Bench])
 				}
 			}
-			g := group{Common: Common{Attribute: attribute, Value: v, Benches: with[v], Percent: median(in), P: rankSum(in, rest)}}
+			g := group{Common: Common{Attribute: attribute, Value: v, Benches: with[v], Percent: agreement.Median(in), P: rankSum(in, rest)}}
 			// Of two parts of a class the one that is off is meant, not the one that is right.
-			if shift := math.Abs(g.Percent - median(rest)); shift >= worthNaming && math.Abs(g.Percent) > math.Abs(median(rest)) {
+			if shift := math.Abs(g.Percent - agreement.Median(rest)); shift >= worthNaming && math.Abs(g.Percent) > math.Abs(agreement.Median(rest)) {
 				g.size = shift
 			}
 			groups = append(groups, g)
@@ -296,26 +297,6 @@ func ranked(values []float64) (ranks []float64, ties float64) {
 		i = j
 	}
 	return ranks, ties
-}
-
-func median(values []float64) float64 {
-	s := slices.Sorted(slices.Values(values))
-	n := len(s)
-	if n == 0 {
-		return 0
-	}
-	return (s[(n-1)/2] + s[n/2]) / 2
-}
-
-// spread is the robust standard deviation: 1.4826 makes the median absolute deviation
-// that of a normal distribution.
-func spread(values []float64) float64 {
-	m := median(values)
-	from := make([]float64, len(values))
-	for i, v := range values {
-		from[i] = math.Abs(v - m)
-	}
-	return 1.4826 * median(from)
 }
 
 // SharedBy is what a bench may have in common with others, from its summary, the number

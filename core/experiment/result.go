@@ -276,7 +276,7 @@ func work(rec recorded, j judged, r *Result, parts Parts) []working.Step {
 
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
-	out := diagnosis.Record{Capacity: r.Glass.Burette.Capacity.Float64()}
+	out := diagnosis.Record{Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: r.Known().Concentration.Float64()}
 	for i := range j.trials {
 		t := &j.trials[i]
 		if t.Titre == nil || t.Withdrawn || !t.Type.Judged() {
@@ -289,7 +289,10 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 		}
 		out.All = append(out.All, v)
 		if t.Counts {
-			out.Counted, out.Ends = append(out.Counted, v), append(out.Ends, t.End.Value.Float64())
+			out.Counted = append(out.Counted, v)
+			if m := t.measured; len(m.Refills) == 0 && !m.Rising {
+				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, m.End.Value.Float64())
+			}
 		}
 	}
 	return out

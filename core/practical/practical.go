@@ -44,6 +44,7 @@ type Practical struct {
 	Lists     Lists      `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
 	Exercise  Exercise   `json:"exercise,omitzero" doc:"what is asked before the laboratory"`
 	Report    ReportRule `json:"report,omitzero" doc:"what a student writes in the report beside what the record says"`
+	Marking   Scheme     `json:"marking,omitzero" doc:"what is given marks, and by which evidence; a student never receives it"`
 	Showing   Showing    `json:"showing" doc:"what is shown when, and how it is written"`
 }
 

@@ -4,9 +4,12 @@ package working
 
 import (
 	"cmp"
+	"maps"
 	"math"
+	"strings"
 	"time"
 
+	"exactflask/core/decimal"
 	dv "exactflask/core/derivation"
 	"exactflask/core/diagnosis"
 	"exactflask/core/finding"
@@ -16,16 +19,23 @@ import (
 
 // Step is one step of the student's own calculation.
 type Step struct {
-	Step    string           `json:"step" doc:"id of the node; names the step in an answer"`
-	Node    dv.Node          `json:"-"`
-	Code    string           `json:"code" doc:"what is worked out, such as step.ratio"`
-	Sample  string           `json:"sample,omitempty" doc:"name of the sample, where several are compared"`
-	Trial   string           `json:"trial,omitempty"`
-	Unit    quantity.Unit    `json:"unit" doc:"the usual unit; others of the dimension are taken too"`
-	Answer  *OwnAnswer       `json:"answer,omitempty"`
-	Verdict Verdict          `json:"verdict,omitempty" enum:"right,wrong,unit,few-figures,many-figures" doc:"left out while not judged"`
-	Slip    string           `json:"slip,omitempty" doc:"code of the slip that fits, when one does"`
-	Carried bool             `json:"carried,omitempty" doc:"right by the student's own earlier figures, not by the true ones"`
+	Step    string        `json:"step" doc:"id of the node; names the step in an answer"`
+	Node    dv.Node       `json:"-"`
+	Code    string        `json:"code" doc:"what is worked out, such as step.ratio"`
+	Sample  string        `json:"sample,omitempty" doc:"name of the sample, where several are compared"`
+	Trial   string        `json:"trial,omitempty"`
+	Unit    quantity.Unit `json:"unit" doc:"the usual unit; others of the dimension are taken too"`
+	Answer  *OwnAnswer    `json:"answer,omitempty"`
+	Verdict Verdict       `json:"verdict,omitempty" enum:"right,wrong,unit,few-figures,many-figures" doc:"left out while not judged"`
+	Slip    string        `json:"slip,omitempty" doc:"code of the slip that fits, when one does"`
+	Carried bool          `json:"carried,omitempty" doc:"right by the student's own earlier figures, not by the true ones"`
+	Apart   bool          `json:"apart,omitempty" doc:"right by its own premises, though it does not follow from an earlier figure of the student's"`
+	// Of an answer that was judged: its number in the usual unit, what follows from the
+	// student's earlier figures, whether the number fits, and whether the unit does not.
+	Given   float64          `json:"-"`
+	Follows float64          `json:"-"`
+	Fits    bool             `json:"-"`
+	Unfit   bool             `json:"-"`
 	Struck  []journal.Struck `json:"struck,omitempty"`
 }
 
@@ -52,7 +62,7 @@ const (
 )
 
 var (
-	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, FewFigures, ManyFigures, "carried"})
+	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, FewFigures, ManyFigures, "carried", "apart"})
 	// Steps that lie between those of the model, and the last where it only
 	// changes the unit.
 	meanTitre = "step.mean-titre"
@@ -85,57 +95,119 @@ func Steps(d dv.Derivation, answers map[string]journal.Line) []Step {
 
 // Judge gives the answers their verdicts, in the order of the working. figures
 // are those that the practical fixes for the answer; 0 for the rule.
+//
+// A step is right when it follows from the student's own earlier figures, unrounded or
+// as they were written, or by its own premises: from none of them.
 func Judge(d dv.Derivation, steps []Step, figures int, record diagnosis.Record) {
-	own := map[int]float64{} // the student's figures so far
+	j := judging{d: d, exact: map[int]float64{}, written: map[int]float64{}, figures: figures, record: record}
 	for i := range steps {
 		if s := &steps[i]; s.Answer != nil {
-			judge(d, s, own, figures, record)
+			j.judge(s)
 		}
 	}
 }
 
-func judge(d dv.Derivation, s *Step, own map[int]float64, figures int, record diagnosis.Record) {
-	at, ok := d.Find(s.Step)
-	written, err := journal.ParseNumber(s.Answer.Text)
+// judging is a working being judged: the student's figures so far, by place, as they
+// would be unrounded and as they were written.
+type judging struct {
+	d              dv.Derivation
+	exact, written map[int]float64
+	figures        int
+	record         diagnosis.Record
+}
+
+func (j *judging) judge(s *Step) {
+	at, ok := j.d.Find(s.Step)
+	digits, err := journal.ParseNumber(s.Answer.Text)
 	if !ok || err != nil {
 		return
 	}
-	n := d.Nodes[at]
-	unit := s.Answer.Unit
-	if unit == "" {
-		unit = quantity.One
-	}
-	value, err := quantity.Of(written, unit).In(n.Quantity.Unit)
-	if err != nil {
-		s.Verdict = WrongUnit
-		return
+	n := j.d.Nodes[at]
+	unit := cmp.Or(s.Answer.Unit, quantity.One)
+	value, err := quantity.Of(digits, unit).In(n.Quantity.Unit)
+	s.Unfit = err != nil
+	if s.Unfit { // the number may be right all the same: in the usual unit
+		unit, value = n.Quantity.Unit, quantity.Of(digits, n.Quantity.Unit)
 	}
 	scale := unit.Scale() / n.Quantity.Unit.Scale()
-	given := diagnosis.Given{Value: value.Value, Half: math.Pow(10, -float64(written.Places())) / 2 * scale,
-		Expected: d.Recompute(own, at)}
 	deserved, last := n.Quantity.Figures, n.ID == dv.Answer
-	if last && figures > 0 {
-		deserved = figures
+	if last && j.figures > 0 {
+		deserved = j.figures
 	}
+	sure := SureFigures(digits)
+	given := diagnosis.Given{Value: value.Value, Half: half(digits, max(sure, deserved)) * scale, Written: digits, Scale: scale,
+		Expected: j.d.Recompute(j.exact, at)}
+	s.Given, s.Follows = given.Value, given.Expected
+	right := j.right(at, given, n.Quantity.Value)
 	switch {
-	case !given.Fits(given.Expected):
+	case s.Unfit:
+		s.Verdict = WrongUnit
+	case !right:
 		s.Verdict = Wrong
-		s.Slip = diagnosis.Slip(d, at, own, given, record)
-	case deserved > 0 && written.Figures() < deserved:
+		if s.Slip = diagnosis.Slip(j.d, at, j.exact, given, j.record); s.Slip == "" || s.Slip == roundedEarly {
+			given.Expected = j.d.Recompute(j.written, at)
+			s.Slip = cmp.Or(diagnosis.Slip(j.d, at, j.written, given, j.record), s.Slip)
+		}
+	case deserved > 0 && digits.Figures() < deserved:
 		s.Verdict = FewFigures
-	case last && deserved > 0 && written.Figures() > deserved:
+	case last && deserved > 0 && sure > deserved:
 		s.Verdict = ManyFigures
 	default:
 		s.Verdict = Right
 	}
-	own[at] = given.Value
-	if s.Verdict != Wrong {
-		s.Carried = !given.Fits(n.Quantity.Value)
-		// What is right is carried on unrounded: rounding on the way is not
-		// held against the next step.
-		own[at] = given.Expected
+	j.exact[at], j.written[at] = given.Value, given.Value
+	if !right {
+		return
+	}
+	s.Fits = true
+	s.Carried = !given.Fits(n.Quantity.Value)
+	s.Apart = !s.Carried && !given.Fits(s.Follows) && !given.Fits(j.d.Recompute(j.written, at))
+	// What is right is carried on unrounded: rounding on the way is not
+	// held against the next step.
+	if j.exact[at] = s.Follows; s.Apart {
+		j.exact[at] = n.Quantity.Value
 	}
 }
+
+// SureFigures are the figures of a number without the zeros at the end of a whole one,
+// which may only say how large it is: 3 of 11400.
+func SureFigures(d decimal.Decimal) int {
+	text := d.String()
+	if strings.Contains(text, ".") {
+		return d.Figures()
+	}
+	return max(1, len(strings.TrimLeft(strings.TrimRight(text, "0"), "-")))
+}
+
+// half is half a unit of the last of so many figures of a number; of its last digit,
+// where it has no more.
+func half(d decimal.Decimal, figures int) float64 {
+	places := d.Places()
+	if places == 0 {
+		places = min(0, figures-d.Figures())
+	}
+	return math.Pow(10, -float64(places)) / 2
+}
+
+// right tells whether a value follows from the student's earlier figures, unrounded, as
+// they were written, one of them so and the others not, or from none of them.
+func (j *judging) right(at int, given diagnosis.Given, truth float64) bool {
+	if given.Fits(given.Expected) || given.Fits(truth) || given.Fits(j.d.Recompute(j.written, at)) {
+		return true
+	}
+	for i := range j.written {
+		for _, all := range []map[int]float64{j.exact, j.written} {
+			one := maps.Clone(all)
+			one[i] = j.exact[i] + j.written[i] - all[i]
+			if given.Fits(j.d.Recompute(one, at)) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+const roundedEarly = "slip.rounded-early"
 
 // Final is the step of the answer itself.
 const Final = dv.Answer

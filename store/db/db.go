@@ -36,8 +36,14 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addActStmt, err = db.PrepareContext(ctx, addAct); err != nil {
 		return nil, fmt.Errorf("error preparing query AddAct: %w", err)
 	}
+	if q.addAwardStmt, err = db.PrepareContext(ctx, addAward); err != nil {
+		return nil, fmt.Errorf("error preparing query AddAward: %w", err)
+	}
 	if q.addClassStmt, err = db.PrepareContext(ctx, addClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AddClass: %w", err)
+	}
+	if q.addCommentStmt, err = db.PrepareContext(ctx, addComment); err != nil {
+		return nil, fmt.Errorf("error preparing query AddComment: %w", err)
 	}
 	if q.addDealStmt, err = db.PrepareContext(ctx, addDeal); err != nil {
 		return nil, fmt.Errorf("error preparing query AddDeal: %w", err)
@@ -66,11 +72,20 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addReactionStmt, err = db.PrepareContext(ctx, addReaction); err != nil {
 		return nil, fmt.Errorf("error preparing query AddReaction: %w", err)
 	}
+	if q.addRequestStmt, err = db.PrepareContext(ctx, addRequest); err != nil {
+		return nil, fmt.Errorf("error preparing query AddRequest: %w", err)
+	}
+	if q.addSchemeStmt, err = db.PrepareContext(ctx, addScheme); err != nil {
+		return nil, fmt.Errorf("error preparing query AddScheme: %w", err)
+	}
 	if q.addSignInStmt, err = db.PrepareContext(ctx, addSignIn); err != nil {
 		return nil, fmt.Errorf("error preparing query AddSignIn: %w", err)
 	}
 	if q.addUnknownStmt, err = db.PrepareContext(ctx, addUnknown); err != nil {
 		return nil, fmt.Errorf("error preparing query AddUnknown: %w", err)
+	}
+	if q.answerRequestStmt, err = db.PrepareContext(ctx, answerRequest); err != nil {
+		return nil, fmt.Errorf("error preparing query AnswerRequest: %w", err)
 	}
 	if q.assignStmt, err = db.PrepareContext(ctx, assign); err != nil {
 		return nil, fmt.Errorf("error preparing query Assign: %w", err)
@@ -80,6 +95,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.assignmentsOfClassStmt, err = db.PrepareContext(ctx, assignmentsOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AssignmentsOfClass: %w", err)
+	}
+	if q.awardsOfClassStmt, err = db.PrepareContext(ctx, awardsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query AwardsOfClass: %w", err)
+	}
+	if q.awardsOfNotebookStmt, err = db.PrepareContext(ctx, awardsOfNotebook); err != nil {
+		return nil, fmt.Errorf("error preparing query AwardsOfNotebook: %w", err)
 	}
 	if q.begunStmt, err = db.PrepareContext(ctx, begun); err != nil {
 		return nil, fmt.Errorf("error preparing query Begun: %w", err)
@@ -104,6 +125,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.codeOfStmt, err = db.PrepareContext(ctx, codeOf); err != nil {
 		return nil, fmt.Errorf("error preparing query CodeOf: %w", err)
+	}
+	if q.commentBankStmt, err = db.PrepareContext(ctx, commentBank); err != nil {
+		return nil, fmt.Errorf("error preparing query CommentBank: %w", err)
+	}
+	if q.commentsStmt, err = db.PrepareContext(ctx, comments); err != nil {
+		return nil, fmt.Errorf("error preparing query Comments: %w", err)
 	}
 	if q.copyAssignmentsStmt, err = db.PrepareContext(ctx, copyAssignments); err != nil {
 		return nil, fmt.Errorf("error preparing query CopyAssignments: %w", err)
@@ -294,6 +321,21 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.raiseHandStmt, err = db.PrepareContext(ctx, raiseHand); err != nil {
 		return nil, fmt.Errorf("error preparing query RaiseHand: %w", err)
 	}
+	if q.releaseStmt, err = db.PrepareContext(ctx, release); err != nil {
+		return nil, fmt.Errorf("error preparing query Release: %w", err)
+	}
+	if q.releasesOfClassStmt, err = db.PrepareContext(ctx, releasesOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query ReleasesOfClass: %w", err)
+	}
+	if q.releasesOfNotebookStmt, err = db.PrepareContext(ctx, releasesOfNotebook); err != nil {
+		return nil, fmt.Errorf("error preparing query ReleasesOfNotebook: %w", err)
+	}
+	if q.requestsOfClassStmt, err = db.PrepareContext(ctx, requestsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query RequestsOfClass: %w", err)
+	}
+	if q.requestsOfNotebookStmt, err = db.PrepareContext(ctx, requestsOfNotebook); err != nil {
+		return nil, fmt.Errorf("error preparing query RequestsOfNotebook: %w", err)
+	}
 	if q.returnSubmissionStmt, err = db.PrepareContext(ctx, returnSubmission); err != nil {
 		return nil, fmt.Errorf("error preparing query ReturnSubmission: %w", err)
 	}
@@ -305,6 +347,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.rollOfClassStmt, err = db.PrepareContext(ctx, rollOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query RollOfClass: %w", err)
+	}
+	if q.schemesStmt, err = db.PrepareContext(ctx, schemes); err != nil {
+		return nil, fmt.Errorf("error preparing query Schemes: %w", err)
 	}
 	if q.seePersonStmt, err = db.PrepareContext(ctx, seePerson); err != nil {
 		return nil, fmt.Errorf("error preparing query SeePerson: %w", err)
@@ -354,6 +399,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.submissionsOfClassStmt, err = db.PrepareContext(ctx, submissionsOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query SubmissionsOfClass: %w", err)
 	}
+	if q.submissionsToMarkStmt, err = db.PrepareContext(ctx, submissionsToMark); err != nil {
+		return nil, fmt.Errorf("error preparing query SubmissionsToMark: %w", err)
+	}
 	if q.takeHandStmt, err = db.PrepareContext(ctx, takeHand); err != nil {
 		return nil, fmt.Errorf("error preparing query TakeHand: %w", err)
 	}
@@ -387,6 +435,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.usernamesStmt, err = db.PrepareContext(ctx, usernames); err != nil {
 		return nil, fmt.Errorf("error preparing query Usernames: %w", err)
 	}
+	if q.withdrawCommentStmt, err = db.PrepareContext(ctx, withdrawComment); err != nil {
+		return nil, fmt.Errorf("error preparing query WithdrawComment: %w", err)
+	}
 	return &q, nil
 }
 
@@ -412,9 +463,19 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addActStmt: %w", cerr)
 		}
 	}
+	if q.addAwardStmt != nil {
+		if cerr := q.addAwardStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addAwardStmt: %w", cerr)
+		}
+	}
 	if q.addClassStmt != nil {
 		if cerr := q.addClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addClassStmt: %w", cerr)
+		}
+	}
+	if q.addCommentStmt != nil {
+		if cerr := q.addCommentStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addCommentStmt: %w", cerr)
 		}
 	}
 	if q.addDealStmt != nil {
@@ -462,6 +523,16 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addReactionStmt: %w", cerr)
 		}
 	}
+	if q.addRequestStmt != nil {
+		if cerr := q.addRequestStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addRequestStmt: %w", cerr)
+		}
+	}
+	if q.addSchemeStmt != nil {
+		if cerr := q.addSchemeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addSchemeStmt: %w", cerr)
+		}
+	}
 	if q.addSignInStmt != nil {
 		if cerr := q.addSignInStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addSignInStmt: %w", cerr)
@@ -470,6 +541,11 @@ func (q *Queries) Close() error {
 	if q.addUnknownStmt != nil {
 		if cerr := q.addUnknownStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addUnknownStmt: %w", cerr)
+		}
+	}
+	if q.answerRequestStmt != nil {
+		if cerr := q.answerRequestStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing answerRequestStmt: %w", cerr)
 		}
 	}
 	if q.assignStmt != nil {
@@ -485,6 +561,16 @@ func (q *Queries) Close() error {
 	if q.assignmentsOfClassStmt != nil {
 		if cerr := q.assignmentsOfClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing assignmentsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.awardsOfClassStmt != nil {
+		if cerr := q.awardsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing awardsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.awardsOfNotebookStmt != nil {
+		if cerr := q.awardsOfNotebookStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing awardsOfNotebookStmt: %w", cerr)
 		}
 	}
 	if q.begunStmt != nil {
@@ -525,6 +611,16 @@ func (q *Queries) Close() error {
 	if q.codeOfStmt != nil {
 		if cerr := q.codeOfStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing codeOfStmt: %w", cerr)
+		}
+	}
+	if q.commentBankStmt != nil {
+		if cerr := q.commentBankStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing commentBankStmt: %w", cerr)
+		}
+	}
+	if q.commentsStmt != nil {
+		if cerr := q.commentsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing commentsStmt: %w", cerr)
 		}
 	}
 	if q.copyAssignmentsStmt != nil {
@@ -842,6 +938,31 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing raiseHandStmt: %w", cerr)
 		}
 	}
+	if q.releaseStmt != nil {
+		if cerr := q.releaseStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing releaseStmt: %w", cerr)
+		}
+	}
+	if q.releasesOfClassStmt != nil {
+		if cerr := q.releasesOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing releasesOfClassStmt: %w", cerr)
+		}
+	}
+	if q.releasesOfNotebookStmt != nil {
+		if cerr := q.releasesOfNotebookStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing releasesOfNotebookStmt: %w", cerr)
+		}
+	}
+	if q.requestsOfClassStmt != nil {
+		if cerr := q.requestsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing requestsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.requestsOfNotebookStmt != nil {
+		if cerr := q.requestsOfNotebookStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing requestsOfNotebookStmt: %w", cerr)
+		}
+	}
 	if q.returnSubmissionStmt != nil {
 		if cerr := q.returnSubmissionStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing returnSubmissionStmt: %w", cerr)
@@ -860,6 +981,11 @@ func (q *Queries) Close() error {
 	if q.rollOfClassStmt != nil {
 		if cerr := q.rollOfClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing rollOfClassStmt: %w", cerr)
+		}
+	}
+	if q.schemesStmt != nil {
+		if cerr := q.schemesStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing schemesStmt: %w", cerr)
 		}
 	}
 	if q.seePersonStmt != nil {
@@ -942,6 +1068,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing submissionsOfClassStmt: %w", cerr)
 		}
 	}
+	if q.submissionsToMarkStmt != nil {
+		if cerr := q.submissionsToMarkStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing submissionsToMarkStmt: %w", cerr)
+		}
+	}
 	if q.takeHandStmt != nil {
 		if cerr := q.takeHandStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing takeHandStmt: %w", cerr)
@@ -997,6 +1128,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing usernamesStmt: %w", cerr)
 		}
 	}
+	if q.withdrawCommentStmt != nil {
+		if cerr := q.withdrawCommentStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing withdrawCommentStmt: %w", cerr)
+		}
+	}
 	return err
 }
 
@@ -1040,7 +1176,9 @@ type Queries struct {
 	actsOfClassStmt         *sql.Stmt
 	actsOfInstallationStmt  *sql.Stmt
 	addActStmt              *sql.Stmt
+	addAwardStmt            *sql.Stmt
 	addClassStmt            *sql.Stmt
+	addCommentStmt          *sql.Stmt
 	addDealStmt             *sql.Stmt
 	addEntryStmt            *sql.Stmt
 	addNotebookStmt         *sql.Stmt
@@ -1050,11 +1188,16 @@ type Queries struct {
 	addPictureStmt          *sql.Stmt
 	addPracticalStmt        *sql.Stmt
 	addReactionStmt         *sql.Stmt
+	addRequestStmt          *sql.Stmt
+	addSchemeStmt           *sql.Stmt
 	addSignInStmt           *sql.Stmt
 	addUnknownStmt          *sql.Stmt
+	answerRequestStmt       *sql.Stmt
 	assignStmt              *sql.Stmt
 	assignmentStmt          *sql.Stmt
 	assignmentsOfClassStmt  *sql.Stmt
+	awardsOfClassStmt       *sql.Stmt
+	awardsOfNotebookStmt    *sql.Stmt
 	begunStmt               *sql.Stmt
 	chainStmt               *sql.Stmt
 	classStmt               *sql.Stmt
@@ -1063,6 +1206,8 @@ type Queries struct {
 	classmateByUsernameStmt *sql.Stmt
 	closeCodeStmt           *sql.Stmt
 	codeOfStmt              *sql.Stmt
+	commentBankStmt         *sql.Stmt
+	commentsStmt            *sql.Stmt
 	copyAssignmentsStmt     *sql.Stmt
 	countAdministratorsStmt *sql.Stmt
 	countClassesStmt        *sql.Stmt
@@ -1126,10 +1271,16 @@ type Queries struct {
 	picturesOfStmt          *sql.Stmt
 	practicalStmt           *sql.Stmt
 	raiseHandStmt           *sql.Stmt
+	releaseStmt             *sql.Stmt
+	releasesOfClassStmt     *sql.Stmt
+	releasesOfNotebookStmt  *sql.Stmt
+	requestsOfClassStmt     *sql.Stmt
+	requestsOfNotebookStmt  *sql.Stmt
 	returnSubmissionStmt    *sql.Stmt
 	revisionsStmt           *sql.Stmt
 	rolesOfStmt             *sql.Stmt
 	rollOfClassStmt         *sql.Stmt
+	schemesStmt             *sql.Stmt
 	seePersonStmt           *sql.Stmt
 	seeSignInStmt           *sql.Stmt
 	setClassStmt            *sql.Stmt
@@ -1146,6 +1297,7 @@ type Queries struct {
 	submissionDocumentStmt  *sql.Stmt
 	submissionsStmt         *sql.Stmt
 	submissionsOfClassStmt  *sql.Stmt
+	submissionsToMarkStmt   *sql.Stmt
 	takeHandStmt            *sql.Stmt
 	takeOutStmt             *sql.Stmt
 	takeOutAnswersStmt      *sql.Stmt
@@ -1157,6 +1309,7 @@ type Queries struct {
 	unknownOfStmt           *sql.Stmt
 	unknownsStmt            *sql.Stmt
 	usernamesStmt           *sql.Stmt
+	withdrawCommentStmt     *sql.Stmt
 }
 
 func (q *Queries) WithTx(tx *sql.Tx) *Queries {
@@ -1167,7 +1320,9 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		actsOfClassStmt:         q.actsOfClassStmt,
 		actsOfInstallationStmt:  q.actsOfInstallationStmt,
 		addActStmt:              q.addActStmt,
+		addAwardStmt:            q.addAwardStmt,
 		addClassStmt:            q.addClassStmt,
+		addCommentStmt:          q.addCommentStmt,
 		addDealStmt:             q.addDealStmt,
 		addEntryStmt:            q.addEntryStmt,
 		addNotebookStmt:         q.addNotebookStmt,
@@ -1177,11 +1332,16 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		addPictureStmt:          q.addPictureStmt,
 		addPracticalStmt:        q.addPracticalStmt,
 		addReactionStmt:         q.addReactionStmt,
+		addRequestStmt:          q.addRequestStmt,
+		addSchemeStmt:           q.addSchemeStmt,
 		addSignInStmt:           q.addSignInStmt,
 		addUnknownStmt:          q.addUnknownStmt,
+		answerRequestStmt:       q.answerRequestStmt,
 		assignStmt:              q.assignStmt,
 		assignmentStmt:          q.assignmentStmt,
 		assignmentsOfClassStmt:  q.assignmentsOfClassStmt,
+		awardsOfClassStmt:       q.awardsOfClassStmt,
+		awardsOfNotebookStmt:    q.awardsOfNotebookStmt,
 		begunStmt:               q.begunStmt,
 		chainStmt:               q.chainStmt,
 		classStmt:               q.classStmt,
@@ -1190,6 +1350,8 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		classmateByUsernameStmt: q.classmateByUsernameStmt,
 		closeCodeStmt:           q.closeCodeStmt,
 		codeOfStmt:              q.codeOfStmt,
+		commentBankStmt:         q.commentBankStmt,
+		commentsStmt:            q.commentsStmt,
 		copyAssignmentsStmt:     q.copyAssignmentsStmt,
 		countAdministratorsStmt: q.countAdministratorsStmt,
 		countClassesStmt:        q.countClassesStmt,
@@ -1253,10 +1415,16 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		picturesOfStmt:          q.picturesOfStmt,
 		practicalStmt:           q.practicalStmt,
 		raiseHandStmt:           q.raiseHandStmt,
+		releaseStmt:             q.releaseStmt,
+		releasesOfClassStmt:     q.releasesOfClassStmt,
+		releasesOfNotebookStmt:  q.releasesOfNotebookStmt,
+		requestsOfClassStmt:     q.requestsOfClassStmt,
+		requestsOfNotebookStmt:  q.requestsOfNotebookStmt,
 		returnSubmissionStmt:    q.returnSubmissionStmt,
 		revisionsStmt:           q.revisionsStmt,
 		rolesOfStmt:             q.rolesOfStmt,
 		rollOfClassStmt:         q.rollOfClassStmt,
+		schemesStmt:             q.schemesStmt,
 		seePersonStmt:           q.seePersonStmt,
 		seeSignInStmt:           q.seeSignInStmt,
 		setClassStmt:            q.setClassStmt,
@@ -1273,6 +1441,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		submissionDocumentStmt:  q.submissionDocumentStmt,
 		submissionsStmt:         q.submissionsStmt,
 		submissionsOfClassStmt:  q.submissionsOfClassStmt,
+		submissionsToMarkStmt:   q.submissionsToMarkStmt,
 		takeHandStmt:            q.takeHandStmt,
 		takeOutStmt:             q.takeOutStmt,
 		takeOutAnswersStmt:      q.takeOutAnswersStmt,
@@ -1284,5 +1453,6 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		unknownOfStmt:           q.unknownOfStmt,
 		unknownsStmt:            q.unknownsStmt,
 		usernamesStmt:           q.usernamesStmt,
+		withdrawCommentStmt:     q.withdrawCommentStmt,
 	}
 }

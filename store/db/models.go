@@ -29,12 +29,36 @@ type Assignment struct {
 	Ends        string
 }
 
+type Award struct {
+	ID         int64
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reading    int64
+	Marks      string
+	Comment    string
+	How        string
+	PersonID   string
+	Made       string
+	Follows    int64
+}
+
 type Class struct {
 	ID       string
 	Name     string
 	Created  string
 	Term     string
 	Archived string
+}
+
+type Comment struct {
+	ID         int64
+	NotebookID string
+	Entry      string
+	Text       string
+	PersonID   string
+	Made       string
+	Withdrawn  string
 }
 
 type Deal struct {
@@ -169,6 +193,35 @@ type Reaction struct {
 	Name     string
 	Equation string
 	Created  string
+}
+
+type Release struct {
+	NotebookID string
+	Version    int64
+	PersonID   string
+	Made       string
+}
+
+type Request struct {
+	ID         int64
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reason     string
+	PersonID   string
+	Made       string
+	Answer     string
+	AnsweredBy sql.NullString
+	Answered   string
+}
+
+type Scheme struct {
+	ClassID     string
+	PracticalID string
+	Revision    int64
+	Document    string
+	PersonID    string
+	Made        string
 }
 
 type Session struct {

@@ -177,6 +177,45 @@ func (q *Queries) AddAct(ctx context.Context, arg AddActParams) error {
 	return err
 }
 
+const addAward = `-- name: AddAward :execrows
+INSERT INTO awards (notebook_id, version, criterion, reading, marks, comment, how, person_id, made, follows)
+SELECT ?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10
+WHERE ?10 = COALESCE((SELECT MAX(a.id) FROM awards a WHERE a.notebook_id = ?1 AND a.version = ?2
+  AND a.criterion = ?3 AND a.reading = ?4), 0)
+`
+
+type AddAwardParams struct {
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reading    int64
+	Marks      string
+	Comment    string
+	How        string
+	PersonID   string
+	Made       string
+	Follows    int64
+}
+
+func (q *Queries) AddAward(ctx context.Context, arg AddAwardParams) (int64, error) {
+	result, err := q.exec(ctx, q.addAwardStmt, addAward,
+		arg.NotebookID,
+		arg.Version,
+		arg.Criterion,
+		arg.Reading,
+		arg.Marks,
+		arg.Comment,
+		arg.How,
+		arg.PersonID,
+		arg.Made,
+		arg.Follows,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
 const addClass = `-- name: AddClass :exec
 INSERT INTO classes (id, name, term, created) VALUES (?, ?, ?, ?)
 `
@@ -194,6 +233,29 @@ func (q *Queries) AddClass(ctx context.Context, arg AddClassParams) error {
 		arg.Name,
 		arg.Term,
 		arg.Created,
+	)
+	return err
+}
+
+const addComment = `-- name: AddComment :exec
+INSERT INTO comments (notebook_id, entry, text, person_id, made) VALUES (?, ?, ?, ?, ?)
+`
+
+type AddCommentParams struct {
+	NotebookID string
+	Entry      string
+	Text       string
+	PersonID   string
+	Made       string
+}
+
+func (q *Queries) AddComment(ctx context.Context, arg AddCommentParams) error {
+	_, err := q.exec(ctx, q.addCommentStmt, addComment,
+		arg.NotebookID,
+		arg.Entry,
+		arg.Text,
+		arg.PersonID,
+		arg.Made,
 	)
 	return err
 }
@@ -412,6 +474,59 @@ func (q *Queries) AddReaction(ctx context.Context, arg AddReactionParams) error 
 	return err
 }
 
+const addRequest = `-- name: AddRequest :execrows
+INSERT INTO requests (notebook_id, version, criterion, reason, person_id, made) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING
+`
+
+type AddRequestParams struct {
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reason     string
+	PersonID   string
+	Made       string
+}
+
+func (q *Queries) AddRequest(ctx context.Context, arg AddRequestParams) (int64, error) {
+	result, err := q.exec(ctx, q.addRequestStmt, addRequest,
+		arg.NotebookID,
+		arg.Version,
+		arg.Criterion,
+		arg.Reason,
+		arg.PersonID,
+		arg.Made,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const addScheme = `-- name: AddScheme :exec
+INSERT INTO schemes (class_id, practical_id, revision, document, person_id, made) VALUES (?, ?, ?, ?, ?, ?)
+`
+
+type AddSchemeParams struct {
+	ClassID     string
+	PracticalID string
+	Revision    int64
+	Document    string
+	PersonID    string
+	Made        string
+}
+
+func (q *Queries) AddScheme(ctx context.Context, arg AddSchemeParams) error {
+	_, err := q.exec(ctx, q.addSchemeStmt, addScheme,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.Revision,
+		arg.Document,
+		arg.PersonID,
+		arg.Made,
+	)
+	return err
+}
+
 const addSignIn = `-- name: AddSignIn :exec
 INSERT INTO sign_ins (id, person_id, agent, began, seen) VALUES (?, ?, ?, ?, ?)
 `
@@ -454,6 +569,32 @@ func (q *Queries) AddUnknown(ctx context.Context, arg AddUnknownParams) error {
 		arg.Value,
 	)
 	return err
+}
+
+const answerRequest = `-- name: AnswerRequest :execrows
+UPDATE requests SET answer = ?, answered_by = ?, answered = ? WHERE id = ? AND notebook_id = ? AND answered = ''
+`
+
+type AnswerRequestParams struct {
+	Answer     string
+	AnsweredBy sql.NullString
+	Answered   string
+	ID         int64
+	NotebookID string
+}
+
+func (q *Queries) AnswerRequest(ctx context.Context, arg AnswerRequestParams) (int64, error) {
+	result, err := q.exec(ctx, q.answerRequestStmt, answerRequest,
+		arg.Answer,
+		arg.AnsweredBy,
+		arg.Answered,
+		arg.ID,
+		arg.NotebookID,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }
 
 const assign = `-- name: Assign :exec
@@ -550,6 +691,124 @@ func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]Ass
 			&i.Due,
 			&i.Late,
 			&i.Since,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const awardsOfClass = `-- name: AwardsOfClass :many
+SELECT a.id, a.notebook_id, a.version, a.criterion, a.reading, a.marks, a.comment, a.how, a.person_id, p.name AS by_name, a.made, a.follows
+FROM awards a JOIN people p ON p.id = a.person_id JOIN notebooks n ON n.id = a.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY a.id
+`
+
+type AwardsOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type AwardsOfClassRow struct {
+	ID         int64
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reading    int64
+	Marks      string
+	Comment    string
+	How        string
+	PersonID   string
+	ByName     string
+	Made       string
+	Follows    int64
+}
+
+func (q *Queries) AwardsOfClass(ctx context.Context, arg AwardsOfClassParams) ([]AwardsOfClassRow, error) {
+	rows, err := q.query(ctx, q.awardsOfClassStmt, awardsOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []AwardsOfClassRow{}
+	for rows.Next() {
+		var i AwardsOfClassRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.NotebookID,
+			&i.Version,
+			&i.Criterion,
+			&i.Reading,
+			&i.Marks,
+			&i.Comment,
+			&i.How,
+			&i.PersonID,
+			&i.ByName,
+			&i.Made,
+			&i.Follows,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const awardsOfNotebook = `-- name: AwardsOfNotebook :many
+SELECT a.id, a.notebook_id, a.version, a.criterion, a.reading, a.marks, a.comment, a.how, a.person_id, p.name AS by_name, a.made, a.follows
+FROM awards a JOIN people p ON p.id = a.person_id WHERE a.notebook_id = ? ORDER BY a.id
+`
+
+type AwardsOfNotebookRow struct {
+	ID         int64
+	NotebookID string
+	Version    int64
+	Criterion  string
+	Reading    int64
+	Marks      string
+	Comment    string
+	How        string
+	PersonID   string
+	ByName     string
+	Made       string
+	Follows    int64
+}
+
+func (q *Queries) AwardsOfNotebook(ctx context.Context, notebookID string) ([]AwardsOfNotebookRow, error) {
+	rows, err := q.query(ctx, q.awardsOfNotebookStmt, awardsOfNotebook, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []AwardsOfNotebookRow{}
+	for rows.Next() {
+		var i AwardsOfNotebookRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.NotebookID,
+			&i.Version,
+			&i.Criterion,
+			&i.Reading,
+			&i.Marks,
+			&i.Comment,
+			&i.How,
+			&i.PersonID,
+			&i.ByName,
+			&i.Made,
+			&i.Follows,
 		); err != nil {
 			return nil, err
 		}
@@ -744,6 +1003,89 @@ func (q *Queries) CodeOf(ctx context.Context, classID string) (CodeOfRow, error)
 	var i CodeOfRow
 	err := row.Scan(&i.Code, &i.Closes)
 	return i, err
+}
+
+const commentBank = `-- name: CommentBank :many
+SELECT a.comment, COUNT(*) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = ?1 AND m.role <> 'student'
+WHERE n.practical_id = ?2 AND a.criterion = ?3 AND a.comment <> ''
+GROUP BY a.comment ORDER BY used DESC, MAX(a.id) DESC LIMIT 40
+`
+
+type CommentBankParams struct {
+	PersonID    string
+	PracticalID string
+	Criterion   string
+}
+
+type CommentBankRow struct {
+	Comment string
+	Used    int64
+}
+
+func (q *Queries) CommentBank(ctx context.Context, arg CommentBankParams) ([]CommentBankRow, error) {
+	rows, err := q.query(ctx, q.commentBankStmt, commentBank, arg.PersonID, arg.PracticalID, arg.Criterion)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CommentBankRow{}
+	for rows.Next() {
+		var i CommentBankRow
+		if err := rows.Scan(&i.Comment, &i.Used); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const comments = `-- name: Comments :many
+SELECT c.id, c.entry, c.text, c.made, p.name AS by_name FROM comments c JOIN people p ON p.id = c.person_id
+WHERE c.notebook_id = ? AND c.withdrawn = '' ORDER BY c.id
+`
+
+type CommentsRow struct {
+	ID     int64
+	Entry  string
+	Text   string
+	Made   string
+	ByName string
+}
+
+func (q *Queries) Comments(ctx context.Context, notebookID string) ([]CommentsRow, error) {
+	rows, err := q.query(ctx, q.commentsStmt, comments, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CommentsRow{}
+	for rows.Next() {
+		var i CommentsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Entry,
+			&i.Text,
+			&i.Made,
+			&i.ByName,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const copyAssignments = `-- name: CopyAssignments :exec
@@ -2312,6 +2654,218 @@ func (q *Queries) RaiseHand(ctx context.Context, arg RaiseHandParams) error {
 	return err
 }
 
+const release = `-- name: Release :execrows
+INSERT INTO releases (notebook_id, version, person_id, made) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING
+`
+
+type ReleaseParams struct {
+	NotebookID string
+	Version    int64
+	PersonID   string
+	Made       string
+}
+
+func (q *Queries) Release(ctx context.Context, arg ReleaseParams) (int64, error) {
+	result, err := q.exec(ctx, q.releaseStmt, release,
+		arg.NotebookID,
+		arg.Version,
+		arg.PersonID,
+		arg.Made,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
+const releasesOfClass = `-- name: ReleasesOfClass :many
+SELECT r.notebook_id, r.version, r.made, p.name AS by_name FROM releases r JOIN people p ON p.id = r.person_id
+JOIN notebooks n ON n.id = r.notebook_id WHERE n.class_id = ? AND n.practical_id = ? ORDER BY r.made
+`
+
+type ReleasesOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type ReleasesOfClassRow struct {
+	NotebookID string
+	Version    int64
+	Made       string
+	ByName     string
+}
+
+func (q *Queries) ReleasesOfClass(ctx context.Context, arg ReleasesOfClassParams) ([]ReleasesOfClassRow, error) {
+	rows, err := q.query(ctx, q.releasesOfClassStmt, releasesOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ReleasesOfClassRow{}
+	for rows.Next() {
+		var i ReleasesOfClassRow
+		if err := rows.Scan(
+			&i.NotebookID,
+			&i.Version,
+			&i.Made,
+			&i.ByName,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const releasesOfNotebook = `-- name: ReleasesOfNotebook :many
+SELECT r.version, r.made, p.name AS by_name FROM releases r JOIN people p ON p.id = r.person_id WHERE r.notebook_id = ? ORDER BY r.version
+`
+
+type ReleasesOfNotebookRow struct {
+	Version int64
+	Made    string
+	ByName  string
+}
+
+func (q *Queries) ReleasesOfNotebook(ctx context.Context, notebookID string) ([]ReleasesOfNotebookRow, error) {
+	rows, err := q.query(ctx, q.releasesOfNotebookStmt, releasesOfNotebook, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []ReleasesOfNotebookRow{}
+	for rows.Next() {
+		var i ReleasesOfNotebookRow
+		if err := rows.Scan(&i.Version, &i.Made, &i.ByName); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const requestsOfClass = `-- name: RequestsOfClass :many
+SELECT r.id, r.notebook_id, r.version, r.criterion, r.reason, p.name AS by_name, r.made, r.answer, COALESCE(b.name, '') AS answered_name, r.answered
+FROM requests r JOIN people p ON p.id = r.person_id LEFT JOIN people b ON b.id = r.answered_by JOIN notebooks n ON n.id = r.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY r.id
+`
+
+type RequestsOfClassParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type RequestsOfClassRow struct {
+	ID           int64
+	NotebookID   string
+	Version      int64
+	Criterion    string
+	Reason       string
+	ByName       string
+	Made         string
+	Answer       string
+	AnsweredName string
+	Answered     string
+}
+
+func (q *Queries) RequestsOfClass(ctx context.Context, arg RequestsOfClassParams) ([]RequestsOfClassRow, error) {
+	rows, err := q.query(ctx, q.requestsOfClassStmt, requestsOfClass, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RequestsOfClassRow{}
+	for rows.Next() {
+		var i RequestsOfClassRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.NotebookID,
+			&i.Version,
+			&i.Criterion,
+			&i.Reason,
+			&i.ByName,
+			&i.Made,
+			&i.Answer,
+			&i.AnsweredName,
+			&i.Answered,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const requestsOfNotebook = `-- name: RequestsOfNotebook :many
+SELECT r.id, r.notebook_id, r.version, r.criterion, r.reason, p.name AS by_name, r.made, r.answer, COALESCE(b.name, '') AS answered_name, r.answered
+FROM requests r JOIN people p ON p.id = r.person_id LEFT JOIN people b ON b.id = r.answered_by WHERE r.notebook_id = ? ORDER BY r.id
+`
+
+type RequestsOfNotebookRow struct {
+	ID           int64
+	NotebookID   string
+	Version      int64
+	Criterion    string
+	Reason       string
+	ByName       string
+	Made         string
+	Answer       string
+	AnsweredName string
+	Answered     string
+}
+
+func (q *Queries) RequestsOfNotebook(ctx context.Context, notebookID string) ([]RequestsOfNotebookRow, error) {
+	rows, err := q.query(ctx, q.requestsOfNotebookStmt, requestsOfNotebook, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []RequestsOfNotebookRow{}
+	for rows.Next() {
+		var i RequestsOfNotebookRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.NotebookID,
+			&i.Version,
+			&i.Criterion,
+			&i.Reason,
+			&i.ByName,
+			&i.Made,
+			&i.Answer,
+			&i.AnsweredName,
+			&i.Answered,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const returnSubmission = `-- name: ReturnSubmission :execrows
 UPDATE submissions SET returned = ?, returned_by = ?, reason = ? WHERE notebook_id = ? AND version = ? AND returned = ''
 `
@@ -2452,6 +3006,51 @@ func (q *Queries) RollOfClass(ctx context.Context, arg RollOfClassParams) ([]Rol
 			&i.SummaryVersion,
 			&i.Summary,
 			&i.Former,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const schemes = `-- name: Schemes :many
+SELECT s.revision, s.document, s.made, p.name AS by_name FROM schemes s JOIN people p ON p.id = s.person_id
+WHERE s.class_id = ? AND s.practical_id = ? ORDER BY s.revision
+`
+
+type SchemesParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type SchemesRow struct {
+	Revision int64
+	Document string
+	Made     string
+	ByName   string
+}
+
+func (q *Queries) Schemes(ctx context.Context, arg SchemesParams) ([]SchemesRow, error) {
+	rows, err := q.query(ctx, q.schemesStmt, schemes, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SchemesRow{}
+	for rows.Next() {
+		var i SchemesRow
+		if err := rows.Scan(
+			&i.Revision,
+			&i.Document,
+			&i.Made,
+			&i.ByName,
 		); err != nil {
 			return nil, err
 		}
@@ -2837,6 +3436,58 @@ func (q *Queries) SubmissionsOfClass(ctx context.Context, arg SubmissionsOfClass
 	return items, nil
 }
 
+const submissionsToMark = `-- name: SubmissionsToMark :many
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned, n.student_id, p.name FROM submissions s
+JOIN notebooks n ON n.id = s.notebook_id JOIN people p ON p.id = n.student_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY p.name, s.notebook_id, s.version
+`
+
+type SubmissionsToMarkParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type SubmissionsToMarkRow struct {
+	NotebookID string
+	Version    int64
+	Handed     string
+	Late       int64
+	Returned   string
+	StudentID  string
+	Name       string
+}
+
+func (q *Queries) SubmissionsToMark(ctx context.Context, arg SubmissionsToMarkParams) ([]SubmissionsToMarkRow, error) {
+	rows, err := q.query(ctx, q.submissionsToMarkStmt, submissionsToMark, arg.ClassID, arg.PracticalID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []SubmissionsToMarkRow{}
+	for rows.Next() {
+		var i SubmissionsToMarkRow
+		if err := rows.Scan(
+			&i.NotebookID,
+			&i.Version,
+			&i.Handed,
+			&i.Late,
+			&i.Returned,
+			&i.StudentID,
+			&i.Name,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const takeHand = `-- name: TakeHand :execrows
 UPDATE hands SET taken_by = ?, taken = ? WHERE notebook_id = ? AND taken = ''
 `
@@ -3018,4 +3669,22 @@ func (q *Queries) Usernames(ctx context.Context) ([]string, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const withdrawComment = `-- name: WithdrawComment :execrows
+UPDATE comments SET withdrawn = ? WHERE id = ? AND notebook_id = ? AND withdrawn = ''
+`
+
+type WithdrawCommentParams struct {
+	Withdrawn  string
+	ID         int64
+	NotebookID string
+}
+
+func (q *Queries) WithdrawComment(ctx context.Context, arg WithdrawCommentParams) (int64, error) {
+	result, err := q.exec(ctx, q.withdrawCommentStmt, withdrawComment, arg.Withdrawn, arg.ID, arg.NotebookID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
 }

@@ -436,3 +436,71 @@ DELETE FROM pictures WHERE person_id = ?;
 
 -- name: PicturesOf :many
 SELECT notebook_id, hash, kind, width, height, content FROM pictures WHERE person_id = ? ORDER BY added;
+
+-- name: AddScheme :exec
+INSERT INTO schemes (class_id, practical_id, revision, document, person_id, made) VALUES (?, ?, ?, ?, ?, ?);
+
+-- name: Schemes :many
+SELECT s.revision, s.document, s.made, p.name AS by_name FROM schemes s JOIN people p ON p.id = s.person_id
+WHERE s.class_id = ? AND s.practical_id = ? ORDER BY s.revision;
+
+-- name: AddAward :execrows
+INSERT INTO awards (notebook_id, version, criterion, reading, marks, comment, how, person_id, made, follows)
+SELECT sqlc.arg(notebook_id), sqlc.arg(version), sqlc.arg(criterion), sqlc.arg(reading), sqlc.arg(marks), sqlc.arg(comment), sqlc.arg(how), sqlc.arg(person_id), sqlc.arg(made), sqlc.arg(follows)
+WHERE sqlc.arg(follows) = COALESCE((SELECT MAX(a.id) FROM awards a WHERE a.notebook_id = sqlc.arg(notebook_id) AND a.version = sqlc.arg(version)
+  AND a.criterion = sqlc.arg(criterion) AND a.reading = sqlc.arg(reading)), 0);
+
+-- name: AwardsOfNotebook :many
+SELECT a.id, a.notebook_id, a.version, a.criterion, a.reading, a.marks, a.comment, a.how, a.person_id, p.name AS by_name, a.made, a.follows
+FROM awards a JOIN people p ON p.id = a.person_id WHERE a.notebook_id = ? ORDER BY a.id;
+
+-- name: AwardsOfClass :many
+SELECT a.id, a.notebook_id, a.version, a.criterion, a.reading, a.marks, a.comment, a.how, a.person_id, p.name AS by_name, a.made, a.follows
+FROM awards a JOIN people p ON p.id = a.person_id JOIN notebooks n ON n.id = a.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY a.id;
+
+-- name: CommentBank :many
+SELECT a.comment, COUNT(*) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = sqlc.arg(person_id) AND m.role <> 'student'
+WHERE n.practical_id = sqlc.arg(practical_id) AND a.criterion = sqlc.arg(criterion) AND a.comment <> ''
+GROUP BY a.comment ORDER BY used DESC, MAX(a.id) DESC LIMIT 40;
+
+-- name: Release :execrows
+INSERT INTO releases (notebook_id, version, person_id, made) VALUES (?, ?, ?, ?) ON CONFLICT DO NOTHING;
+
+-- name: ReleasesOfNotebook :many
+SELECT r.version, r.made, p.name AS by_name FROM releases r JOIN people p ON p.id = r.person_id WHERE r.notebook_id = ? ORDER BY r.version;
+
+-- name: ReleasesOfClass :many
+SELECT r.notebook_id, r.version, r.made, p.name AS by_name FROM releases r JOIN people p ON p.id = r.person_id
+JOIN notebooks n ON n.id = r.notebook_id WHERE n.class_id = ? AND n.practical_id = ? ORDER BY r.made;
+
+-- name: AddRequest :execrows
+INSERT INTO requests (notebook_id, version, criterion, reason, person_id, made) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING;
+
+-- name: AnswerRequest :execrows
+UPDATE requests SET answer = ?, answered_by = ?, answered = ? WHERE id = ? AND notebook_id = ? AND answered = '';
+
+-- name: RequestsOfNotebook :many
+SELECT r.id, r.notebook_id, r.version, r.criterion, r.reason, p.name AS by_name, r.made, r.answer, COALESCE(b.name, '') AS answered_name, r.answered
+FROM requests r JOIN people p ON p.id = r.person_id LEFT JOIN people b ON b.id = r.answered_by WHERE r.notebook_id = ? ORDER BY r.id;
+
+-- name: RequestsOfClass :many
+SELECT r.id, r.notebook_id, r.version, r.criterion, r.reason, p.name AS by_name, r.made, r.answer, COALESCE(b.name, '') AS answered_name, r.answered
+FROM requests r JOIN people p ON p.id = r.person_id LEFT JOIN people b ON b.id = r.answered_by JOIN notebooks n ON n.id = r.notebook_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY r.id;
+
+-- name: AddComment :exec
+INSERT INTO comments (notebook_id, entry, text, person_id, made) VALUES (?, ?, ?, ?, ?);
+
+-- name: WithdrawComment :execrows
+UPDATE comments SET withdrawn = ? WHERE id = ? AND notebook_id = ? AND withdrawn = '';
+
+-- name: Comments :many
+SELECT c.id, c.entry, c.text, c.made, p.name AS by_name FROM comments c JOIN people p ON p.id = c.person_id
+WHERE c.notebook_id = ? AND c.withdrawn = '' ORDER BY c.id;
+
+-- name: SubmissionsToMark :many
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned, n.student_id, p.name FROM submissions s
+JOIN notebooks n ON n.id = s.notebook_id JOIN people p ON p.id = n.student_id
+WHERE n.class_id = ? AND n.practical_id = ? ORDER BY p.name, s.notebook_id, s.version;

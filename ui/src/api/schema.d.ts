@@ -230,6 +230,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Marks over a term: of all, for those who teach; for a student the own ones that are released */
+        get: operations["term-marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/notices": {
         parameters: {
             query?: never;
@@ -452,6 +469,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals/{practical}/gradebook.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The marks of a class as a CSV */
+        get: operations["gradebook-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/gradebook.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The marks of a class as a workbook */
+        get: operations["gradebook-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals/{practical}/lesson": {
         parameters: {
             query?: never;
@@ -463,6 +514,126 @@ export interface paths {
         /** Say when the lesson ends; every bench shows it */
         put: operations["end-lesson"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a class is marked: every report with what is proposed and awarded */
+        get: operations["desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/accepted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept the full and certain proposals of a criterion for several reports */
+        post: operations["accept-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/comments/{criterion}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Comments that were used on a criterion, the most used first */
+        get: operations["comment-bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a second marker gave other marks */
+        get: operations["mark-differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that was done in marking, in order */
+        get: operations["marking-log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/released": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let students see the marks of their reports */
+        post: operations["release-marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/marking/scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change the scheme by which a class is marked; awards stay */
+        put: operations["set-scheme"];
+        /** What a marking scheme would change, for whom; nothing is kept */
+        post: operations["try-scheme"];
         delete?: never;
         options?: never;
         head?: never;
@@ -532,6 +703,23 @@ export interface paths {
         put?: never;
         /** Answer a pre-laboratory question */
         post: operations["answer-question"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/classes/{class}/practicals/{practical}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came out of a practical in a class */
+        get: operations["results"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -829,6 +1017,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/awards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give marks for criteria of a report; its report is left out of the answer */
+        post: operations["award"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say something beside an entry of a notebook; the student sees it at once */
+        post: operations["add-comment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/comments/{comment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a comment out of sight */
+        delete: operations["withdraw-comment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/notebooks/{id}/document": {
         parameters: {
             query?: never;
@@ -907,6 +1146,40 @@ export interface paths {
         };
         /** The notebook in ink: every entry in order */
         get: operations["notebook-journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report on the desk, with the evidence beside each criterion */
+        get: operations["mark-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The marks of my report, once they are released */
+        get: operations["marks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1062,6 +1335,40 @@ export interface paths {
         get: operations["report-zip"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask for another look at a criterion of my report */
+        post: operations["ask-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/requests/{request}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a request for another look; the answer is kept */
+        post: operations["answer-request"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1284,6 +1591,10 @@ export interface components {
             people: components["schemas"]["DemoPerson"][];
             version: string;
         };
+        "Accept-togetherRequest": {
+            criterion: string;
+            notebooks: string[];
+        };
         Account: {
             classes: components["schemas"]["Membership"][];
             id: string;
@@ -1318,6 +1629,11 @@ export interface components {
             standing: "" | "instructor" | "administrator";
             /** @description empty: made of the name */
             username?: string;
+        };
+        "Add-commentRequest": {
+            /** @description or a trial; the whole notebook when left out */
+            entry?: string;
+            text: string;
         };
         "Add-noticeRequest": {
             text: string;
@@ -1375,6 +1691,21 @@ export interface components {
             /** @description of what is compared */
             unit: string;
         };
+        Alike: {
+            /** Format: int64 */
+            count: number;
+            /**
+             * Format: double
+             * @description % from the true value
+             */
+            median: number;
+            name: string;
+            /**
+             * Format: double
+             * @description robust standard deviation, %
+             */
+            spread: number;
+        };
         Answer: {
             /** @description why is mine off? */
             causes: components["schemas"]["Cause"][];
@@ -1409,6 +1740,9 @@ export interface components {
             value: string;
             /** @description said when the difference needs no fault to explain it */
             within?: string;
+        };
+        "Answer-requestRequest": {
+            answer: string;
         };
         AnswerEntry: {
             /** @description id of the step's node in the derivation */
@@ -1445,6 +1779,10 @@ export interface components {
             sheet: {
                 [key: string]: unknown;
             };
+        };
+        "Ask-againRequest": {
+            criterion: string;
+            reason: string;
         };
         Asked: {
             /** @description formula of the substance in whose mass the answer is given */
@@ -1530,6 +1868,25 @@ export interface components {
              */
             uncertainty: number;
         };
+        Award: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            comment?: string;
+            /** @enum {string} */
+            how: "awarded" | "accepted" | "together" | "undone";
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: double
+             * @description left out: taken back
+             */
+            marks?: number;
+        };
+        AwardRequest: {
+            awards: components["schemas"]["NewAward"][];
+            second?: boolean;
+        };
         Band: {
             /**
              * @description exact decimal, as text with the digits that count
@@ -1548,6 +1905,9 @@ export interface components {
              * @example 21.35
              */
             to: string;
+        };
+        BankOutputBody: {
+            comments: components["schemas"]["UsedComment"][];
         };
         Bar: {
             name: string;
@@ -1912,6 +2272,17 @@ export interface components {
             /** @description with its unit */
             head: string;
         };
+        Comment: {
+            /** Format: date-time */
+            at: string;
+            /** @description name */
+            by: string;
+            /** @description or a trial; the whole notebook when left out */
+            entry?: string;
+            /** Format: int64 */
+            id: number;
+            text: string;
+        };
         Common: {
             /** @enum {string} */
             attribute: "burette-batch" | "standardised" | "bottle" | "past-end" | "unknown" | "everyone";
@@ -1951,6 +2322,47 @@ export interface components {
             value?: string;
             /** @description the entry should not have been made */
             withdraw?: boolean;
+        };
+        CountOutputBody: {
+            /**
+             * Format: int64
+             * @description how many were accepted
+             */
+            count: number;
+        };
+        Criterion: {
+            /** @description of titre and answer: how close gives how many marks, the closest first */
+            bands?: components["schemas"]["MarkBand"][];
+            /** @description names it in awards; never used for another */
+            id: string;
+            /**
+             * @description for each thing that is not right; 1 when left out
+             * @example 21.35
+             */
+            lose?: string;
+            /**
+             * @description at most; 0 to 100, to a quarter
+             * @example 21.35
+             */
+            marks: string;
+            /**
+             * Format: int64
+             * @description of economy: accurate trials that cost nothing; 4 when left out
+             */
+            most?: number;
+            /** @description id of an earlier criterion: without marks there, none are given here */
+            needs?: string;
+            /** @description of person: the passage of the report that is read for it */
+            prompt?: string;
+            /**
+             * @description what the marks are proposed by
+             * @enum {string}
+             */
+            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person";
+            /** @description of step: code of the step, such as step.ratio */
+            step?: string;
+            /** @description in words of one's own; the usual ones when left out */
+            text?: string;
         };
         Curve: {
             /** @description one drop after it */
@@ -1992,6 +2404,81 @@ export interface components {
              */
             role: "" | "student" | "assistant" | "instructor";
             username: string;
+        };
+        Desk: {
+            /** @description name of the class */
+            class: string;
+            criteria: components["schemas"]["NamedCriterion"][];
+            mayMark: boolean;
+            mayRelease: boolean;
+            /**
+             * Format: int64
+             * @description students whose report was not handed in, or was given back
+             */
+            missing: number;
+            /** @description that a person reads */
+            passages: components["schemas"]["NamedStep"][];
+            /** Format: double */
+            possible: number;
+            reports: components["schemas"]["DeskRow"][];
+            /** @description that are open */
+            requests: components["schemas"]["MarkRequest"][];
+            /**
+             * Format: int64
+             * @description of the scheme; 0: as the practical says, or as it follows from it
+             */
+            revision: number;
+            scheme: components["schemas"]["Scheme"];
+            /** @description that a criterion can be about */
+            steps: components["schemas"]["NamedStep"][];
+            title: string;
+        };
+        DeskRow: {
+            /** @description said where its evidence cannot be read; it can be marked by a person */
+            broken?: string;
+            /** @description one for each criterion */
+            cells: components["schemas"]["MarkCell"][];
+            /** @description stands for the name where marking is anonymous */
+            code: string;
+            late?: boolean;
+            name: string;
+            notebook: string;
+            /**
+             * Format: int64
+             * @description criteria that nobody awarded yet
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description sum of what is proposed
+             */
+            proposed: number;
+            released?: boolean;
+            /**
+             * Format: int64
+             * @description that are open
+             */
+            requests?: number;
+            /** @description codes of the slips that were named */
+            slips: string[];
+            /**
+             * Format: double
+             * @description of what was awarded
+             */
+            total: number;
+            /** Format: int64 */
+            version: number;
+        };
+        Difference: {
+            /** @description title */
+            criterion: string;
+            first: components["schemas"]["Award"];
+            name: string;
+            notebook: string;
+            second: components["schemas"]["Award"];
+        };
+        DifferencesOutputBody: {
+            differences: components["schemas"]["Difference"][];
         };
         Diluted: {
             /**
@@ -2035,6 +2522,10 @@ export interface components {
             practical?: unknown;
             /** Format: date-time */
             saved?: string;
+        };
+        EffectsOutputBody: {
+            /** @description those that another scheme changes */
+            reports: components["schemas"]["SchemeEffect"][];
         };
         "End-lessonRequest": {
             /**
@@ -2214,6 +2705,21 @@ export interface components {
              * @example 21.35
              */
             alkaliInBurette: string;
+        };
+        Facility: {
+            /**
+             * Format: int64
+             * @description reports in which it was awarded
+             */
+            count: number;
+            criterion: string;
+            /**
+             * Format: double
+             * @description mean by what can be had, 0 to 1
+             */
+            facility: number;
+            /** Format: double */
+            mean: number;
         };
         Finding: {
             /** @description stable code, such as reading.below-scale */
@@ -2542,6 +3048,106 @@ export interface components {
             what: string;
             withdrawn?: boolean;
         };
+        LogOutputBody: {
+            lines: components["schemas"]["MarkingLine"][];
+        };
+        MarkBand: {
+            /**
+             * @description exact decimal, as text with the digits that count
+             * @example 21.35
+             */
+            marks: string;
+            /**
+             * @description mL of the reference titre, or % of the true value
+             * @example 21.35
+             */
+            within: string;
+        };
+        MarkCell: {
+            award?: components["schemas"]["Award"];
+            certain?: boolean;
+            /** @description all marks, and certain: it may be accepted together with others */
+            full?: boolean;
+            /**
+             * Format: double
+             * @description left out where the evidence cannot tell
+             */
+            proposed?: number;
+        };
+        MarkLine: {
+            award?: components["schemas"]["Award"];
+            certain?: boolean;
+            evidence: components["schemas"]["ShownMarked"][];
+            /** @description everything that was awarded, in order */
+            history: components["schemas"]["Award"][];
+            id: string;
+            /**
+             * Format: double
+             * @description for each thing that is not right
+             */
+            lose: number;
+            /**
+             * Format: double
+             * @description marks that can be had
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description left out where the evidence cannot tell
+             */
+            proposed?: number;
+            rule: string;
+            title: string;
+            why: string[];
+        };
+        MarkRequest: {
+            answer?: string;
+            /** Format: date-time */
+            answered?: string;
+            answeredBy?: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description id */
+            criterion: string;
+            /** Format: int64 */
+            id: number;
+            notebook: string;
+            reason: string;
+            /** @description of the criterion */
+            title: string;
+        };
+        MarkSheet: {
+            lines: components["schemas"]["MarkLine"][];
+            /** @description or the code that stands for it */
+            name: string;
+            notebook: string;
+            /** Format: double */
+            possible: number;
+            /** Format: date-time */
+            released?: string;
+            report: components["schemas"]["Report"];
+            requests: components["schemas"]["MarkRequest"][];
+            /**
+             * Format: int64
+             * @description of the scheme
+             */
+            revision: number;
+            /**
+             * Format: double
+             * @description of what was awarded
+             */
+            total: number;
+            /** Format: int64 */
+            version: number;
+            /** @description every criterion was awarded */
+            whole: boolean;
+        };
+        MarkingLine: {
+            /** Format: date-time */
+            at: string;
+            text: string;
+        };
         MeOutputBody: {
             person: components["schemas"]["Person"];
             /** @description how the units of columns are written for them */
@@ -2597,6 +3203,24 @@ export interface components {
             /** @description id of the other class */
             to: string;
         };
+        NamedCriterion: {
+            id: string;
+            /**
+             * Format: double
+             * @description marks that can be had
+             */
+            most: number;
+            rule: string;
+            title: string;
+        };
+        NamedSlip: {
+            names: string[];
+            text: string;
+        };
+        NamedStep: {
+            code: string;
+            text: string;
+        };
         Need: {
             /**
              * Format: double
@@ -2634,6 +3258,22 @@ export interface components {
         "New-passwordsRequest": {
             /** @description ids */
             people: string[];
+        };
+        NewAward: {
+            comment?: string;
+            criterion: string;
+            /**
+             * Format: int64
+             * @description id of the award that the marker sees; 0: none
+             */
+            follows: number;
+            /**
+             * Format: double
+             * @description left out: what was awarded is taken back
+             */
+            marks?: number;
+            /** @description an earlier award is put back */
+            undo?: boolean;
         };
         NewClass: {
             /** @description id of a class whose practicals are set to the new one too */
@@ -2703,6 +3343,8 @@ export interface components {
             bottle?: components["schemas"]["Bottle"];
             /** @description name of the class */
             class: string;
+            /** @description of those who teach */
+            comments?: components["schemas"]["Comment"][];
             /**
              * Format: date-time
              * @description when the report is due
@@ -2720,6 +3362,8 @@ export interface components {
             /** @description the report as it was handed in; left out while it was not, or was returned */
             handedIn?: components["schemas"]["Submission"];
             id: string;
+            /** @description the marks of the report are released */
+            marked?: boolean;
             /** @description whether this reader may add entries */
             mayWrite: boolean;
             /** @description what the class was told in the last day */
@@ -2809,6 +3453,23 @@ export interface components {
             entry: string;
             text: string;
             unit?: string;
+        };
+        OwnMarks: {
+            /**
+             * Format: date-time
+             * @description when they were released
+             */
+            at: string;
+            lines: components["schemas"]["MarkLine"][];
+            /** @description for another look at a criterion */
+            mayAsk: boolean;
+            /** Format: double */
+            possible: number;
+            requests: components["schemas"]["MarkRequest"][];
+            /** Format: double */
+            total: number;
+            /** Format: int64 */
+            version: number;
         };
         OwnQuestion: {
             /** @description the number, or the choice, that is right; left out where a person reads the answers */
@@ -3041,6 +3702,8 @@ export interface components {
             kind?: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
             /** @description what this school does beside the usual before and after */
             lists?: components["schemas"]["Lists"];
+            /** @description what is given marks, and by which evidence; a student never receives it */
+            marking?: components["schemas"]["Scheme"];
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
             /** @description what a student writes in the report beside what the record says */
@@ -3241,6 +3904,15 @@ export interface components {
             after?: components["schemas"]["Reading"];
             before?: components["schemas"]["Reading"];
         };
+        "Release-marksRequest": {
+            notebooks: string[];
+        };
+        Released: {
+            /** Format: int64 */
+            count: number;
+            /** @description names of those that are not marked wholly */
+            left: string[];
+        };
         Remark: {
             text: string;
             /** @description id of the trial; empty for the whole */
@@ -3321,6 +3993,35 @@ export interface components {
             leave?: string[];
             /** @description passages of this school's own, such as: Which assumption does your result rest on? */
             own?: string[];
+        };
+        ResultRow: {
+            answer?: string;
+            bench?: string;
+            late?: boolean;
+            /** @description one for each criterion; null where nothing is awarded */
+            marks: (number | null)[];
+            name: string;
+            notebook: string;
+            released?: boolean;
+            /** @description in words */
+            slips: string[];
+            /** Format: double */
+            total: number;
+            unknown?: string;
+            /** @description every criterion was awarded */
+            whole: boolean;
+        };
+        Results: {
+            /** @description name of the class */
+            class: string;
+            criteria: components["schemas"]["NamedCriterion"][];
+            rows: components["schemas"]["ResultRow"][];
+            /** @description the commonest first */
+            slips: components["schemas"]["NamedSlip"][];
+            title: string;
+            together: components["schemas"]["Together"];
+            /** @description of the answers */
+            unit: string;
         };
         "Return-reportRequest": {
             reason: string;
@@ -3489,6 +4190,48 @@ export interface components {
             /** @description id of the trial */
             trial: string;
         };
+        Scheme: {
+            /** @description in the order of the marker; a first scheme follows from the practical when there are none */
+            criteria?: components["schemas"]["Criterion"][];
+        };
+        SchemeEffect: {
+            /** @description titles of those that change */
+            criteria: string[];
+            /** Format: double */
+            is: number;
+            /**
+             * Format: int64
+             * @description awards by a person, which stay as they are
+             */
+            kept: number;
+            name: string;
+            notebook: string;
+            /**
+             * Format: double
+             * @description awarded, and proposed where nothing is awarded
+             */
+            was: number;
+        };
+        Scored: {
+            /** @enum {string} */
+            judged: "satisfactory" | "questionable" | "unsatisfactory";
+            notebook: string;
+            /**
+             * Format: double
+             * @description from the true value
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description of the titres that count, mL
+             */
+            spread?: number;
+            /**
+             * Format: double
+             * @description by the robust standard deviation of the class
+             */
+            z: number;
+        };
         Seat: {
             /** @description of the unknown; empty: none */
             code: string;
@@ -3518,6 +4261,14 @@ export interface components {
         };
         "Set-nameRequest": {
             name: string;
+        };
+        "Set-schemeRequest": {
+            /**
+             * Format: int64
+             * @description the one that was changed
+             */
+            revision: number;
+            scheme: components["schemas"]["Scheme"];
         };
         "Set-standingRequest": {
             /** @enum {string} */
@@ -3743,6 +4494,20 @@ export interface components {
              */
             working?: "steps" | "factors" | "formula";
         };
+        ShownMarked: {
+            entry?: string;
+            fits?: boolean;
+            /** @description of a step: what follows from the student's own earlier figures */
+            follows?: string;
+            /** @description a person reads it */
+            passage?: boolean;
+            step?: string;
+            /** @description what stands there */
+            text: string;
+            /** @description what it is: a trial, a step, a passage */
+            title: string;
+            trial?: string;
+        };
         ShownPicture: {
             entry: string;
             /** @description SHA-256 of the picture as it is kept */
@@ -3785,6 +4550,10 @@ export interface components {
             /** @description to be changed at the first sign-in; shown now and never again */
             password: string;
             username: string;
+        };
+        SlippedBy: {
+            notebooks: string[];
+            slip: string;
         };
         SlipsOutputBody: {
             /** @description shown now and never again */
@@ -3928,6 +4697,25 @@ export interface components {
             /** @description false: I go there */
             cleared: boolean;
         };
+        TermMarks: {
+            practicals: components["schemas"]["TermPractical"][];
+            rows: components["schemas"]["TermRow"][];
+        };
+        TermPractical: {
+            id: string;
+            /** Format: double */
+            possible: number;
+            title: string;
+        };
+        TermRow: {
+            name: string;
+            /**
+             * Format: double
+             * @description mean of the practicals that have marks
+             */
+            percent?: number;
+            totals: (number | null)[];
+        };
         Timer: {
             /** @enum {string} */
             for: "leak" | "end-colour" | "stirring" | "drain";
@@ -3948,6 +4736,48 @@ export interface components {
              * @description students see it and begin from then on
              */
             opens?: string;
+        };
+        Together: {
+            /**
+             * Format: double
+             * @description of them, %
+             */
+            answerMedian: number;
+            /**
+             * Format: double
+             * @description robust standard deviation of them, %
+             */
+            answerSpread: number;
+            /** @description % from the true value, the lowest first */
+            answers: components["schemas"]["Scored"][];
+            /** @description how many lie in each tenth of what can be had, the lowest first */
+            bins: number[];
+            byBench: components["schemas"]["Alike"][];
+            byUnknown: components["schemas"]["Alike"][];
+            /** @description enough answers lie apart for z-scores */
+            comparable: boolean;
+            /**
+             * Format: int64
+             * @description reports that are marked wholly
+             */
+            count: number;
+            criteria: components["schemas"]["Facility"][];
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            median: number;
+            /**
+             * Format: double
+             * @description marks that can be had
+             */
+            possible: number;
+            /** @description the commonest first */
+            slips: components["schemas"]["SlippedBy"][];
+            /**
+             * Format: double
+             * @description standard deviation
+             */
+            spread: number;
         };
         Token: {
             latex: string;
@@ -4034,6 +4864,9 @@ export interface components {
             /** @description opened by mistake; shown struck through */
             withdrawn?: boolean;
         };
+        "Try-schemeRequest": {
+            scheme: components["schemas"]["Scheme"];
+        };
         TryInputBody: {
             class?: components["schemas"]["Class"];
             practical: components["schemas"]["Practical"];
@@ -4071,6 +4904,11 @@ export interface components {
              */
             as: "" | "name" | "first" | "last" | "username" | "bench" | "burette" | "sample";
             head: string;
+        };
+        UsedComment: {
+            text: string;
+            /** Format: int64 */
+            used: number;
         };
         UsernameOutputBody: {
             username: string;
@@ -4148,6 +4986,8 @@ export interface components {
         };
         WorkStep: {
             answer?: components["schemas"]["OwnAnswer"];
+            /** @description right by its own premises, though it does not follow from an earlier figure of the student's */
+            apart?: boolean;
             /** @description right by the student's own earlier figures, not by the true ones */
             carried?: boolean;
             /** @description what is worked out, such as step.ratio */
@@ -5294,6 +6134,73 @@ export interface operations {
             };
         };
     };
+    "term-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermMarks"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "add-notice": {
         parameters: {
             query?: never;
@@ -6268,6 +7175,156 @@ export interface operations {
             };
         };
     };
+    "gradebook-csv": {
+        parameters: {
+            query?: {
+                /** @description name, bench, unknown, late, answer, criteria, total, percent, released, slips; all when left out */
+                columns?: string[];
+                /** @description totals, half up; as they are when left out */
+                round?: "none" | "half" | "whole";
+            };
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "gradebook-xlsx": {
+        parameters: {
+            query?: {
+                /** @description name, bench, unknown, late, answer, criteria, total, percent, released, slips; all when left out */
+                columns?: string[];
+                /** @description totals, half up; as they are when left out */
+                round?: "none" | "half" | "whole";
+            };
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "end-lesson": {
         parameters: {
             query?: never;
@@ -6290,6 +7347,572 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    desk: {
+        parameters: {
+            query?: {
+                /** @description a second marking, blind: without the marks that count */
+                second?: boolean;
+                /** @description codes in the place of names */
+                anonymous?: boolean;
+                /** @description by name when left out */
+                order?: "name" | "code" | "similar";
+            };
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "accept-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accept-togetherRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "comment-bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+                criterion: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferencesOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "marking-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "release-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Release-marksRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Released"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-schemeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Try-schemeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOutputBody"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -6638,6 +8261,74 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Results"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7843,6 +9534,215 @@ export interface operations {
             };
         };
     };
+    award: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwardRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-comment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-commentRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "withdraw-comment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+                comment: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "notebook-document": {
         parameters: {
             query?: never;
@@ -8213,6 +10113,149 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-sheet": {
+        parameters: {
+            query?: {
+                /** @description a second marking, blind: without the marks that count */
+                second?: boolean;
+                /** @description codes in the place of names */
+                anonymous?: boolean;
+                /** @description by name when left out */
+                order?: "name" | "code" | "similar";
+            };
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMarks"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8859,6 +10902,147 @@ export interface operations {
                 content: {
                     "application/json": string;
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask-againRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "answer-request": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+                request: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answer-requestRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

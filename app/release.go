@@ -1,0 +1,245 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"exactflask/core/finding"
+	"exactflask/core/marking"
+	"exactflask/core/plaintext"
+	"exactflask/store"
+	"exactflask/view"
+)
+
+var (
+	requestLength = finding.Declare("app.request-reason", "count")
+	requestOpen   = finding.Declare("app.request-open")
+	requestNone   = finding.Declare("app.request-none")
+)
+
+// Released says for how many reports the marks were released, and which were left.
+type Released struct {
+	Count int      `json:"count"`
+	Left  []string `json:"left" doc:"names of those that are not marked wholly"`
+}
+
+// Release lets students see the marks of these reports; one that is not marked wholly is
+// left, and said. It is not taken back.
+func (a *App) Release(ctx context.Context, p Person, class, id string, notebooks []string) (Released, error) {
+	if err := allowed(p, ReleaseMarks, class); err != nil {
+		return Released{}, err
+	}
+	d, err := a.deskOf(ctx, p, class, id)
+	if err != nil {
+		return Released{}, err
+	}
+	out := Released{Left: []string{}}
+	var now []store.ToMark
+	for _, s := range d.toMark {
+		if !slices.Contains(notebooks, s.Notebook) || d.released[versionKey(s.Notebook, s.Version)] {
+			continue
+		}
+		if _, whole := marking.Total(d.scheme, marksOf(d.inForce(s, First))); !whole {
+			out.Left = append(out.Left, nameFor(p, s.Name))
+			continue
+		}
+		now = append(now, s)
+	}
+	if len(now) == 0 {
+		return out, nil
+	}
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		out.Count = 0
+		for _, s := range now {
+			done, err := q.Release(ctx, s.Notebook, s.Version, p.ID, a.now())
+			if err != nil {
+				return fmt.Errorf("releasing marks: %w", err)
+			}
+			if done {
+				out.Count++
+			}
+		}
+		return a.did(ctx, q, actReleased, p, class, "", fmt.Sprintf("%s, %d", d.ready.Title, out.Count))
+	})
+	if err != nil {
+		return Released{}, err
+	}
+	for _, s := range now {
+		a.books.Remove(s.Notebook) // it is read anew, with what is granted now
+		a.listeners.tell(Change{Notebook: s.Notebook, Around: true}, s.Notebook, class)
+	}
+	return out, nil
+}
+
+// MarkRequest is that a student asks for another look at a criterion.
+type MarkRequest struct {
+	ID         int64      `json:"id"`
+	Notebook   string     `json:"notebook"`
+	Criterion  string     `json:"criterion" doc:"id"`
+	Title      string     `json:"title" doc:"of the criterion"`
+	Reason     string     `json:"reason"`
+	By         string     `json:"by"`
+	At         time.Time  `json:"at"`
+	Answer     string     `json:"answer,omitempty"`
+	AnsweredBy string     `json:"answeredBy,omitempty"`
+	Answered   *time.Time `json:"answered,omitempty"`
+}
+
+func (d *desk) request(r store.Request) MarkRequest {
+	out := MarkRequest{ID: r.ID, Notebook: r.Notebook, Criterion: r.Criterion, Title: r.Criterion, Reason: r.Reason, By: nameFor(d.p, r.By), At: r.Made,
+		Answer: r.Answer, AnsweredBy: r.AnsweredBy}
+	if !r.Answered.IsZero() {
+		out.Answered = &r.Answered
+	}
+	for _, c := range view.Criteria(d.ready, d.scheme, d.p.Style()) {
+		if c.ID == r.Criterion {
+			out.Title = c.Title
+		}
+	}
+	return out
+}
+
+// OwnMarks are the marks of a report as its student sees them once they are released.
+type OwnMarks struct {
+	Version  int             `json:"version"`
+	At       time.Time       `json:"at" doc:"when they were released"`
+	Lines    []view.MarkLine `json:"lines"`
+	Total    float64         `json:"total"`
+	Possible float64         `json:"possible"`
+	MayAsk   bool            `json:"mayAsk" doc:"for another look at a criterion"`
+	Requests []MarkRequest   `json:"requests"`
+}
+
+// Marks are the marks of a report, released: for its student, and for those who teach
+// there as the student sees them.
+func (a *App) Marks(ctx context.Context, p Person, notebook string) (OwnMarks, error) {
+	o, err := a.open(ctx, p, notebook)
+	if err != nil {
+		return OwnMarks{}, err
+	}
+	if !o.isReleased() || !o.role.Teaches() && o.Student != p.ID {
+		return OwnMarks{}, ErrNotFound // also for a partner: marks are one's own
+	}
+	d, s, err := a.ownDesk(ctx, p, o)
+	if err != nil {
+		return OwnMarks{}, err
+	}
+	sheet, err := d.sheet(ctx, s, First)
+	if err != nil {
+		return OwnMarks{}, err
+	}
+	out := OwnMarks{Version: s.Version, Lines: sheet.Lines, Total: sheet.Total, Possible: sheet.Possible, Requests: sheet.Requests,
+		MayAsk: o.Student == p.ID && !p.in(o.Class).Archived}
+	if sheet.Released != nil {
+		out.At = *sheet.Released
+	}
+	for i := range out.Lines {
+		out.Lines[i].ForStudent()
+	}
+	return out, nil
+}
+
+// ownDesk is the desk for one released report, whoever reads it.
+func (a *App) ownDesk(ctx context.Context, p Person, o opened) (*desk, store.ToMark, error) {
+	revision, _, err := a.store.Read().Assignment(ctx, o.Class, o.Practical.ID)
+	ready := o.ready
+	if err == nil {
+		written, err := a.store.Read().Practical(ctx, o.Practical.ID, revision)
+		if err != nil {
+			return nil, store.ToMark{}, notFound(err)
+		}
+		if ready, err = a.ready(written); err != nil {
+			return nil, store.ToMark{}, err
+		}
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return nil, store.ToMark{}, fmt.Errorf("reading a practical: %w", err)
+	}
+	d := &desk{a: a, p: p, class: o.Class, ready: ready, released: map[string]bool{}}
+	if d.scheme, d.revision, err = a.schemeOf(ctx, o.Class, ready); err != nil {
+		return nil, store.ToMark{}, err
+	}
+	if err := d.read(ctx); err != nil {
+		return nil, store.ToMark{}, err
+	}
+	for _, s := range d.toMark {
+		if s.Notebook == o.ID {
+			return d, s, nil
+		}
+	}
+	return nil, store.ToMark{}, ErrNotFound
+}
+
+func reason(text string) (string, *finding.Fault) {
+	text = strings.TrimSpace(plaintext.Clean(text))
+	if n := utf8.RuneCountInString(text); n == 0 || n > maxReason {
+		return "", requestLength.Fault("text", finding.Count(maxReason))
+	}
+	return text, nil
+}
+
+// AskAgain asks for another look at a criterion of one's own released report.
+func (a *App) AskAgain(ctx context.Context, p Person, notebook, criterion, why string) error {
+	marks, err := a.Marks(ctx, p, notebook)
+	if err != nil {
+		return err
+	}
+	if !marks.MayAsk {
+		return fmt.Errorf("asking for another look: %w", ErrForbidden)
+	}
+	if !slices.ContainsFunc(marks.Lines, func(l view.MarkLine) bool { return l.ID == criterion }) {
+		return awardCriterion.Fault("criterion", finding.Text(criterion))
+	}
+	why, fault := reason(why)
+	if fault != nil {
+		return fault
+	}
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		done, err := q.AddRequest(ctx, store.Request{Notebook: notebook, Version: marks.Version, Criterion: criterion, Reason: why, Made: a.now()}, p.ID)
+		if err == nil && !done {
+			return requestOpen.Fault("criterion")
+		}
+		return err
+	})
+	if err == nil {
+		a.tellAround(ctx, notebook)
+	}
+	return err
+}
+
+// AnswerRequest answers a request; the answer is kept.
+func (a *App) AnswerRequest(ctx context.Context, p Person, notebook string, request int64, text string) error {
+	o, err := a.open(ctx, p, notebook)
+	if err != nil {
+		return err
+	}
+	if err := allowed(p, ReleaseMarks, o.Class); err != nil {
+		return err
+	}
+	text, fault := reason(text)
+	if fault != nil {
+		return fault
+	}
+	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		done, err := q.AnswerRequest(ctx, notebook, request, p.ID, text, a.now())
+		if err == nil && !done {
+			return requestNone.Fault("request")
+		}
+		return errors.Join(err, a.did(ctx, q, actAnswered, p, o.Class, o.Student, o.Practical.Title))
+	})
+	if err == nil {
+		a.tellAround(ctx, notebook)
+	}
+	return err
+}
+
+// tellAround tells that something beside the entries of a notebook changed.
+func (a *App) tellAround(ctx context.Context, notebook string) {
+	if b, err := a.read(ctx, notebook); err == nil {
+		a.around(b)
+	}
+}

@@ -1,0 +1,134 @@
+// Package marking proposes marks. A scheme says what is given marks and by which
+// evidence; Evaluate says of a report what each criterion comes to, with the evidence it
+// was read from, or that it cannot tell. It proposes: a person awards.
+//
+// The rules are common practice in teaching laboratories, no source.
+package marking
+
+import (
+	"math"
+
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/practical"
+)
+
+// Report is what is marked: a report as it was handed in, evaluated with everything.
+type Report struct {
+	Ready      *practical.Ready
+	Evaluation experiment.Evaluation
+	Late       bool
+	Asked      int     // questions before the laboratory that are judged
+	Right      int     // of them, answered rightly
+	Titre      float64 // by how much the titres that count lie above the reference titre, mL; where Referred
+	Referred   Referred
+}
+
+// Referred says what the reference titre is.
+type Referred string
+
+// Where a reference titre comes from: nowhere, the true value of the unknown that the
+// student had, or the titration of somebody who teaches.
+const (
+	NoReference Referred = ""
+	ByTruth     Referred = "truth"
+	ByTeacher   Referred = "teacher"
+)
+
+// Proposal is what the evidence says of a criterion.
+type Proposal struct {
+	Criterion string            `json:"criterion" doc:"id"`
+	Marks     *decimal.Decimal  `json:"marks,omitempty" doc:"left out where the evidence cannot tell"`
+	Certain   bool              `json:"certain,omitempty" doc:"nothing is left to a person's judgement"`
+	Why       []finding.Message `json:"why"`
+	Evidence  []Evidence        `json:"evidence" doc:"where it is read"`
+	Slips     []string          `json:"slips,omitempty" doc:"codes of the slips that were named"`
+	Prompt    string            `json:"prompt,omitempty" doc:"the passage that a person reads"`
+}
+
+// Evidence is a place in the report: a trial, an entry, a step of the working.
+type Evidence struct {
+	Trial string `json:"trial,omitempty"`
+	Entry string `json:"entry,omitempty"`
+	Step  string `json:"step,omitempty"`
+	// Of a step: the student's figure and the one that follows from their own earlier
+	// ones, in the step's usual unit.
+	Given   *finding.Value `json:"given,omitempty"`
+	Follows *finding.Value `json:"follows,omitempty"`
+	Fits    bool           `json:"fits,omitempty"`
+}
+
+// Full tells whether all the marks are proposed and certain: what may be accepted for
+// many reports at once.
+func (p Proposal) Full(c practical.Criterion) bool {
+	return p.Certain && p.Marks != nil && p.Marks.Cmp(c.Marks) == 0
+}
+
+// Evaluate proposes marks for each criterion of a scheme, in its order.
+func Evaluate(s practical.Scheme, r Report) []Proposal {
+	out := make([]Proposal, len(s.Criteria))
+	for i, c := range s.Criteria {
+		m := &mark{Report: r, scheme: s, c: c, p: Proposal{Criterion: c.ID, Why: []finding.Message{}, Evidence: []Evidence{}}}
+		if rule, ok := rules[c.Rule]; ok {
+			rule(m)
+		}
+		for k := range i {
+			if s.Criteria[k].ID == c.Needs && out[k].Marks != nil && out[k].Marks.IsZero() && m.p.Marks != nil && !m.p.Marks.IsZero() {
+				m.give(0, true, whyNeeds.Message())
+			}
+		}
+		out[i] = m.p
+	}
+	return out
+}
+
+// mark is one criterion being looked at.
+type mark struct {
+	Report
+	scheme practical.Scheme
+	c      practical.Criterion
+	p      Proposal
+}
+
+func (m *mark) because(why ...finding.Message) { m.p.Why = append(m.p.Why, why...) }
+
+// give proposes a share of the marks, 0 or 1.
+func (m *mark) give(share int, certain bool, why ...finding.Message) {
+	marks := m.c.Marks.Mul(decimal.Whole(int64(share)))
+	m.p.Marks, m.p.Certain = &marks, certain
+	m.because(why...)
+}
+
+// lose proposes all marks less those for so many things that are not right.
+func (m *mark) lose(things int, why ...finding.Message) {
+	each := m.c.Lose
+	if each.IsZero() {
+		each = decimal.Whole(1)
+	}
+	marks := m.c.Marks.Sub(each.Mul(decimal.Whole(int64(things))))
+	if marks.Sign() < 0 {
+		marks = decimal.Decimal{}
+	}
+	m.p.Marks, m.p.Certain = &marks, true
+	m.because(why...)
+}
+
+// banded proposes by how far something is off.
+func (m *mark) banded(off float64, unit finding.Message) {
+	off = math.Abs(off)
+	for _, b := range m.c.Bands {
+		if off <= b.Within.Float64()+1e-9 {
+			marks := b.Marks
+			m.p.Marks, m.p.Certain = &marks, true
+			m.because(unit)
+			return
+		}
+	}
+	m.give(0, true, unit)
+}
+
+// cannot says that the evidence cannot tell.
+func (m *mark) cannot(why finding.Message) { m.because(why) }
+
+func (m *mark) onTrial(id string) { m.p.Evidence = append(m.p.Evidence, Evidence{Trial: id}) }

@@ -1,0 +1,438 @@
+package marking
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"exactflask/core/agreement"
+	"exactflask/core/decimal"
+	dv "exactflask/core/derivation"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/core/quantity"
+	"exactflask/core/working"
+)
+
+// rules are what the marks of a criterion are proposed by.
+var rules = map[practical.MarkRule]func(*mark){
+	practical.MarkSetup:       func(m *mark) { m.list(m.Evaluation.Setup) },
+	practical.MarkCleanup:     func(m *mark) { m.list(m.Evaluation.Cleanup) },
+	practical.MarkComplete:    (*mark).complete,
+	practical.MarkResolution:  func(m *mark) { m.readings("reading.off-resolution", whyOnScale) },
+	practical.MarkDecimals:    func(m *mark) { m.readings("reading.few-decimals", whyDecimals) },
+	practical.MarkSubtraction: func(m *mark) { m.mean(whySubtracted) },
+	practical.MarkRough:       func(m *mark) { m.mean(whyRoughOut) },
+	practical.MarkAveraged:    (*mark).averaged,
+	practical.MarkAgreement:   (*mark).agreement,
+	practical.MarkEconomy:     (*mark).economy,
+	practical.MarkTitre:       (*mark).titre,
+	practical.MarkAnswer:      (*mark).answer,
+	practical.MarkStep:        (*mark).step,
+	practical.MarkFigures:     func(m *mark) { m.last((*mark).figures) },
+	practical.MarkUnit:        func(m *mark) { m.last((*mark).unit) },
+	practical.MarkQuestions:   (*mark).questions,
+	practical.MarkInTime:      (*mark).inTime,
+	practical.MarkPerson:      (*mark).person,
+}
+
+// Why something is proposed.
+var (
+	whyNeeds      = finding.Declare("mark.needs")
+	whyDone       = finding.Declare("mark.done", "count")
+	whyNothing    = finding.Declare("mark.no-list")
+	whyUndone     = finding.Declare("mark.undone", "count")
+	whyNoTrials   = finding.Declare("mark.no-trials")
+	whyComplete   = finding.Declare("mark.complete", "count")
+	whyOpen       = finding.Declare("mark.incomplete", "count")
+	whyOnScale    = finding.Declare("mark.on-resolution", "count")
+	whyDecimals   = finding.Declare("mark.same-decimals", "count")
+	whyReadings   = finding.Declare("mark.readings-off", "count")
+	whySubtracted = finding.Declare("mark.subtracted")
+	whyRoughOut   = finding.Declare("mark.rough-out")
+	whyAgreeing   = finding.Declare("mark.averaged")
+	whyNoMean     = finding.Declare("mark.no-mean")
+	whyUnclear    = finding.Declare("mark.mean-unclear")
+	whyAgreed     = finding.Declare("mark.agreed", "count")
+	whyDisagree   = finding.Declare("mark.disagree", "count")
+	whyTrials     = finding.Declare("mark.trials", "count", "most")
+	whyNoRef      = finding.Declare("mark.no-reference")
+	whyNoAnswer   = finding.Declare("mark.no-answer")
+	whyTitre      = finding.Family("mark.titre-", []Referred{ByTruth, ByTeacher}, "off")
+	whyPercent    = finding.Declare("mark.percent", "percent")
+	whyNotWorked  = finding.Declare("mark.not-worked")
+	whyRight      = finding.Declare("mark.step-right")
+	whyCarried    = finding.Declare("mark.step-carried")
+	whyApart      = finding.Declare("mark.step-apart")
+	whyWrong      = finding.Declare("mark.step-wrong")
+	whySlip       = finding.Declare("mark.step-slip", "slip")
+	whyNoStep     = finding.Declare("mark.no-step")
+	whyFigures    = finding.Family("mark.figures-", []string{"right", "few", "many"})
+	whyUnit       = finding.Family("mark.unit-", []string{"right", "wrong"})
+	whyQuestions  = finding.Declare("mark.questions", "right", "of")
+	whyNoQuestion = finding.Declare("mark.no-questions")
+	whyInTime     = finding.Declare("mark.in-time")
+	whyLate       = finding.Declare("mark.late")
+	whyPerson     = finding.Declare("mark.person")
+	whyEmpty      = finding.Declare("mark.nothing-written")
+)
+
+func (m *mark) list(items []experiment.Item) {
+	undone := 0
+	for _, i := range items {
+		if i.Entry == "" {
+			undone++
+		}
+	}
+	switch {
+	case len(items) == 0:
+		m.cannot(whyNothing.Message())
+	case undone == 0:
+		m.lose(0, whyDone.Message(finding.Count(len(items))))
+	default:
+		m.lose(undone, whyUndone.Message(finding.Count(undone)))
+	}
+}
+
+// judged are the trials that are part of the measurement.
+func (m *mark) judged() []experiment.Trial {
+	var out []experiment.Trial
+	for _, t := range m.Evaluation.Trials {
+		if !t.Withdrawn && t.Type.Judged() {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+func (m *mark) complete() {
+	trials := m.judged()
+	lacking := 0
+	for _, t := range trials {
+		switch t.Reason {
+		case experiment.OutOpen, experiment.OutNoSample, experiment.OutNoReagent, experiment.OutNoMass, experiment.OutNoFirst, experiment.OutNegative:
+			lacking++
+			m.onTrial(t.ID)
+		}
+	}
+	switch {
+	case len(trials) == 0:
+		m.give(0, true, whyNoTrials.Message())
+	case lacking == 0:
+		m.lose(0, whyComplete.Message(finding.Count(len(trials))))
+	default:
+		m.lose(lacking, whyOpen.Message(finding.Count(lacking)))
+	}
+}
+
+// readings looks for findings of one code about readings.
+func (m *mark) readings(code string, fine finding.Code) {
+	off := 0
+	for _, f := range m.Evaluation.Findings {
+		if f.Code == code {
+			off++
+			m.onTrial(f.Subject)
+		}
+	}
+	switch n := len(m.judged()); {
+	case n == 0:
+		m.give(0, true, whyNoTrials.Message())
+	case off == 0:
+		m.lose(0, fine.Message(finding.Count(n)))
+	default:
+		m.lose(off, whyReadings.Message(finding.Count(off)))
+	}
+}
+
+// means are the steps of the own working that average titres.
+func (m *mark) means() []working.Step {
+	var out []working.Step
+	for _, s := range m.Evaluation.Work {
+		if s.Node.ID == dv.MeanTitre {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// mean judges what the own mean titre shows: a slip that is one of these, another, or none.
+func (m *mark) mean(fine finding.Code) {
+	means, faults := m.means(), covers[m.c.Rule]
+	answered, unclear, wrong := 0, 0, 0
+	for _, s := range means {
+		if s.Answer == nil {
+			continue
+		}
+		answered++
+		m.onStep(s)
+		switch {
+		case slices.Contains(faults, s.Slip):
+			wrong++
+			m.because(whySlip.Message(slipSaid(s.Slip)))
+		case !s.Fits && s.Slip == "":
+			unclear++
+		}
+	}
+	switch {
+	case answered == 0:
+		m.cannot(whyNoMean.Message())
+	case wrong > 0:
+		m.lose(wrong)
+	case unclear > 0:
+		m.cannot(whyUnclear.Message())
+	default:
+		m.lose(0, fine.Message())
+	}
+}
+
+// slipSaid is a slip as it is said. Who slipped is counted by the step that it is in.
+func slipSaid(code string) finding.Value { return finding.Said(finding.Message{Code: code}) }
+
+func (m *mark) averaged() {
+	if agreed, _ := m.agreed(); !agreed && len(m.means()) == 0 {
+		m.cannot(whyNoMean.Message())
+		return
+	}
+	m.mean(whyAgreeing)
+}
+
+// agreed tells whether the titres agree, of several samples those of each, and how many
+// accurate trials there are.
+func (m *mark) agreed() (bool, int) {
+	accurate := 0
+	for _, t := range m.judged() {
+		if t.Type == journal.Accurate && t.Titre != nil && t.Reason != experiment.OutSetAside {
+			accurate++
+		}
+	}
+	for _, s := range m.Evaluation.Samples {
+		if s.Agreement.Status != agreement.Agreed {
+			return false, accurate
+		}
+	}
+	return len(m.Evaluation.Samples) > 0 || m.Evaluation.Agreement.Status == agreement.Agreed, accurate
+}
+
+func (m *mark) agreement() {
+	for _, t := range m.Evaluation.Trials {
+		if t.Counts {
+			m.onTrial(t.ID)
+		}
+	}
+	agreed, n := m.agreed()
+	if agreed {
+		m.lose(0, whyAgreed.Message(finding.Count(len(m.p.Evidence))))
+		return
+	}
+	m.give(0, true, whyDisagree.Message(finding.Count(n)))
+}
+
+func (m *mark) economy() {
+	most := m.c.Most
+	if most == 0 {
+		most = 4
+	}
+	most *= max(1, len(m.Evaluation.Samples))
+	_, n := m.agreed()
+	if n == 0 {
+		m.give(0, true, whyNoTrials.Message())
+		return
+	}
+	m.lose(max(0, n-most), whyTrials.Message(finding.Count(n), finding.Count(most)))
+}
+
+func (m *mark) titre() {
+	agreed, _ := m.agreed()
+	switch {
+	case !agreed:
+		m.cannot(whyNoAnswer.Message())
+	case m.Referred == NoReference:
+		m.cannot(whyNoRef.Message())
+	default:
+		m.banded(m.Titre, whyTitre[m.Referred].Message(finding.Volume(math.Abs(m.Titre))))
+	}
+}
+
+func (m *mark) answer() {
+	r := m.Evaluation.Result
+	switch {
+	case r == nil || r.Single:
+		m.cannot(whyNoAnswer.Message())
+	case r.Reference == nil:
+		m.cannot(whyNoRef.Message())
+	default:
+		percent, _ := decimal.FromFloat(math.Abs(r.Reference.Percent))
+		m.banded(r.Reference.Percent, whyPercent.Message(finding.Exact(percent.Round(2), quantity.Percent)))
+	}
+}
+
+// onStep shows a step as evidence.
+func (m *mark) onStep(s working.Step) {
+	e := Evidence{Step: s.Step, Fits: s.Fits}
+	if s.Answer != nil {
+		e.Entry = s.Answer.Entry
+		if s.Verdict != "" {
+			given, follows := finding.Number(s.Given, figuresShown, s.Unit), finding.Number(s.Follows, figuresShown, s.Unit)
+			e.Given, e.Follows = &given, &follows
+		}
+	}
+	m.p.Evidence = append(m.p.Evidence, e)
+}
+
+const figuresShown = 5 // of what follows: one more than is usually written
+
+func (m *mark) step() {
+	there, wrong := 0, 0
+	for _, s := range m.Evaluation.Work {
+		if s.Code != m.c.Step {
+			continue
+		}
+		there++
+		m.onStep(s)
+		switch {
+		case s.Answer == nil && m.later(s):
+			m.because(whySkipped.Message()) // a later figure shows that it was worked
+		case s.Answer == nil:
+			wrong++
+			m.because(whyNotWorked.Message())
+		case m.elsewhere(s.Slip):
+			m.p.Slips = append(m.p.Slips, s.Slip)
+			m.because(whyElsewhere.Message(slipSaid(s.Slip)))
+		case s.Slip != "":
+			wrong++
+			m.p.Slips = append(m.p.Slips, s.Slip)
+			m.because(whySlip.Message(slipSaid(s.Slip)))
+		case !s.Fits:
+			wrong++
+			m.because(whyWrong.Message())
+		case s.Carried:
+			m.because(whyCarried.Message())
+		case s.Apart:
+			m.because(whyApart.Message())
+		}
+	}
+	switch {
+	case there == 0:
+		m.cannot(whyNoStep.Message())
+		return
+	case len(m.p.Why) == 0:
+		m.because(whyRight.Message())
+	}
+	m.lose(wrong)
+}
+
+// covers are the slips of a mean that criteria of their own are about: a slip loses once.
+var covers = map[practical.MarkRule][]string{
+	practical.MarkSubtraction: {"slip.from-capacity", "slip.start-left-out", "slip.read-upward"},
+	practical.MarkRough:       {"slip.rough-included"},
+	practical.MarkAveraged:    {"slip.all-averaged", "slip.two-closest", "slip.one-alone"},
+}
+
+// elsewhere tells whether another criterion of the scheme is about a slip.
+func (m *mark) elsewhere(slip string) bool {
+	return slices.ContainsFunc(m.scheme.Criteria, func(c practical.Criterion) bool { return slices.Contains(covers[c.Rule], slip) })
+}
+
+var whyElsewhere = finding.Declare("mark.step-elsewhere", "slip")
+
+var whySkipped = finding.Declare("mark.step-skipped")
+
+// later tells whether a later step of the same working that fits was worked from this
+// one: one formula in the place of several steps is as good.
+func (m *mark) later(skipped working.Step) bool {
+	after := false
+	for _, s := range m.Evaluation.Work {
+		if s.Step == skipped.Step {
+			after = true
+			continue
+		}
+		if after && s.Sample == skipped.Sample && s.Fits {
+			return true
+		}
+	}
+	return false
+}
+
+// last judges the answers themselves.
+func (m *mark) last(look func(*mark, working.Step) bool) {
+	there, wrong := 0, 0
+	for _, s := range m.Evaluation.Work {
+		if s.Node.ID != working.Final && !strings.HasSuffix(s.Step, ":"+working.Final) {
+			continue
+		}
+		m.onStep(s)
+		if s.Answer == nil || s.Verdict == "" {
+			continue
+		}
+		there++
+		if !look(m, s) {
+			wrong++
+		}
+	}
+	if there == 0 {
+		m.give(0, true, whyNotWorked.Message())
+		return
+	}
+	m.lose(wrong)
+}
+
+// figures judges the figures, also of a number that is wrong.
+func (m *mark) figures(s working.Step) bool {
+	deserved := s.Node.Quantity.Figures
+	if n := m.Ready.Rules.Figures; n > 0 {
+		deserved = n
+	}
+	digits, err := journal.ParseNumber(s.Answer.Text)
+	switch {
+	case err == nil && deserved > 0 && digits.Figures() < deserved:
+		m.because(whyFigures["few"].Message())
+	case err == nil && deserved > 0 && working.SureFigures(digits) > deserved:
+		m.because(whyFigures["many"].Message())
+	default:
+		m.because(whyFigures["right"].Message())
+		return true
+	}
+	return false
+}
+
+func (m *mark) unit(s working.Step) bool {
+	if s.Unfit {
+		m.because(whyUnit["wrong"].Message())
+		return false
+	}
+	m.because(whyUnit["right"].Message())
+	return true
+}
+
+func (m *mark) questions() {
+	if m.Asked == 0 {
+		m.cannot(whyNoQuestion.Message())
+		return
+	}
+	m.lose(m.Asked-m.Right, whyQuestions.Message(finding.Count(m.Right), finding.Count(m.Asked)))
+}
+
+func (m *mark) inTime() {
+	if m.Late {
+		m.lose(1, whyLate.Message())
+		return
+	}
+	m.lose(0, whyInTime.Message())
+}
+
+func (m *mark) person() {
+	m.p.Prompt = m.c.Prompt
+	for _, p := range m.Evaluation.Passages {
+		if p.Prompt != m.c.Prompt {
+			continue
+		}
+		if !slices.ContainsFunc(p.Stand, func(t experiment.PassageText) bool { return strings.TrimSpace(t.Text) != "" }) {
+			m.give(0, true, whyEmpty.Message())
+			return
+		}
+		m.p.Evidence = append(m.p.Evidence, Evidence{Entry: p.Stand[len(p.Stand)-1].Entry})
+	}
+	m.because(whyPerson.Message())
+}

@@ -1,0 +1,254 @@
+package view
+
+import (
+	"cmp"
+	"slices"
+	"strconv"
+	"time"
+
+	"exactflask/core/assay"
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/handin"
+	"exactflask/core/marking"
+	"exactflask/core/practical"
+	"exactflask/core/working"
+	"exactflask/wording"
+)
+
+// Marks reads marks as they are kept; false where nothing is awarded.
+func Marks(kept string) (float64, bool) {
+	d, err := decimal.Parse(kept)
+	return d.Float64(), err == nil
+}
+
+// NamedCriterion is a criterion of a scheme in words.
+type NamedCriterion struct {
+	ID    string             `json:"id"`
+	Rule  practical.MarkRule `json:"rule"`
+	Title string             `json:"title"`
+	Most  float64            `json:"most" doc:"marks that can be had"`
+}
+
+// NamedStep is a step of the working, or a passage, that a criterion can be about.
+type NamedStep struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+}
+
+// StepsOf names the steps that a criterion of a practical can be about.
+func StepsOf(r *practical.Ready, style practical.Style) []NamedStep {
+	d := assay.New(r, assay.Held{}).Structure([]assay.Measured{{Trial: "t"}})
+	w := Writer(r, style).Working(d, d.Answer().Quantity, nil)
+	out := []NamedStep{}
+	for _, s := range working.Steps(d, nil) {
+		if !slices.ContainsFunc(out, func(n NamedStep) bool { return n.Code == s.Code }) {
+			out = append(out, NamedStep{s.Code, w.OwnTitle(s.Node, s.Code)})
+		}
+	}
+	return out
+}
+
+// PassagesOf names the passages of a practical's report.
+func PassagesOf(r *practical.Ready, style practical.Style) []NamedStep {
+	w := Writer(r, style)
+	out := []NamedStep{}
+	for _, p := range r.Passages() {
+		out = append(out, NamedStep{p.Prompt, w.Say(handin.Named(p))})
+	}
+	return out
+}
+
+// Criteria names the criteria of a scheme: in its own words, or the usual ones.
+func Criteria(r *practical.Ready, s practical.Scheme, style practical.Style) []NamedCriterion {
+	w := Writer(r, style)
+	named := append(StepsOf(r, style), PassagesOf(r, style)...)
+	out := make([]NamedCriterion, len(s.Criteria))
+	for i, c := range s.Criteria {
+		title := c.Text
+		if title == "" {
+			about := cmp.Or(c.Step, c.Prompt)
+			if at := slices.IndexFunc(named, func(n NamedStep) bool { return n.Code == about && about != "" }); at >= 0 {
+				title = named[at].Text
+			} else {
+				title = w.Text("criterion." + string(c.Rule))
+			}
+		}
+		out[i] = NamedCriterion{c.ID, c.Rule, title, c.Marks.Float64()}
+	}
+	return out
+}
+
+// Award is what somebody gave for a criterion.
+type Award struct {
+	ID      int64     `json:"id"`
+	Marks   *float64  `json:"marks,omitempty" doc:"left out: taken back"`
+	Comment string    `json:"comment,omitempty"`
+	How     string    `json:"how" enum:"awarded,accepted,together,undone"`
+	By      string    `json:"by"`
+	At      time.Time `json:"at"`
+}
+
+// MarkCell is a criterion of a report on the desk.
+type MarkCell struct {
+	Proposed *float64 `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
+	Certain  bool     `json:"certain,omitempty"`
+	Full     bool     `json:"full,omitempty" doc:"all marks, and certain: it may be accepted together with others"`
+	Award    *Award   `json:"award,omitempty"`
+}
+
+// DeskRow is a report on the desk.
+type DeskRow struct {
+	Notebook string     `json:"notebook"`
+	Version  int        `json:"version"`
+	Name     string     `json:"name"`
+	Code     string     `json:"code" doc:"stands for the name where marking is anonymous"`
+	Late     bool       `json:"late,omitempty"`
+	Released bool       `json:"released,omitempty"`
+	Broken   string     `json:"broken,omitempty" doc:"said where its evidence cannot be read; it can be marked by a person"`
+	Cells    []MarkCell `json:"cells" doc:"one for each criterion"`
+	Total    float64    `json:"total" doc:"of what was awarded"`
+	Open     int        `json:"open" doc:"criteria that nobody awarded yet"`
+	Proposed float64    `json:"proposed" doc:"sum of what is proposed"`
+	Slips    []string   `json:"slips" doc:"codes of the slips that were named"`
+	Requests int        `json:"requests,omitempty" doc:"that are open"`
+}
+
+// Add adds a criterion with its proposal and award.
+func (row *DeskRow) Add(c practical.Criterion, p marking.Proposal, award *Award) {
+	cell := MarkCell{Proposed: float(p.Marks), Certain: p.Certain, Full: p.Full(c), Award: award}
+	if cell.Proposed != nil {
+		row.Proposed += *cell.Proposed
+	}
+	if award != nil && award.Marks != nil {
+		row.Total += *award.Marks
+	} else {
+		row.Open++
+	}
+	row.Slips = append(row.Slips, p.Slips...)
+	row.Cells = append(row.Cells, cell)
+}
+
+func float(d *decimal.Decimal) *float64 {
+	if d == nil {
+		return nil
+	}
+	f := d.Float64()
+	return &f
+}
+
+// MarkLine is a criterion of one report with its evidence in words.
+type MarkLine struct {
+	NamedCriterion
+	Proposed *float64      `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
+	Certain  bool          `json:"certain,omitempty"`
+	Lose     float64       `json:"lose" doc:"for each thing that is not right"`
+	Why      []string      `json:"why"`
+	Evidence []ShownMarked `json:"evidence"`
+	Award    *Award        `json:"award,omitempty"`
+	History  []Award       `json:"history" doc:"everything that was awarded, in order"`
+}
+
+// ForStudent leaves out what is for markers only.
+func (l *MarkLine) ForStudent() {
+	l.History, l.Proposed, l.Certain = []Award{}, nil, false
+	if l.Award != nil {
+		l.Award.How, l.Award.ID = "awarded", 0
+	}
+}
+
+// ShownMarked is a piece of evidence in words.
+type ShownMarked struct {
+	Title   string `json:"title" doc:"what it is: a trial, a step, a passage"`
+	Text    string `json:"text" doc:"what stands there"`
+	Follows string `json:"follows,omitempty" doc:"of a step: what follows from the student's own earlier figures"`
+	Fits    bool   `json:"fits,omitempty"`
+	Trial   string `json:"trial,omitempty"`
+	Entry   string `json:"entry,omitempty"`
+	Step    string `json:"step,omitempty"`
+	Passage bool   `json:"passage,omitempty" doc:"a person reads it"`
+}
+
+// MarkLines put proposals with their evidence into words.
+func MarkLines(r *practical.Ready, ev experiment.Evaluation, s practical.Scheme, proposals []marking.Proposal, style practical.Style) []MarkLine {
+	sheet := Of(r, ev, style)
+	w := For(sheet)
+	out := make([]MarkLine, len(proposals))
+	for i, c := range Criteria(r, s, style) {
+		p := proposals[i]
+		line := MarkLine{NamedCriterion: c, Proposed: float(p.Marks), Certain: p.Certain, Lose: s.Criteria[i].Lose.Float64(), Why: []string{}, Evidence: []ShownMarked{}, History: []Award{}}
+		if line.Lose == 0 {
+			line.Lose = 1
+		}
+		for _, why := range p.Why {
+			if text := w.Say(why); !slices.Contains(line.Why, text) {
+				line.Why = append(line.Why, text)
+			}
+		}
+		for _, e := range p.Evidence {
+			line.Evidence = append(line.Evidence, sheet.evidence(w, e, p.Prompt))
+		}
+		out[i] = line
+	}
+	return out
+}
+
+// evidence puts a place of a report into words.
+func (s Sheet) evidence(w wording.Writer, e marking.Evidence, prompt string) ShownMarked {
+	out := ShownMarked{Trial: e.Trial, Entry: e.Entry, Step: e.Step, Fits: e.Fits}
+	for _, t := range s.Trials {
+		if t.ID != e.Trial || e.Trial == "" {
+			continue
+		}
+		out.Title, out.Text = t.Name, t.ReasonText
+		if t.Titre != nil {
+			out.Text = w.Text("mark.trial", "titre", finding.Exact(*t.Titre, "mL"), "reason", finding.Text(t.ReasonText))
+		}
+	}
+	for _, step := range s.Work {
+		if step.Step.Step != e.Step || e.Step == "" {
+			continue
+		}
+		out.Title, out.Text = step.Title, w.Text("mark.nothing")
+		if step.Answer != nil {
+			out.Text = step.Answer.Text + w.After(step.Answer.Unit)
+		}
+		if e.Follows != nil {
+			out.Follows = w.Value(*e.Follows)
+		}
+	}
+	for _, p := range s.Passages {
+		if prompt == "" || p.Prompt != prompt {
+			continue
+		}
+		out.Title, out.Passage = p.Title, true
+		for k, text := range p.Stand {
+			if k > 0 {
+				out.Text += "\n\n"
+			}
+			out.Text += text.Text
+		}
+	}
+	return out
+}
+
+// Anonymous takes the names out of a report.
+func (r *Report) Anonymous(code string) {
+	r.Student, r.Partners, r.Class = code, []string{}, ""
+	for i := range r.Corrections {
+		r.Corrections[i].By = ""
+	}
+	for i := range r.Submissions {
+		r.Submissions[i].By, r.Submissions[i].ReturnedBy = "", ""
+	}
+}
+
+// Percentage is marks as a share of what can be had, rounded half up.
+func Percentage(total, possible float64) string {
+	if possible == 0 {
+		return ""
+	}
+	d, _ := decimal.FromFloat(100 * total / possible)
+	return strconv.FormatFloat(d.Round(0).Float64(), 'f', -1, 64)
+}
