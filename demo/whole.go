@@ -90,6 +90,9 @@ func FillWhole(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo %s: %w", c.name, err)
 		}
 	}
+	if err := fillMarked(ctx, a, farrow); err != nil {
+		return fmt.Errorf("demo %s: %w", Monday, err)
+	}
 	return nil
 }
 

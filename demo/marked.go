@@ -1,0 +1,220 @@
+package demo
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"exactflask/app"
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/core/sim"
+	"exactflask/core/working"
+	"exactflask/docs/examples"
+	"exactflask/formats"
+)
+
+// Monday is the class whose reports are handed in: half of one practical marked, another
+// released.
+const Monday = "Kelp Laboratory, Monday group"
+
+var kelpNames = strings.Split(`Arlo Venn|Bettina Quay|Corin Ashdown|Dilys Marlowe|Emrys Falk|Freya Lockhart|Garrick Noll|Hester Bly|Idris Cope|Juno Haldane|Kit Ormerod|Lysander Poe|Maud Ferrier|Nils Ostrand|Orla Penhale|Perrin Skye|Rosalind Thane|Stellan Weir|Thora Underhill|Ulric Bane|Vesna Clough|Wilmot Drey|Xenia Farrar|Yorick Lamb`, "|")
+
+// report is what a student of that class hands in.
+type report struct {
+	slip   string // of the working
+	skill  sim.Skill
+	stop   int // accurate trials after which the student stopped; 0: went on until they agreed
+	text   int // quality of what is written: 2 good, 1 thin, 0 nothing
+	late   bool
+	given  string // why it was given back
+	careof string // fault made all the time
+}
+
+// reports are those of the class, in turn: good ones, one slip each of ten kinds, titres
+// averaged that do not agree, a mean with the rough, some that never agreed, a late one
+// and one that was given back.
+var reports = []report{
+	{skill: sim.Careful, text: 2}, {skill: sim.Usual, text: 1}, {skill: sim.Usual, text: 2, slip: "thousand"}, {skill: sim.Careful, text: 1, slip: "ratio-inverted"},
+	{skill: sim.Careful, text: 2, slip: "ratio-left-out"}, {skill: sim.Usual, text: 0, slip: "dilution-left-out"}, {skill: sim.Usual, text: 1, slip: "molar-mass-left-out"},
+	{skill: sim.Careful, text: 2}, {skill: sim.Careful, text: 1, slip: "volumes-swapped"}, {skill: sim.Usual, text: 1, slip: "digits-swapped"},
+	{skill: sim.Careful, text: 2, slip: "rounded-early"}, {skill: sim.Hasty, text: 1, slip: "upside-down"}, {skill: sim.Usual, text: 1, slip: "rough-included"},
+	{skill: sim.Hasty, text: 0, slip: "all-averaged"}, {skill: sim.Hasty, text: 1, stop: 2}, {skill: sim.Careful, text: 2, slip: "ten"},
+	{skill: sim.Careful, text: 2, careof: "cause.bubble"}, {skill: sim.Usual, text: 2}, {skill: sim.Careful, text: 1, slip: "dilution-left-out"},
+	{skill: sim.Usual, text: 0, careof: "cause.burette-wet"}, {skill: sim.Careful, text: 2, slip: "start-left-out"}, {skill: sim.Careful, text: 2, slip: "dilution-left-out"},
+	{skill: sim.Usual, text: 1, late: true}, {skill: sim.Hasty, text: 0, given: "Say in your own words what you did, and hand it in again."},
+}
+
+// texts are what is written, by passage and quality.
+var texts = map[string][3]string{
+	"method": {"", "We titrated it until it changed colour.",
+		"I pipetted an aliquot of the diluted sample into a conical flask, added potassium iodide and dilute acid, and titrated the iodine with thiosulfate. Starch went in when the brown had paled to straw; I stopped at the first lasting colourless."},
+	"explain": {"", "Human error.",
+		"My end point was slow to fade near the end, and one drop more is about 0.05 mL of 22 mL, so 0.2 %. The pipette adds about as much. Iodine lost from a flask that stands open makes the result low, which fits the sign of the difference."},
+	"differently": {"", "Be more careful.",
+		"I would titrate each flask as soon as the iodide is in, keep it stoppered until then, and run a blank on the iodide."},
+}
+
+// fillMarked makes the class whose reports are handed in.
+func fillMarked(ctx context.Context, a *app.App, farrow app.Person) error {
+	c := class{name: Monday, term: "Autumn 2026", people: kelpNames}
+	id, err := a.MakeClass(ctx, farrow, app.NewClass{Name: c.name, Term: c.term})
+	if err != nil {
+		return err
+	}
+	if farrow, err = a.Person(ctx, farrow.ID); err != nil {
+		return err
+	}
+	students, err := c.enrol(ctx, a, farrow, id)
+	if err != nil {
+		return err
+	}
+	released := set{file: "vitamin-c-feed.json", unknowns: map[string]string{"A": "96", "B": "104"}}
+	if err := released.collect(ctx, a, farrow, id, students[:12], 700, 12); err != nil {
+		return fmt.Errorf("%s: %w", released.file, err)
+	}
+	toMark := set{file: "pond-bleach.json", unknowns: map[string]string{"A": "9.60", "B": "10.00", "C": "10.40", "D": "10.90"}}
+	return toMark.collect(ctx, a, farrow, id, students, 900, 12)
+}
+
+// collect sets a practical, lets the students hand in, and marks the first so many. Where
+// all are marked, the marks are released.
+func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class string, students []app.Person, seed uint64, marked int) error {
+	text, err := examples.Files.ReadFile(s.file)
+	if err != nil {
+		return err
+	}
+	doc, err := formats.Read(bytes.NewReader(text))
+	if err != nil {
+		return err
+	}
+	doc.Practical.ID += "-marked"
+	doc.Practical.Showing.Results = practical.AfterMarking
+	doc.Practical.Exercise.Leave = practical.PlanQuestions
+	p, err := a.SetPractical(ctx, farrow, class, doc.Practical)
+	if err != nil {
+		return err
+	}
+	settings := app.NewSettings{Unknowns: s.samples()}
+	if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+		return err
+	}
+	if settings.Deals, err = s.settle(ctx, a, farrow, class, p.ID, seed); err != nil {
+		return err
+	}
+	if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+		return err
+	}
+	ready, fault := p.Check()
+	if fault != nil {
+		return fault
+	}
+	var notebooks []string
+	for i, student := range students {
+		r := reports[i%len(reports)]
+		if r.late { // everybody else was in time
+			due := time.Now().UTC().Add(-time.Minute)
+			settings.Times.Due = &due
+			if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+				return err
+			}
+		}
+		truth := decimal.Must(s.unknowns[settings.Deals[student.ID]]).Float64()
+		notebook, err := r.handIn(ctx, a, ready, farrow, student, class, truth, seed*1000+uint64(i)*50)
+		if err != nil {
+			return fmt.Errorf("%s: %w", student.Name, err)
+		}
+		notebooks = append(notebooks, notebook)
+	}
+	for i, notebook := range notebooks[:marked] {
+		if err := reports[i%len(reports)].mark(ctx, a, farrow, notebook); err != nil {
+			return fmt.Errorf("marking: %w", err)
+		}
+	}
+	if marked == len(notebooks) {
+		_, err = a.Release(ctx, farrow, class, p.ID, notebooks)
+	}
+	return err
+}
+
+// handIn lets a student work, write and hand in.
+func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, farrow, student app.Person, class string, truth float64, seed uint64) (string, error) {
+	of := sim.Student{Skill: r.skill, Answer: truth, Stop: r.stop, Device: "simulated", Begin: time.Now().Add(-3 * time.Hour)}
+	if r.careof != "" {
+		of.Faults = []string{r.careof}
+	}
+	var entries []journal.Entry
+	for try := range uint64(50) { // a record in which the slip can be made
+		of.Seed = seed + try
+		record, err := sim.Run(ready, of)
+		if err != nil {
+			return "", err
+		}
+		worked := sim.Work(ready, record, of, r.slip)
+		entries = append(record, worked.Entries...)
+		named := func(s working.Step) bool { return s.Slip == "slip."+r.slip }
+		if r.slip == "" || slices.ContainsFunc(experiment.Evaluate(ready, entries, experiment.PartResult|experiment.PartVerdicts).Work, named) {
+			break
+		}
+	}
+	add := func(id string, part journal.Part) {
+		last := entries[len(entries)-1]
+		entries = append(entries, journal.Entry{ID: fmt.Sprintf("%s-%d", id, of.Seed), Device: of.Device, Clock: last.Clock + 1, At: last.At.Add(time.Minute), Part: part})
+	}
+	for i, item := range ready.Cleanup() {
+		if r.skill != sim.Hasty {
+			add(fmt.Sprintf("tidy-%d", i), journal.Checked{Item: item})
+		}
+	}
+	for _, p := range ready.Passages() {
+		text := texts[p.Prompt][r.text]
+		if text != "" {
+			add("text-"+p.Prompt, journal.Passage{Prompt: p.Prompt, Written: text})
+		}
+	}
+	notebook, err := a.Begin(ctx, student, class, ready.ID, "")
+	if err != nil {
+		return "", err
+	}
+	if _, err := a.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+		return "", err
+	}
+	if _, err := a.HandIn(ctx, student, notebook, len(entries)); err != nil {
+		return "", err
+	}
+	if r.given != "" {
+		return notebook, a.Return(ctx, farrow, notebook, 1, r.given)
+	}
+	return notebook, nil
+}
+
+// remarks are what is said of a text, by quality.
+var remarks = [3]string{"Nothing is written here.", "Too general: which error, how large, and in which direction?", ""}
+
+// mark awards what is proposed, and marks of a person for what is written.
+func (r report) mark(ctx context.Context, a *app.App, farrow app.Person, notebook string) error {
+	sheet, err := a.MarkSheet(ctx, farrow, notebook, app.DeskAsked{Reading: app.First})
+	if err != nil {
+		return err
+	}
+	var given []app.NewAward
+	for _, l := range sheet.Lines {
+		award := app.NewAward{Criterion: l.ID, Marks: l.Proposed}
+		if award.Marks == nil {
+			marks := 0.0
+			if l.Rule == practical.MarkPerson {
+				marks, award.Comment = float64(r.text), remarks[r.text]
+			}
+			marks = min(marks, l.Most)
+			award.Marks = &marks
+		}
+		given = append(given, award)
+	}
+	_, err = a.Award(ctx, farrow, notebook, app.First, given)
+	return err
+}
