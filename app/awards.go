@@ -144,6 +144,9 @@ func (a *App) keepAwards(ctx context.Context, d *desk, rows []store.Award) error
 				return fmt.Errorf("reading awards: %w", err)
 			}
 			now := inForce(all, row.Notebook, row.Version, Reading(row.Reading))[row.Criterion]
+			if now.Person == row.Person && now.Follows == row.Follows && now.Marks == row.Marks && now.Comment == row.Comment {
+				continue // sent again: the answer to it was lost on the way
+			}
 			return awardNewer.Fault("criterion", finding.Text(nameFor(d.p, now.By)), finding.Text(now.Marks))
 		}
 		return nil

@@ -289,8 +289,7 @@ type Desk struct {
 	MayMark    bool                  `json:"mayMark"`
 	Scheme     practical.Scheme      `json:"scheme"`
 	Revision   int                   `json:"revision" doc:"of the scheme; 0: as the practical says, or as it follows from it"`
-	Steps      []view.NamedStep      `json:"steps" doc:"that a criterion can be about"`
-	Passages   []view.NamedStep      `json:"passages" doc:"that a person reads"`
+	Parts      view.SchemeParts      `json:"parts" doc:"what the scheme can be made of"`
 	Criteria   []view.NamedCriterion `json:"criteria"`
 	Possible   float64               `json:"possible"`
 	Reports    []view.DeskRow        `json:"reports"`
@@ -306,7 +305,7 @@ func (a *App) Desk(ctx context.Context, p Person, class, id string, asked DeskAs
 	}
 	out := Desk{Class: p.in(class).Name, Title: d.ready.Title, MayRelease: May(p, ReleaseMarks, Thing{Class: class}), MayMark: May(p, MarkReports, Thing{Class: class}),
 		Scheme: d.scheme, Revision: d.revision, Criteria: view.Criteria(d.ready, d.scheme, p.Style()), Possible: d.scheme.Total().Float64(),
-		Steps: view.StepsOf(d.ready, p.Style()), Passages: view.PassagesOf(d.ready, p.Style()),
+		Parts:   view.SchemePartsOf(d.ready, p.Style()),
 		Reports: []view.DeskRow{}, Requests: []MarkRequest{}}
 	for _, s := range d.toMark {
 		row, err := d.row(ctx, s, asked)

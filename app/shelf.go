@@ -151,7 +151,7 @@ func (a *App) handedOnShelf(ctx context.Context, class string, item *ShelfItem) 
 	for i := range item.Notebooks {
 		n := &item.Notebooks[i]
 		if h, in := handed[n.ID]; in && n.ID != "" {
-			n.HandedIn, n.Late, n.Returned = &h.Handed, h.Late, h.Returned
+			n.HandedIn, n.Late, n.Returned, n.Marked = &h.Handed, h.Late, h.Returned, h.Released && !h.Returned
 		}
 	}
 	return nil

@@ -127,6 +127,7 @@ type HandedIn struct {
 	Handed   time.Time
 	Late     bool
 	Returned bool
+	Released bool // the student sees its marks
 }
 
 // HandedInOfClass are the newest versions in a practical of a class, by notebook.
@@ -134,7 +135,7 @@ func (q Queries) HandedInOfClass(ctx context.Context, class, practical string) (
 	rows, err := q.q.SubmissionsOfClass(ctx, db.SubmissionsOfClassParams{ClassID: class, PracticalID: practical})
 	out := map[string]HandedIn{}
 	for _, r := range rows { // the newest last
-		out[r.NotebookID] = HandedIn{r.NotebookID, int(r.Version), moment(r.Handed), r.Late != 0, r.Returned != ""}
+		out[r.NotebookID] = HandedIn{r.NotebookID, int(r.Version), moment(r.Handed), r.Late != 0, r.Returned != "", r.Released != 0}
 	}
 	return out, err
 }

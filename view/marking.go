@@ -60,6 +60,24 @@ func PassagesOf(r *practical.Ready, style practical.Style) []NamedStep {
 	return out
 }
 
+// SchemeParts are what a marking scheme of a practical can be made of.
+type SchemeParts struct {
+	First    practical.Scheme `json:"first" doc:"that follows from the practical"`
+	Rules    []NamedStep      `json:"rules" doc:"what marks can be proposed by"`
+	Steps    []NamedStep      `json:"steps" doc:"of the working"`
+	Passages []NamedStep      `json:"passages" doc:"that a person reads"`
+}
+
+// SchemePartsOf tells them.
+func SchemePartsOf(r *practical.Ready, style practical.Style) SchemeParts {
+	w := Writer(r, style)
+	out := SchemeParts{First: marking.Propose(r), Rules: []NamedStep{}, Steps: StepsOf(r, style), Passages: PassagesOf(r, style)}
+	for _, rule := range practical.MarkRules {
+		out.Rules = append(out.Rules, NamedStep{string(rule), w.Text("criterion." + string(rule))})
+	}
+	return out
+}
+
 // Criteria names the criteria of a scheme: in its own words, or the usual ones.
 func Criteria(r *practical.Ready, s practical.Scheme, style practical.Style) []NamedCriterion {
 	w := Writer(r, style)

@@ -34,6 +34,7 @@ type Plan struct {
 	Units       UnitTexts       `json:"units"`
 	AskUnits    []UnitChoice    `json:"askUnits" doc:"in which the answer may be asked for; the first is the usual one"`
 	KindText    string          `json:"kindText"`
+	Marking     *SchemeParts    `json:"marking,omitempty" doc:"for those who teach"`
 }
 
 // UnitChoice is a unit with how it is written.
@@ -144,6 +145,8 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	w, s := exercise(r, style)
 	a := plan.Assess(r)
 	s.Assessment = a
+	parts := SchemePartsOf(r, style)
+	s.Marking = &parts
 	for _, u := range r.Asked.What.Units() {
 		s.AskUnits = append(s.AskUnits, UnitChoice{u, w.Unit(u)})
 	}

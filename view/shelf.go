@@ -18,6 +18,7 @@ type ShelfSummary struct {
 	HandedIn  *time.Time        `json:"handedIn,omitempty" doc:"when its report was handed in"`
 	Late      bool              `json:"late,omitempty" doc:"that was after it was due"`
 	Returned  bool              `json:"returned,omitempty" doc:"it was given back for another version"`
+	Marked    bool              `json:"marked,omitempty" doc:"the marks of its report are released"`
 	Stage     experiment.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
 	StageText string            `json:"stageText"`
 	Next      string            `json:"next" doc:"what to do next in it"`

@@ -3390,7 +3390,8 @@ func (q *Queries) Submissions(ctx context.Context, notebookID string) ([]Submiss
 }
 
 const submissionsOfClass = `-- name: SubmissionsOfClass :many
-SELECT s.notebook_id, s.version, s.handed, s.late, s.returned FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned, CAST(r.made IS NOT NULL AS INTEGER) AS released FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+LEFT JOIN releases r ON r.notebook_id = s.notebook_id AND r.version = s.version
 WHERE n.class_id = ? AND n.practical_id = ? ORDER BY s.notebook_id, s.version
 `
 
@@ -3405,6 +3406,7 @@ type SubmissionsOfClassRow struct {
 	Handed     string
 	Late       int64
 	Returned   string
+	Released   int64
 }
 
 func (q *Queries) SubmissionsOfClass(ctx context.Context, arg SubmissionsOfClassParams) ([]SubmissionsOfClassRow, error) {
@@ -3422,6 +3424,7 @@ func (q *Queries) SubmissionsOfClass(ctx context.Context, arg SubmissionsOfClass
 			&i.Handed,
 			&i.Late,
 			&i.Returned,
+			&i.Released,
 		); err != nil {
 			return nil, err
 		}

@@ -428,7 +428,8 @@ SELECT document FROM submissions WHERE notebook_id = ? AND version = ?;
 UPDATE submissions SET returned = ?, returned_by = ?, reason = ? WHERE notebook_id = ? AND version = ? AND returned = '';
 
 -- name: SubmissionsOfClass :many
-SELECT s.notebook_id, s.version, s.handed, s.late, s.returned FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+SELECT s.notebook_id, s.version, s.handed, s.late, s.returned, CAST(r.made IS NOT NULL AS INTEGER) AS released FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+LEFT JOIN releases r ON r.notebook_id = s.notebook_id AND r.version = s.version
 WHERE n.class_id = ? AND n.practical_id = ? ORDER BY s.notebook_id, s.version;
 
 -- name: TakeOutPictures :exec

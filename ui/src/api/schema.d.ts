@@ -2416,8 +2416,8 @@ export interface components {
              * @description students whose report was not handed in, or was given back
              */
             missing: number;
-            /** @description that a person reads */
-            passages: components["schemas"]["NamedStep"][];
+            /** @description what the scheme can be made of */
+            parts: components["schemas"]["SchemeParts"];
             /** Format: double */
             possible: number;
             reports: components["schemas"]["DeskRow"][];
@@ -2429,8 +2429,6 @@ export interface components {
              */
             revision: number;
             scheme: components["schemas"]["Scheme"];
-            /** @description that a criterion can be about */
-            steps: components["schemas"]["NamedStep"][];
             title: string;
         };
         DeskRow: {
@@ -3592,6 +3590,8 @@ export interface components {
             indicators: components["schemas"]["Indicator"][];
             kindText: string;
             labels: components["schemas"]["BottleLabel"][];
+            /** @description for those who teach */
+            marking?: components["schemas"]["SchemeParts"];
             /** @description what the class needs */
             needs: components["schemas"]["Need"][];
             /** @description order of work for the day, what takes longest first */
@@ -4212,6 +4212,16 @@ export interface components {
              */
             was: number;
         };
+        SchemeParts: {
+            /** @description that follows from the practical */
+            first: components["schemas"]["Scheme"];
+            /** @description that a person reads */
+            passages: components["schemas"]["NamedStep"][];
+            /** @description what marks can be proposed by */
+            rules: components["schemas"]["NamedStep"][];
+            /** @description of the working */
+            steps: components["schemas"]["NamedStep"][];
+        };
         Scored: {
             /** @enum {string} */
             judged: "satisfactory" | "questionable" | "unsatisfactory";
@@ -4455,6 +4465,8 @@ export interface components {
             id?: string;
             /** @description that was after it was due */
             late?: boolean;
+            /** @description the marks of its report are released */
+            marked?: boolean;
             /** @description what to do next in it */
             next: string;
             /** @description it is a classmate's, and this person writes beside them */

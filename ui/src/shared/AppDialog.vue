@@ -8,7 +8,7 @@ import { ref } from 'vue';
 import { useBackCloses } from '@/shared/useBackCloses';
 import { say } from '@/words';
 
-const props = defineProps<{ title: string; typed?: boolean }>();
+const props = defineProps<{ title: string; typed?: boolean; wide?: boolean }>();
 const emit = defineEmits<{ close: [] }>();
 const beside = ref(false);
 useBackCloses(() => emit('close'));
@@ -26,7 +26,10 @@ function left() {
       class="fixed inset-0 flex items-end justify-center p-3 sm:items-center short:p-1"
       @pointerdown.self="beside = true"
     >
-      <DialogPanel class="panel flex max-h-full w-full max-w-lg flex-col text-ink shadow-xl">
+      <DialogPanel
+        class="panel flex max-h-full w-full flex-col text-ink shadow-xl"
+        :class="wide ? 'max-w-4xl' : 'max-w-lg'"
+      >
         <div class="flex shrink-0 items-start justify-between gap-4 p-5 pb-2 short:p-2">
           <DialogTitle class="text-xl font-bold">{{ title }}</DialogTitle>
           <button

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // The head that a notebook's views share, and the waiting and failing states.
-import { onUnmounted, watch } from 'vue';
+import { computed, onUnmounted, provide, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { Notebook } from '@/api/client';
 import { useNotebook } from '@/api/queries';
+import { noted } from '@/features/comments/noted';
 import HandUp from '@/features/lesson/HandUp.vue';
 import LessonBar from '@/features/lesson/LessonBar.vue';
 import SendState from '@/features/bench/SendState.vue';
@@ -16,6 +17,7 @@ const props = defineProps<{ id: string; brief?: boolean }>();
 defineSlots<{ default(props: { notebook: Notebook; whole: boolean; stuck: boolean }): unknown }>();
 const { data: known, error, refetch } = useNotebook(() => props.id);
 const { shown: notebook, whole, stuck } = useJudged(known, () => props.brief);
+provide(noted, notebook);
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
@@ -36,7 +38,11 @@ watch(
   { immediate: true },
 );
 onUnmounted(() => speak(session.person?.preferences.words || 'titre'));
-const tabs = ['bench', 'work', 'result', 'report', 'journal'] as const;
+const tabs = computed(() =>
+  (['bench', 'work', 'result', 'report', 'marks', 'journal'] as const).filter(
+    (t) => t !== 'marks' || notebook.value?.marked,
+  ),
+);
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 // One trial: its readings, its titre, why it is in or out, and what was struck.
 // It is drawn anew only when something of it changed.
 import type { Schemas, Trial } from '@/api/client';
+import EntryComments from '@/features/comments/EntryComments.vue';
 import { readingsOf, type Place } from '@/notebook/useBench';
 import { say } from '@/words';
 
@@ -28,6 +29,8 @@ const minus = (s: string) => s.replace('-', '−');
 const others = (t: Trial) => readingsOf(t).filter((p) => p.mark !== 'start' && p.mark !== 'end');
 const place = (t: Trial, mark: 'start' | 'end'): Place => ({ trial: t, mark, reading: t[mark]! });
 const sign = (t: Trial) => (t.counts ? '[●]' : gone(t) ? '✕' : t.type === 'rough' ? '◌' : '○');
+/** The trial itself first: what is said of it stands there. */
+const entriesOf = (t: Trial) => [t.id, ...readingsOf(t).map((p) => p.reading.entry)];
 const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason: s.reason }) : say('bench.again'));
 </script>
 
@@ -129,6 +132,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             </component>
           </li>
         </ul>
+        <EntryComments :entries="entriesOf(t)" :what="t.name" />
         <ul class="text-quiet">
           <template v-for="mark in histories" :key="mark">
             <li v-for="(s, i) in struck(t, mark)" :key="i">

@@ -63,6 +63,7 @@ async function passwords() {
         <p v-if="page.archived" class="font-semibold text-rough" role="status">{{ say('class.archivedNote') }}</p>
       </div>
       <div class="flex flex-wrap gap-2">
+        <RouterLink class="button" :to="{ name: 'term', params: { classId } }">{{ say('term.title') }}</RouterLink>
         <template v-if="page.mayManage">
           <button type="button" class="button-main" @click="open = 'add'">{{ say('class.add') }}</button>
           <button type="button" class="button" @click="open = 'code'">{{ say('class.code') }}</button>

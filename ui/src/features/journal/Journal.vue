@@ -2,6 +2,7 @@
 // The notebook in ink, to be read from the top.
 import { ref } from 'vue';
 import { useJournal } from '@/api/queries';
+import EntryComments from '@/features/comments/EntryComments.vue';
 import NotebookFrame from '@/shared/NotebookFrame.vue';
 import Trouble from '@/shared/Trouble.vue';
 import { dates, say } from '@/words';
@@ -24,6 +25,7 @@ const cameIn = (line: { at: string; received: string }) => {
     <section v-else-if="journal" class="panel p-4">
       <h2 class="text-xl font-bold">{{ say('journal.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say('journal.intro') }}</p>
+      <EntryComments class="mb-3" :entries="['']" :what="say('comments.whole')" />
       <nav v-if="journal.pages > 1" class="mb-3 flex items-center gap-3" :aria-label="say('journal.title')">
         <button type="button" class="button" :disabled="journal.page <= 1" @click="page = journal.page - 1">
           {{ say('journal.earlier') }}
@@ -65,6 +67,7 @@ const cameIn = (line: { at: string; received: string }) => {
               <span v-if="line.after" class="mr-1 font-semibold text-rough">{{ say('journal.afterHandIn') }}</span>
               <s v-if="line.struck">{{ line.text }}</s>
               <template v-else>{{ line.text }}</template>
+              <EntryComments :entries="[line.entry]" :what="line.what" />
             </td>
           </tr>
         </tbody>

@@ -18,6 +18,14 @@ function put(id: string) {
   read.value = new Set([...read.value, id].slice(-50));
   write(place(), [...read.value]);
 }
+/** What was said beside an entry, until it is read: with the place where it stands. */
+const said = computed(() =>
+  props.notebook.role === 'student'
+    ? (props.notebook.comments ?? [])
+        .filter((c) => !read.value.has(`comment-${c.id}`))
+        .map((c) => ({ ...c, at: props.notebook.sheet.trials.find((t) => t.id === c.entry)?.name ?? '' }))
+    : [],
+);
 const now = useNow({ interval: 5_000 });
 const minutes = computed(() => (props.notebook.ends ? left(props.notebook.ends, now.value) : undefined));
 /** It is over for half an hour at most; then nobody wants to be told. */
@@ -25,7 +33,7 @@ const ending = computed(() => minutes.value !== undefined && minutes.value > -30
 </script>
 
 <template>
-  <div v-if="notices.length || ending" class="no-print mb-2 grid gap-1" data-test="lesson">
+  <div v-if="notices.length || ending || said.length" class="no-print mb-2 grid gap-1" data-test="lesson">
     <p
       v-if="ending"
       class="rounded-glass bg-well px-3 py-1"
@@ -41,6 +49,20 @@ const ending = computed(() => minutes.value !== undefined && minutes.value > -30
         say('lesson.toDo', { list: notebook.sheet.toDo.join(', ') })
       }}</template>
     </p>
+    <div
+      v-for="c in said"
+      :key="'c' + c.id"
+      class="flex items-start justify-between gap-2 rounded-glass border border-accent bg-tint px-3 py-1"
+      role="status"
+      data-test="said"
+    >
+      <p class="min-w-0 break-words whitespace-pre-line">
+        <span class="font-semibold">{{ c.by }}{{ c.at && ` · ${c.at}` }}:</span> {{ c.text }}
+      </p>
+      <button type="button" class="grid size-9 shrink-0 place-items-center" @click="put(`comment-${c.id}`)">
+        <XMarkIcon class="size-5" aria-hidden="true" /><span class="sr-only">{{ say('lesson.read') }}</span>
+      </button>
+    </div>
     <div
       v-for="n in notices"
       :key="n.id"

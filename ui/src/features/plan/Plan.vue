@@ -149,6 +149,7 @@ async function keep() {
         :equation="sheet?.setting.equation ?? ''"
         :units="sheet?.askUnits ?? []"
         :fault="fault"
+        :marking="sheet?.marking"
       />
       <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>

@@ -16,10 +16,11 @@ import {
 } from '@/features/plan/draft';
 import EditField from '@/features/plan/EditField.vue';
 import EditGroup from '@/features/plan/EditGroup.vue';
+import SchemeEditor from '@/features/marking/SchemeEditor.vue';
 import EditQuestions from '@/features/plan/EditQuestions.vue';
 import EditRoute from '@/features/plan/EditRoute.vue';
 import EditVia from '@/features/plan/EditVia.vue';
-import { editing } from '@/features/plan/fields';
+import { editing, withAt } from '@/features/plan/fields';
 import PlanOwn from '@/features/plan/PlanOwn.vue';
 import { useSession } from '@/session/session';
 import SelectField from '@/shared/SelectField.vue';
@@ -30,8 +31,13 @@ const props = defineProps<{
   equation: string; // of the reaction, set
   units: Schemas['UnitChoice'][]; // in which the answer may be asked for
   fault?: { path: string; text: string }; // what the core says is wrong
+  marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
 }>();
 provide(editing, { practical, fault: toRef(() => props.fault) });
+const scheme = computed({
+  get: () => practical.value.marking ?? {},
+  set: (now) => (practical.value = withAt(practical.value, 'marking', now.criteria ? now : undefined)),
+});
 const session = useSession();
 const volume = computed(() => session.person?.units.volume ?? '');
 const { data: catalogue } = useCatalogue();
@@ -266,6 +272,9 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
     <EditGroup group="judging" />
     <EditGroup group="lists" />
     <EditGroup group="exercise"><EditQuestions /></EditGroup>
+    <EditGroup group="marking">
+      <SchemeEditor v-if="marking" v-model="scheme" class="col-span-2" :parts="marking" :fault="fault" />
+    </EditGroup>
     <EditGroup group="writing" />
     <PlanOwn v-model="practical" />
   </form>

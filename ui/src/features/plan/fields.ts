@@ -21,6 +21,7 @@ const mixture = (p: Practical) => !!p.chemistry.endPoints;
 const asks = (what: string) => (p: Practical) => p.asked?.what === what;
 
 export const groups = {
+  marking: [],
   reaction: [
     { path: 'chemistry.equation', control: 'text', wide: true },
     ...solution('titrant'),

@@ -93,6 +93,12 @@ async function start() {
           >{{ say('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
         >
         <RouterLink
+          v-if="id && n.marked && role === 'student'"
+          class="button"
+          :to="{ name: 'marks', params: { id } }"
+          >{{ say('app.marks') }}</RouterLink
+        >
+        <RouterLink
           v-if="id && role === 'student' && stands.stage === 'agreed'"
           class="button"
           :to="{ name: 'report', params: { id } }"

@@ -23,6 +23,7 @@ const counts = computed(() => {
   return [...by].sort(([, a], [, b]) => b - a);
 });
 const look = computed(() => props.p.notebooks.filter((n) => n.checks || n.broken).length);
+const handedIn = computed(() => props.p.notebooks.some((n) => n.handedIn));
 const few = 8; // so many are shown at once
 </script>
 
@@ -36,6 +37,9 @@ const few = 8; // so many are shown at once
           say(teaches ? 'shelf.plan' : 'shelf.prepare')
         }}</RouterLink>
         <RouterLink v-if="teaches" class="button" :to="{ name: 'board', params }">{{ say('shelf.board') }}</RouterLink>
+        <RouterLink v-if="teaches && handedIn" class="button" :to="{ name: 'marking', params }">{{
+          say('shelf.marking')
+        }}</RouterLink>
         <RouterLink v-if="teaches" class="button" :to="{ name: 'setting', params }">{{
           say('shelf.setting')
         }}</RouterLink>

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
 import { dropDrafts, useDraft } from '@/device/drafts';
+import EntryComments from '@/features/comments/EntryComments.vue';
 import Figures from '@/features/result/Figures.vue';
 import Tex from '@/shared/Tex.vue';
 import { say } from '@/words';
@@ -64,6 +65,7 @@ async function give() {
       <p v-if="step.struck?.length" class="text-sm text-quiet">
         <s v-for="(s, i) in step.struck" :key="i" class="figure mr-2">{{ s.text }}</s>
       </p>
+      <EntryComments v-if="step.answer" :entries="[step.answer.entry]" :what="step.title" />
       <Figures v-if="shown && line" :tokens="line" quiet />
     </form>
   </li>

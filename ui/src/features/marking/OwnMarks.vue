@@ -1,0 +1,100 @@
+<script setup lang="ts">
+// The marks of one's own report, once they are released: with the evidence, what was
+// said, and beside them the report as it was handed in.
+import { ref } from 'vue';
+import type { Notebook } from '@/api/client';
+import { useOwnMarks } from '@/api/marking';
+import { useReport } from '@/api/queries';
+import TextDialog from '@/features/bench/TextDialog.vue';
+import EvidenceList from '@/features/marking/EvidenceList.vue';
+import { written } from '@/features/marking/marks';
+import RequestAnswer from '@/features/marking/RequestAnswer.vue';
+import ReportPage from '@/features/report/ReportPage.vue';
+import { useEvents } from '@/notebook/useEvents';
+import Trouble from '@/shared/Trouble.vue';
+import { say } from '@/words';
+
+const props = defineProps<{ notebook: Notebook }>();
+useEvents(props.notebook.id);
+const { query, askAgain } = useOwnMarks(() => props.notebook.id);
+const marks = query.data;
+const { data: report } = useReport(
+  () => props.notebook.id,
+  () => marks.value?.version ?? 0,
+);
+const open = ref('');
+const asking = ref('');
+const trouble = ref('');
+async function ask(reason: string) {
+  trouble.value = '';
+  try {
+    await askAgain(asking.value, reason);
+    asking.value = '';
+  } catch (e) {
+    trouble.value = e instanceof Error ? e.message : String(e);
+  }
+}
+const never = () => Promise.resolve();
+</script>
+
+<template>
+  <div v-if="marks" class="grid items-start gap-4 xl:grid-cols-[30rem_1fr]" data-test="own-marks">
+    <section class="panel p-3">
+      <h2 class="mb-2 text-2xl font-bold">
+        <span class="figure" data-test="total">{{ written(marks.total) }}</span>
+        <span class="text-base font-normal text-quiet">
+          {{ say('marking.of', { possible: written(marks.possible) }) }}</span
+        >
+      </h2>
+      <ul>
+        <li v-for="l in marks.lines" :key="l.id" class="border-t border-hair">
+          <button
+            type="button"
+            class="flex min-h-10 w-full items-center justify-between gap-2 text-left"
+            :aria-expanded="open === l.id"
+            @click="open = open === l.id ? '' : l.id"
+          >
+            <span :class="(l.award?.marks ?? 0) < l.most && 'font-semibold'"
+              >{{ l.title }}<span v-if="l.award?.comment" class="text-accent"> ✎</span></span
+            >
+            <span class="figure whitespace-nowrap"
+              ><strong>{{ written(l.award?.marks) }}</strong
+              ><span class="text-quiet">/{{ written(l.most) }}</span></span
+            >
+          </button>
+          <div v-if="open === l.id" class="pb-3">
+            <EvidenceList :line="l" student />
+            <button v-if="marks.mayAsk" type="button" class="min-h-11 underline" @click="asking = l.id">
+              {{ say('marks.ask') }}
+            </button>
+          </div>
+          <p v-else-if="l.award?.comment" class="mb-1 border-l-4 border-accent pl-2 text-sm">{{ l.award.comment }}</p>
+        </li>
+      </ul>
+    </section>
+    <div class="grid gap-3">
+      <RequestAnswer v-for="r in marks.requests" :key="r.id" :request="r" :may-answer="false" :answer="never" />
+      <p>
+        <a class="button" :href="`/api/notebooks/${notebook.id}/report.pdf?version=${marks.version}`" download>{{
+          say('marks.pdf')
+        }}</a>
+      </p>
+      <ReportPage v-if="report" :report="report" :notebook="notebook.id" />
+    </div>
+    <TextDialog
+      v-if="asking"
+      :title="say('marks.ask')"
+      :label="say('marks.why')"
+      :draft="`ask.${notebook.id}.${asking}`"
+      :problem="trouble"
+      :most="500"
+      :lines="3"
+      @done="ask"
+      @close="asking = ''"
+    />
+  </div>
+  <div v-else-if="query.error.value && notebook.marked" class="panel p-6">
+    <Trouble :error="query.error.value" @again="query.refetch()" />
+  </div>
+  <p v-else class="panel p-6 text-lg" data-test="no-marks">{{ say('marks.notYet') }}</p>
+</template>
