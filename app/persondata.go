@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -37,6 +38,7 @@ type HeldNotebook struct {
 	Own      bool              `json:"own" doc:"false: a classmate's, in which they wrote"`
 	Document formats.Document  `json:"document" doc:"of a classmate's notebook only the entries of this person"`
 	HandedIn []view.Submission `json:"handedIn" doc:"every version of its report, with its receipt"`
+	Marks    *OwnMarks         `json:"marks,omitempty" doc:"of its report, once they are released, with what was asked and answered"`
 	Pictures []HeldPicture     `json:"pictures" doc:"that this person put into the report"`
 }
 
@@ -136,6 +138,14 @@ func (a *App) held(ctx context.Context, of Person, b *book) (HeldNotebook, error
 	for _, s := range b.handed {
 		if out.Own || s.Person == of.ID {
 			out.HandedIn = append(out.HandedIn, submissionOf(of, s))
+		}
+	}
+	if out.Own && b.isReleased() {
+		switch marks, err := a.Marks(ctx, of, b.ID); {
+		case err == nil:
+			out.Marks = &marks
+		case !errors.Is(err, ErrNotFound): // who has left the class asks its instructor
+			return out, err
 		}
 	}
 	entries := b.Entries

@@ -19,7 +19,14 @@ type Report struct {
 	Derivation *derivation.Derivation
 	Document   formats.Document // as an open file
 	Pictures   []Picture        // in the order of the report
+	Marks      *Marks           // nil until they are released
 	Made       time.Time        // the moment that is written into the files: of the record, not of the clock
+}
+
+// Marks are those of a report, released.
+type Marks struct {
+	Lines           []view.MarkLine
+	Total, Possible float64
 }
 
 // Picture is a picture of the report.

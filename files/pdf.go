@@ -149,7 +149,33 @@ func (p *page) write() {
 	}
 	p.pictures()
 	p.notes()
+	p.marks()
 }
+
+// marks are what was awarded, with why and what was said.
+func (p *page) marks() {
+	if p.r.Marks == nil {
+		return
+	}
+	p.heading("marks")
+	p.say("B", normal, p.w.Text("file.marks-total", "total", finding.Text(points(p.r.Marks.Total)), "possible", finding.Text(points(p.r.Marks.Possible))))
+	for _, l := range p.r.Marks.Lines {
+		given := "–"
+		if l.Award != nil && l.Award.Marks != nil {
+			given = points(*l.Award.Marks)
+		}
+		p.say("", normal, p.w.Text("file.mark", "title", finding.Text(l.Title), "marks", finding.Text(given), "most", finding.Text(points(l.Most))))
+		why := l.Why
+		if l.Award != nil && l.Award.Comment != "" {
+			why = append(why[:len(why):len(why)], l.Award.Comment)
+		}
+		if len(why) > 0 {
+			p.say("", small, strings.Join(why, " "))
+		}
+	}
+}
+
+func points(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 func day(at time.Time) string { return at.UTC().Format("2006-01-02 15:04 UTC") }
 

@@ -134,6 +134,9 @@ func init() {
 	declare([]string{"people", "written", "count"}, "import.note")
 	declare([]string{"student", "class", "begun"}, "file.head")
 	declare([]string{"version", "at", "late"}, "file.handed-in")
+	declare([]string{"total", "possible"}, "file.marks-total")
+	declare([]string{"title", "marks", "most"}, "file.mark")
+	declare(none, "file.marks")
 	declare([]string{"entries", "seal"}, "file.made")
 	declare([]string{"place", "text", "reason", "by", "at"}, "file.struck")
 	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",

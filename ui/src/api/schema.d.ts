@@ -2799,6 +2799,8 @@ export interface components {
             /** @description every version of its report, with its receipt */
             handedIn: components["schemas"]["Submission"][];
             id: string;
+            /** @description of its report, once they are released, with what was asked and answered */
+            marks?: components["schemas"]["OwnMarks"];
             /** @description false: a classmate's, in which they wrote */
             own: boolean;
             /** @description that this person put into the report */

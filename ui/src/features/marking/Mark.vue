@@ -183,7 +183,7 @@ const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l
 </script>
 
 <template>
-  <div v-if="query.data.value && lines.length" class="grid gap-2" data-test="mark">
+  <div v-if="query.data.value && lines.length" class="grid grid-cols-1 gap-2" data-test="mark">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
       <RouterLink :to="{ name: 'marking', params }" class="inline-flex min-h-10 items-center underline">{{
         say('marking.toDesk')
@@ -241,38 +241,7 @@ const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l
             {{ open ? say('marking.open', {}, open) : say('marking.whole') }}
           </p>
         </div>
-        <ol
-          ref="list"
-          class="max-h-[calc(100dvh-13rem)] overflow-y-auto max-lg:max-h-[45dvh]"
-          tabindex="0"
-          :aria-label="say('marking.criteria')"
-        >
-          <li v-for="(l, i) in lines" :key="l.id" :data-criterion="l.id">
-            <button
-              type="button"
-              class="grid min-h-[1.85rem] w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"
-              :class="[i === at ? 'border-accent bg-tint' : 'border-transparent', i % 2 && i !== at && 'bg-well/40']"
-              :aria-current="i === at"
-              tabindex="-1"
-              @click="choose(i)"
-            >
-              <span class="min-w-0 truncate" :class="lost[i] && 'font-semibold'"
-                >{{ l.title }}<span v-if="l.award?.comment" class="text-accent" :title="l.award.comment"> ✎</span></span
-              >
-              <span
-                class="figure"
-                :class="l.award?.marks !== undefined ? 'text-quiet' : lost[i] ? 'text-rough' : 'text-quiet'"
-                :title="say('marking.proposed')"
-                >{{ l.proposed === undefined ? '?' : written(l.proposed) }}</span
-              >
-              <span class="figure text-right" :class="l.award?.marks !== undefined && 'font-bold'">
-                {{ l.award?.marks !== undefined ? written(l.award.marks) : '·'
-                }}<span class="font-normal text-quiet">/{{ written(l.most) }}</span>
-              </span>
-            </button>
-          </li>
-        </ol>
-        <div v-if="line && mayMark" class="flex flex-wrap gap-1 border-t border-hair p-2">
+        <div v-if="line && mayMark" class="flex flex-wrap gap-1 border-b border-hair p-2">
           <button
             v-for="n in Math.floor(line.most) + 1"
             :key="n"
@@ -294,6 +263,37 @@ const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l
             {{ say('marking.acceptAll') }}
           </button>
         </div>
+        <ol
+          ref="list"
+          class="max-h-[calc(100dvh-17.5rem)] overflow-y-auto max-lg:max-h-[45dvh]"
+          tabindex="0"
+          :aria-label="say('marking.criteria')"
+        >
+          <li v-for="(l, i) in lines" :key="l.id" :data-criterion="l.id">
+            <button
+              type="button"
+              class="grid min-h-[1.65rem] max-lg:min-h-9 w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"
+              :class="[i === at ? 'border-accent bg-tint' : 'border-transparent', i % 2 && i !== at && 'bg-well/40']"
+              :aria-current="i === at"
+              tabindex="-1"
+              @click="choose(i)"
+            >
+              <span class="min-w-0 truncate" :class="lost[i] && 'font-semibold'"
+                >{{ l.title }}<span v-if="l.award?.comment" class="text-accent" :title="l.award.comment"> ✎</span></span
+              >
+              <span
+                class="figure"
+                :class="l.award?.marks !== undefined ? 'text-quiet' : lost[i] ? 'text-rough' : 'text-quiet'"
+                :title="say('marking.proposed')"
+                >{{ l.proposed === undefined ? '?' : written(l.proposed) }}</span
+              >
+              <span class="figure text-right" :class="l.award?.marks !== undefined && 'font-bold'">
+                {{ l.award?.marks !== undefined ? written(l.award.marks) : '·'
+                }}<span class="font-normal text-quiet">/{{ written(l.most) }}</span>
+              </span>
+            </button>
+          </li>
+        </ol>
       </section>
     </div>
     <MarkKeys v-if="keys" @close="keys = false" />

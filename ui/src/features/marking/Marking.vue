@@ -87,7 +87,7 @@ const orders = ['name', 'code', 'similar'] as const;
 </script>
 
 <template>
-  <div v-if="desk" class="grid gap-3" data-test="desk">
+  <div v-if="desk" class="grid grid-cols-1 gap-3" data-test="desk">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
       <h1 class="min-w-0 grow truncate text-xl font-bold">{{ desk.title }} · {{ desk.class }}</h1>
       <RouterLink

@@ -44,7 +44,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
 </script>
 
 <template>
-  <div v-if="data" class="grid gap-4" data-test="results">
+  <div v-if="data" class="grid grid-cols-1 gap-4" data-test="results">
     <div class="flex flex-wrap items-center gap-3">
       <h1 class="min-w-0 grow truncate text-xl font-bold">{{ data.title }} · {{ data.class }}</h1>
       <RouterLink class="button min-h-10" :to="{ name: 'marking', params }">{{ say('marking.toDesk') }}</RouterLink>

@@ -54,7 +54,7 @@ const lossy = (c: Criterion) => !['titre', 'answer', 'person'].includes(c.rule);
       <li v-for="(c, i) in criteria" :key="c.id" class="rounded-glass border border-hair p-2" :data-scheme="c.id">
         <div class="flex flex-wrap items-center gap-2">
           <input
-            class="field min-h-10 min-w-40 grow"
+            class="field min-h-10 w-auto min-w-40 grow basis-0"
             maxlength="200"
             :value="c.text ?? ''"
             :placeholder="usual(c)"
