@@ -131,7 +131,7 @@ func comment(text string) (string, *finding.Fault) {
 // more.
 func (a *App) keepAwards(ctx context.Context, d *desk, rows []store.Award) error {
 	return a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		for _, row := range rows {
+		for i, row := range rows {
 			done, err := q.AddAward(ctx, row)
 			if err != nil {
 				return fmt.Errorf("keeping an award: %w", err)
@@ -147,7 +147,7 @@ func (a *App) keepAwards(ctx context.Context, d *desk, rows []store.Award) error
 			if now.Person == row.Person && now.Follows == row.Follows && now.Marks == row.Marks && now.Comment == row.Comment {
 				continue // sent again: the answer to it was lost on the way
 			}
-			return awardNewer.Fault("criterion", finding.Text(nameFor(d.p, now.By)), finding.Text(now.Marks))
+			return awardNewer.Fault(fmt.Sprintf("awards[%d].criterion", i), finding.Text(nameFor(d.p, now.By)), finding.Text(now.Marks))
 		}
 		return nil
 	})

@@ -139,6 +139,7 @@ func (j *judging) judge(s *Step) {
 		Expected: j.d.Recompute(j.exact, at)}
 	s.Given, s.Follows = given.Value, given.Expected
 	right := j.right(at, given, n.Quantity.Value)
+	followed := given.Fits(s.Follows) || given.Fits(j.d.Recompute(j.written, at))
 	switch {
 	case s.Unfit:
 		s.Verdict = WrongUnit
@@ -161,7 +162,7 @@ func (j *judging) judge(s *Step) {
 	}
 	s.Fits = true
 	s.Carried = !given.Fits(n.Quantity.Value)
-	s.Apart = !s.Carried && !given.Fits(s.Follows) && !given.Fits(j.d.Recompute(j.written, at))
+	s.Apart = !s.Carried && !followed
 	// What is right is carried on unrounded: rounding on the way is not
 	// held against the next step.
 	if j.exact[at] = s.Follows; s.Apart {
