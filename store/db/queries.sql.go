@@ -1006,7 +1006,7 @@ func (q *Queries) CodeOf(ctx context.Context, classID string) (CodeOfRow, error)
 }
 
 const commentBank = `-- name: CommentBank :many
-SELECT a.comment, COUNT(*) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
+SELECT a.comment, COUNT(DISTINCT a.notebook_id) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
 JOIN memberships m ON m.class_id = n.class_id AND m.person_id = ?1 AND m.role <> 'student'
 WHERE n.practical_id = ?2 AND a.criterion = ?3 AND a.comment <> ''
 GROUP BY a.comment ORDER BY used DESC, MAX(a.id) DESC LIMIT 40

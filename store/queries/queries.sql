@@ -461,7 +461,7 @@ FROM awards a JOIN people p ON p.id = a.person_id JOIN notebooks n ON n.id = a.n
 WHERE n.class_id = ? AND n.practical_id = ? ORDER BY a.id;
 
 -- name: CommentBank :many
-SELECT a.comment, COUNT(*) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
+SELECT a.comment, COUNT(DISTINCT a.notebook_id) AS used FROM awards a JOIN notebooks n ON n.id = a.notebook_id
 JOIN memberships m ON m.class_id = n.class_id AND m.person_id = sqlc.arg(person_id) AND m.role <> 'student'
 WHERE n.practical_id = sqlc.arg(practical_id) AND a.criterion = sqlc.arg(criterion) AND a.comment <> ''
 GROUP BY a.comment ORDER BY used DESC, MAX(a.id) DESC LIMIT 40;

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, toValue, type MaybeRefOrGetter } from 'vue';
 import { answer, api, type Schemas } from '@/api/client';
+import { keys } from '@/api/queries';
 
 export type Desk = Schemas['Desk'];
 export type DeskRow = Schemas['DeskRow'];
@@ -72,7 +73,7 @@ export function useBank(where: Where, criterion: MaybeRefOrGetter<string>) {
         )
       ).comments,
     enabled: computed(() => toValue(criterion) !== ''),
-    staleTime: 5_000,
+    refetchOnMount: 'always', // it grows with every comment
     placeholderData: (before) => before,
   });
 }
@@ -169,7 +170,7 @@ export function useMarkingLog(where: Where, enabled: MaybeRefOrGetter<boolean>) 
 /** The marks of one's own report. */
 export function useOwnMarks(id: MaybeRefOrGetter<string>) {
   const client = useQueryClient();
-  const key = computed(() => ['own-marks', toValue(id)]);
+  const key = computed(() => keys.ownMarks(toValue(id)));
   const query = useQuery({
     queryKey: key,
     queryFn: () => answer(api.GET('/notebooks/{id}/marks', { params: { path: { id: toValue(id) } } })),

@@ -17,6 +17,7 @@ export const keys = {
   notebook: (id: string) => ['notebook', id] as const,
   catalogue: ['catalogue'] as const,
   report: (id: string) => ['report', id] as const,
+  ownMarks: (id: string) => ['own-marks', id] as const,
   journal: (id: string) => ['journal', id] as const,
   signIns: ['sign-ins'] as const,
 };

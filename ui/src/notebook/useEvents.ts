@@ -28,6 +28,7 @@ export function useEvents(id: string) {
       timer = window.setTimeout(() => {
         const known = client.getQueryData<Notebook>(keys.notebook(id))?.sheet.entries ?? 0;
         if (entries > known || beside) fetchNew();
+        if (beside) void client.invalidateQueries({ queryKey: keys.ownMarks(id) }); // marks, and what was answered
         beside = false;
       }, settle);
     });

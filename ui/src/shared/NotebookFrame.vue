@@ -62,6 +62,7 @@ const tabs = computed(() =>
       </div>
       <nav
         class="flex gap-1 max-sm:w-full max-sm:justify-between max-sm:gap-0 max-[22.5rem]:flex-wrap"
+        :class="tabs.length > 5 && 'max-sm:flex-wrap'"
         :aria-label="notebook.practical.title"
       >
         <RouterLink v-for="tab in tabs" :key="tab" :to="{ name: tab, params: { id } }" class="tab">{{

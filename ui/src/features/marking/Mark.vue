@@ -188,7 +188,7 @@ const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l
       <RouterLink :to="{ name: 'marking', params }" class="inline-flex min-h-10 items-center underline">{{
         say('marking.toDesk')
       }}</RouterLink>
-      <h1 class="min-w-0 grow truncate text-xl font-bold" data-test="who">
+      <h1 class="min-w-0 grow truncate text-xl font-bold" data-test="whose">
         {{ query.data.value.name }}
         <span class="text-base font-normal text-quiet">{{ desk?.title }}</span>
       </h1>

@@ -38,7 +38,7 @@ const never = () => Promise.resolve();
 </script>
 
 <template>
-  <div v-if="marks" class="grid items-start gap-4 xl:grid-cols-[30rem_1fr]" data-test="own-marks">
+  <div v-if="marks" class="grid grid-cols-1 items-start gap-4 xl:grid-cols-[30rem_1fr]" data-test="own-marks">
     <section class="panel p-3">
       <h2 class="mb-2 text-2xl font-bold">
         <span class="figure" data-test="total">{{ written(marks.total) }}</span>

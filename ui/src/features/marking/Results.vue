@@ -81,7 +81,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
         <section class="panel p-3 lg:col-span-2">
           <h2 class="mb-1 font-bold">{{ say('results.slips') }}</h2>
           <p v-if="!data.slips.length" class="text-quiet">{{ say('results.noSlips') }}</p>
-          <ul class="max-h-52 overflow-y-auto text-sm" data-test="slips">
+          <ul class="max-h-52 overflow-y-auto text-sm" tabindex="0" data-test="slips">
             <li v-for="s in data.slips" :key="s.text" class="border-t border-hair py-1 first:border-0">
               <strong class="figure">{{ s.names.length }}×</strong> {{ s.text }}
               <span class="text-quiet">{{ s.names.join(', ') }}</span>
@@ -115,7 +115,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           }}
         </p>
         <div class="grid gap-4 lg:grid-cols-2">
-          <div class="max-h-80 overflow-y-auto">
+          <div class="max-h-80 overflow-y-auto" tabindex="0">
             <table class="w-full text-left text-sm">
               <thead class="text-quiet">
                 <tr>
@@ -171,9 +171,11 @@ const answers = computed(() => data.value?.together.answers ?? []);
           <tbody>
             <tr v-for="r in data.rows" :key="r.notebook" class="border-t border-hair">
               <td class="font-semibold">
-                <RouterLink class="underline" :to="{ name: 'mark', params: { ...params, notebook: r.notebook } }">{{
-                  r.name
-                }}</RouterLink>
+                <RouterLink
+                  class="inline-flex min-h-8 items-center underline"
+                  :to="{ name: 'mark', params: { ...params, notebook: r.notebook } }"
+                  >{{ r.name }}</RouterLink
+                >
               </td>
               <td class="figure">{{ r.bench }}</td>
               <td class="figure">{{ r.unknown }}</td>
@@ -211,7 +213,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
         <button type="button" class="min-h-11 underline" :aria-expanded="history" @click="history = !history">
           {{ say('results.history') }}
         </button>
-        <ul v-if="history" class="max-h-80 overflow-y-auto text-sm">
+        <ul v-if="history" class="max-h-80 overflow-y-auto text-sm" tabindex="0">
           <li v-for="(l, i) in log" :key="i">
             <span class="figure text-quiet">{{ when(l.at) }}</span> {{ l.text }}
           </li>

@@ -1,7 +1,7 @@
 // Marks on their way: each stays on this device until the server has it, in the order in
 // which they were given. One that the server refuses is told of, and is not sent again.
 import { reactive, ref } from 'vue';
-import { Offline, Problem } from '@/api/client';
+import { Problem } from '@/api/client';
 import { award, type MarkSheet, type NewAward } from '@/api/marking';
 import { mine } from '@/device/owner';
 import { readValue, remove, write } from '@/device/storage';
@@ -108,7 +108,7 @@ async function send() {
       state.refused = e.message;
       told?.(undefined as never);
     } else {
-      state.offline = e instanceof Offline || !(e instanceof Problem);
+      state.offline = true;
       timer = window.setTimeout(() => void send(), pause);
       return;
     }
