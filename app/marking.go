@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"exactflask/core/experiment"
-	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/marking"
 	"exactflask/core/plan"
@@ -55,9 +54,9 @@ func (a *App) examine(ctx context.Context, notebook string, version int) (*exami
 	if err != nil {
 		return nil, err
 	}
-	ready, fault := f.Practical.Check()
-	if fault != nil {
-		return nil, unusable.Fault("practical", finding.Said(fault.Message))
+	ready, err := a.readyAsFrozen(f.Practical)
+	if err != nil {
+		return nil, err
 	}
 	e, err := safely(a.log, notebook, func() *examined {
 		basis := experiment.Begin(ready, journal.Fold(f.Journal))

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"runtime/debug"
@@ -145,6 +146,25 @@ func frugal(e *journal.Entry) {
 // ready checks a practical once and keeps it.
 func (a *App) ready(p practical.Practical) (*practical.Ready, error) {
 	key := fmt.Sprintf("%s/%d", p.ID, p.Revision)
+	if r, ok := a.practicals.Get(key); ok {
+		return r, nil
+	}
+	r, fault := p.Check()
+	if fault != nil {
+		return nil, unusable.Fault("practical", finding.Said(fault.Message))
+	}
+	a.practicals.Add(key, r)
+	return r, nil
+}
+
+// readyAsFrozen checks a practical as a report was handed in under it; those who had the
+// same unknown share it.
+func (a *App) readyAsFrozen(p practical.Practical) (*practical.Ready, error) {
+	text, err := json.Marshal(p)
+	if err != nil {
+		return nil, fmt.Errorf("writing a practical: %w", err)
+	}
+	key := "frozen " + formats.Hash(text)
 	if r, ok := a.practicals.Get(key); ok {
 		return r, nil
 	}

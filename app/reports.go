@@ -118,9 +118,9 @@ func (a *App) frozen(ctx context.Context, o opened, version int) (opened, []jour
 	if err != nil {
 		return opened{}, nil, err
 	}
-	ready, fault := f.Practical.Check()
-	if fault != nil {
-		return opened{}, nil, unusable.Fault("practical", finding.Said(fault.Message))
+	ready, err := a.readyAsFrozen(f.Practical)
+	if err != nil {
+		return opened{}, nil, err
 	}
 	then := *o.book
 	then.ready, then.Practical, then.Entries, then.summary = ready, ready.Practical, f.Journal, nil

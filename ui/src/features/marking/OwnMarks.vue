@@ -41,7 +41,7 @@ const never = () => Promise.resolve();
   <div v-if="marks" class="grid grid-cols-1 items-start gap-4 xl:grid-cols-[30rem_1fr]" data-test="own-marks">
     <section class="panel p-3">
       <h2 class="mb-2 text-2xl font-bold">
-        <span class="figure" data-test="total">{{ written(marks.total) }}</span>
+        <span class="figure mr-2" data-test="total">{{ written(marks.total) }}</span>
         <span class="text-base font-normal text-quiet">
           {{ say('marking.of', { possible: written(marks.possible) }) }}</span
         >

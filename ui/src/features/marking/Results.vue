@@ -18,7 +18,11 @@ const instructs = computed(() =>
   session.person?.classes.some((c) => c.class === props.classId && c.role === 'instructor'),
 );
 const names = computed(() => new Map(data.value?.rows.map((r) => [r.notebook, r.name])));
-const round = (v: number, places = 1) => v.toFixed(places).replace('-', '−');
+const round = (v: number, places = 1) =>
+  v
+    .toFixed(places)
+    .replace(/^-(?=0[.0]*$)/, '')
+    .replace('-', '−');
 const most = computed(() => Math.max(1, ...(data.value?.together.bins ?? [])));
 const columns = [
   'name',
@@ -141,12 +145,12 @@ const answers = computed(() => data.value?.together.answers ?? []);
         </div>
         <div class="mt-3 grid gap-4 text-sm lg:grid-cols-2">
           <div v-for="g in ['byUnknown', 'byBench'] as const" :key="g">
-            <template v-if="data.together[g].length > 1">
+            <template v-if="data.together[g].length > 1 && data.together[g].some((x) => x.count > 1)">
               <h3 class="font-semibold">{{ say(`results.${g}`) }}</h3>
               <p class="flex flex-wrap gap-x-4">
                 <span v-for="x in data.together[g]" :key="x.name"
-                  ><strong>{{ x.name }}</strong>
-                  <span class="figure"> {{ round(x.median, 2) }} % ({{ x.count }})</span></span
+                  ><strong class="mr-1">{{ x.name }}</strong
+                  ><span class="figure">{{ round(x.median, 2) }} % ({{ x.count }})</span></span
                 >
               </p>
             </template>
