@@ -97,6 +97,10 @@ func (a *App) changed(p Person, n Notebook, base int) (Appended, shown, error) {
 	return Appended{n.ID, base, change, n.Offer, n.Bottle, n.People}, shown{n.Sheet.Entries, n.Sheet.Style, print}, err
 }
 
+// quickly is up to how many entries a notebook is judged while the writer already writes
+// the new ones: within the time that this takes.
+const quickly = 150
+
 // add writes entries that are not in a notebook yet, with its summary. It holds
 // that notebook's lock and no other. While the disk is waited for, meanwhile works on
 // what the notebook will be: nothing of that is told or remembered before the commit.
@@ -132,27 +136,39 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	after := *b
 	after.Size += bytes
 	after.Entries = append(slices.Clip(after.Entries), fresh...)
-	var basis *experiment.Basis // nil where it cannot be laid
-	summary, failed := safely(a.log, id, func() experiment.Summary {
-		basis = experiment.Begin(after.ready, journal.Fold(after.Entries))
-		return basis.Summary(after.Entries)
-	})
 	now := a.now()
-	summary.Seen = now
-	after.summary = nil
-	if failed == nil {
-		after.summary = &summary
-	}
+	summarised := make(chan *experiment.Summary, 1) // nil where it cannot be judged
 	done := make(chan error, 1)
-	go func() {
+	judge := func() (basis *experiment.Basis) {
+		summary, failed := safely(a.log, id, func() experiment.Summary {
+			basis = experiment.Begin(after.ready, journal.Fold(after.Entries))
+			return basis.Summary(after.Entries)
+		})
+		if after.summary = nil; failed == nil {
+			summary.Seen = now
+			after.summary = &summary
+		}
+		summarised <- after.summary
+		return basis
+	}
+	show := func(basis *experiment.Basis) {
 		told, crashed := safely(a.log, id, func() error { return meanwhile(&after, basis) })
 		done <- errors.Join(told, crashed)
-	}()
+	}
+	if len(after.Entries) > quickly { // the writer must not wait for it
+		basis := judge()
+		go show(basis)
+	} else {
+		go func() { show(judge()) }()
+	}
 	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		if err := q.AddEntries(ctx, id, fresh, now); err != nil || failed != nil {
+		err := q.AddEntries(ctx, id, fresh, now)
+		summary := <-summarised
+		summarised <- summary // the transaction may be tried again
+		if err != nil || summary == nil {
 			return err // what was written is kept, also where it cannot be judged
 		}
-		return q.KeepSummary(ctx, id, summary)
+		return q.KeepSummary(ctx, id, *summary)
 	})
 	unshown = <-done
 	if err != nil {

@@ -76,7 +76,7 @@ func (a *App) Begin(ctx context.Context, p Person, class, practicalID, wanted st
 				return fmt.Errorf("starting a notebook: %w", err)
 			}
 			if id, err = q.NotebookOf(ctx, class, practicalID, p.ID); err == nil {
-				return a.withPartner(ctx, q, p, class, id)
+				return a.withPartner(ctx, q, p, class, practicalID, id)
 			} else if !errors.Is(err, store.ErrNotFound) {
 				return err
 			}
@@ -89,22 +89,17 @@ func (a *App) Begin(ctx context.Context, p Person, class, practicalID, wanted st
 	return id, err
 }
 
-// withPartner lets who works with the person in this class write beside them.
-func (a *App) withPartner(ctx context.Context, q store.Queries, p Person, class, id string) error {
-	pair := p.in(class).Pair
-	if pair == "" {
-		return nil
-	}
-	others, err := q.PairOf(ctx, class, pair, p.ID)
+// withPartner lets who works with the person in this practical write beside them.
+func (a *App) withPartner(ctx context.Context, q store.Queries, p Person, class, practicalID, id string) error {
+	members, err := q.Members(ctx, class)
 	if err != nil {
 		return err
 	}
-	for _, other := range others {
-		if err := q.AddPartner(ctx, id, other, a.now()); err != nil {
-			return err
-		}
+	partners, err := partnersIn(ctx, q, class, practicalID, members)
+	if err != nil || partners[p.ID] == "" {
+		return err
 	}
-	return nil
+	return q.AddPartner(ctx, id, partners[p.ID], a.now())
 }
 
 // mayBeginNow refuses students before a practical opens and after it is over. What

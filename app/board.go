@@ -92,6 +92,10 @@ func (l *lesson) read(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading members: %w", err)
 	}
+	partners, err := partnersIn(ctx, q, class, l.practical, members)
+	if err != nil {
+		return err
+	}
 	hands, err := q.HandsOfClass(ctx, class, l.practical)
 	if err != nil {
 		return fmt.Errorf("reading hands: %w", err)
@@ -115,7 +119,10 @@ func (l *lesson) read(ctx context.Context) error {
 		s := seat{notebook: r.Notebook, revision: r.Revision, summary: r.Summary, reference: l.ready.Asked.Reference.Float64(),
 			BoardSeat: view.BoardSeat{Person: r.Person, Notebook: r.Notebook, Name: nameFor(l.p, r.Name), Sample: codes[r.Person]}}
 		if m, ok := member(members, r.Person); ok {
-			s.Bench, s.Burette, s.Pair = m.Bench, m.Burette, m.Pair
+			s.Bench, s.Burette = m.Bench, m.Burette
+			if other := partners[m.ID]; other != "" {
+				s.Pair = min(m.ID, other)
+			}
 		}
 		if v, known := values[codes[r.Person]]; known {
 			s.reference = v

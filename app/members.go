@@ -201,7 +201,7 @@ func (a *App) leave(ctx context.Context, p Person, class, person, to string) err
 				return err
 			}
 		}
-		return errors.Join(q.MoveNotebooks(ctx, person, class, to),
+		return errors.Join(carryUnknowns(ctx, q, person, class, to), q.MoveNotebooks(ctx, person, class, to),
 			a.did(ctx, q, actMovedOut, p, class, person, there.Name), a.did(ctx, q, actMovedIn, p, to, person, ""))
 	})
 }

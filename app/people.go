@@ -56,7 +56,6 @@ type Membership struct {
 	Term     string `json:"term"`
 	Role     Role   `json:"role" enum:"student,assistant,instructor"`
 	Archived bool   `json:"archived,omitempty" doc:"it is read only"`
-	Pair     string `json:"-"`
 }
 
 // SignIn returns the person with this user name and password, or ErrSignIn.
@@ -105,7 +104,7 @@ func (a *App) readPerson(ctx context.Context, id string) (Person, error) {
 		Preferences: Preferences{practical.Words(row.Words), practical.Units(row.Units), row.Theme}, MustChange: row.Once,
 		Standing: Standing(row.Standing)}
 	for _, m := range row.Memberships {
-		p.Classes = append(p.Classes, Membership{m.Class, m.Name, m.Term, Role(m.Role), m.Archived, m.Pair})
+		p.Classes = append(p.Classes, Membership{m.Class, m.Name, m.Term, Role(m.Role), m.Archived})
 	}
 	return p, nil
 }

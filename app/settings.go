@@ -60,6 +60,7 @@ type Seat struct {
 	Person   string `json:"person"`
 	Name     string `json:"name"`
 	Code     string `json:"code" doc:"of the unknown; empty: none"`
+	Partner  string `json:"partner,omitempty" doc:"id of who works with them in this practical"`
 	Notebook string `json:"notebook,omitempty"`
 	Revision int    `json:"revision,omitempty" doc:"that the notebook is under"`
 }
@@ -75,6 +76,7 @@ type Settings struct {
 	Withholds practical.When `json:"withholds" enum:"always,after-attempt,after-marking"`
 	Hides     bool           `json:"hides" doc:"the expected end is hidden"`
 	Times     Times          `json:"times"`
+	Pairing   Pairing        `json:"pairing" enum:",alone,own" doc:"who works with whom: the pairs of the class (empty), everyone alone, or pairs of its own"`
 	Unknowns  []Unknown      `json:"unknowns"`
 	Seats     []Seat         `json:"seats"`
 	Begun     int            `json:"begun" doc:"notebooks"`
@@ -140,6 +142,15 @@ func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settin
 	if err != nil {
 		return fmt.Errorf("reading notebooks: %w", err)
 	}
+	pairing, _, err := q.Pairing(ctx, class, id)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return fmt.Errorf("reading pairs: %w", err)
+	}
+	out.Pairing = Pairing(pairing)
+	partners, err := partnersIn(ctx, q, class, id, members)
+	if err != nil {
+		return err
+	}
 	of := map[string]store.Begun{}
 	for _, b := range begun {
 		of[b.Student] = b
@@ -157,7 +168,7 @@ func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settin
 		if has {
 			out.Begun++
 		}
-		out.Seats = append(out.Seats, Seat{m.ID, m.Name, deals[m.ID], b.Notebook, b.Revision})
+		out.Seats = append(out.Seats, Seat{m.ID, m.Name, deals[m.ID], partners[m.ID], b.Notebook, b.Revision})
 	}
 	return nil
 }
@@ -187,6 +198,8 @@ type NewSettings struct {
 	Times    Times             `json:"times"`
 	Unknowns []Unknown         `json:"unknowns" maxItems:"99"`
 	Deals    map[string]string `json:"deals,omitempty" doc:"code of the unknown by the id of the student"`
+	Pairing  Pairing           `json:"pairing,omitempty" enum:",alone,own" doc:"the pairs of the class when left out"`
+	Pairs    map[string]string `json:"pairs,omitempty" doc:"with pairs of its own: id of the partner by the id of the student"`
 }
 
 // SetSettings keeps them.
@@ -219,7 +232,13 @@ func (a *App) SetSettings(ctx context.Context, p Person, class, id string, wante
 		if err := q.SetTimes(ctx, class, id, wanted.Times.kept()); err != nil {
 			return notFound(err)
 		}
-		return errors.Join(q.SetUnknowns(ctx, class, id, unknowns, deals), a.did(ctx, q, actSettings, p, class, "", id))
+		pairs := map[string]string{}
+		if wanted.Pairing == OwnPairs {
+			if pairs, err = checkPairs(wanted.Pairs, members); err != nil {
+				return err
+			}
+		}
+		return errors.Join(q.SetPairing(ctx, class, id, string(wanted.Pairing), pairs), q.SetUnknowns(ctx, class, id, unknowns, deals), a.did(ctx, q, actSettings, p, class, "", id))
 	})
 }
 

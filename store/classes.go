@@ -93,11 +93,6 @@ func (q Queries) Part(ctx context.Context, class, pair string) error {
 	return q.q.Part(ctx, db.PartParams{ClassID: class, Pair: pair})
 }
 
-// PairOf are the others of a pair.
-func (q Queries) PairOf(ctx context.Context, class, pair, person string) ([]string, error) {
-	return q.q.PairOf(ctx, db.PairOfParams{ClassID: class, Pair: pair, PersonID: person})
-}
-
 // Leave takes a person out of a class. Their notebooks stay in it.
 func (q Queries) Leave(ctx context.Context, class, person string) error {
 	n, err := q.q.Leave(ctx, db.LeaveParams{ClassID: class, PersonID: person})

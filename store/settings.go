@@ -142,3 +142,33 @@ func (q Queries) CountDrafts(ctx context.Context, person string) (int, error) {
 func (q Queries) DropDraft(ctx context.Context, person, class, name string) error {
 	return q.q.DropDraft(ctx, db.DropDraftParams{PersonID: person, ClassID: class, Name: name})
 }
+
+// Pairing is who works with whom in a practical: the pairs of the class (empty), everyone
+// alone, or pairs of its own, each under both.
+func (q Queries) Pairing(ctx context.Context, class, practical string) (pairing string, pairs map[string]string, err error) {
+	pairs = map[string]string{}
+	if pairing, err = q.q.Pairing(ctx, db.PairingParams{ClassID: class, PracticalID: practical}); err != nil {
+		return "", pairs, found(err)
+	}
+	rows, err := q.q.Pairs(ctx, db.PairsParams{ClassID: class, PracticalID: practical})
+	for _, r := range rows {
+		pairs[r.PersonID] = r.PartnerID
+	}
+	return pairing, pairs, err
+}
+
+// SetPairing keeps who works with whom in a practical.
+func (q Queries) SetPairing(ctx context.Context, class, practical, pairing string, pairs map[string]string) error {
+	if err := q.q.SetPairing(ctx, db.SetPairingParams{Pairing: pairing, ClassID: class, PracticalID: practical}); err != nil {
+		return err
+	}
+	if err := q.q.DropPairs(ctx, db.DropPairsParams{ClassID: class, PracticalID: practical}); err != nil {
+		return err
+	}
+	for person, partner := range pairs {
+		if err := q.q.AddPair(ctx, db.AddPairParams{ClassID: class, PracticalID: practical, PersonID: person, PartnerID: partner}); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -472,3 +472,47 @@ func TestSettings(t *testing.T) {
 	preview := want[app.Planned](s, farrow, 200, "POST", "/plan/preview", map[string]any{"practical": p})
 	assert.True(t, preview.Practical.Asked.Reference.IsZero())
 }
+
+// Pairs of a practical's own: who begins has the other beside them, there and nowhere
+// else; a student who moves takes their unknown along, with its true value.
+func TestPairsAndMovedUnknowns(t *testing.T) {
+	s := newSchool(t, nil)
+	farrow := s.client("farrow")
+	set := "/classes/" + s.class + "/practicals/buffer-dosing"
+	mira, teo, jory := s.personID("mira"), s.personID("teo"), s.personID("jory")
+	keep := func(pairing app.Pairing, pairs map[string]string) app.NewSettings {
+		return app.NewSettings{Unknowns: []app.Unknown{{Code: "A", Value: decimal.Must("0.0461")}, {Code: "B", Value: decimal.Must("0.0472")}},
+			Deals: map[string]string{mira: "A", jory: "B"}, Pairing: pairing, Pairs: pairs}
+	}
+	for _, bad := range []map[string]string{{mira: mira}, {mira: "nobody"}, {mira: teo, jory: teo}} {
+		p := s.refused(farrow, "PUT", set+"/settings", keep(app.OwnPairs, bad))
+		assert.Contains(t, p.Errors[0].Message, "one pair at most")
+	}
+	now := want[app.Settings](s, farrow, 200, "PUT", set+"/settings", keep(app.OwnPairs, map[string]string{jory: teo}))
+	for _, seat := range now.Seats {
+		if seat.Person == teo {
+			assert.Equal(t, jory, seat.Partner)
+		}
+	}
+	fresh := func(who, practical string) app.Notebook { return s.notebook(s.client(who), practical) }
+	assert.Empty(t, fresh("teo", "algae-vinegar").Partners, "not in another practical")
+	if n := fresh("jory", "buffer-dosing"); len(n.Partners) > 0 { // begun in the demo before
+		assert.Equal(t, []string{"Teodor Vask"}, n.Partners)
+	}
+	p := practicalOf(t)
+	p.ID = "paired-one"
+	want[any](s, farrow, 200, "POST", "/classes/"+s.class+"/practicals", map[string]any{"practical": p})
+	own := "/classes/" + s.class + "/practicals/paired-one"
+	want[any](s, farrow, 200, "PUT", own+"/settings", app.NewSettings{Unknowns: []app.Unknown{}, Pairing: app.OwnPairs, Pairs: map[string]string{jory: teo}})
+	assert.Equal(t, []string{"Teodor Vask"}, fresh("jory", "paired-one").Partners)
+	assert.Empty(t, fresh("mira", "paired-one").Partners)
+	want[any](s, farrow, 200, "PUT", own+"/settings", app.NewSettings{Unknowns: []app.Unknown{}, Pairing: app.Alone})
+	assert.Empty(t, fresh("sanna", "paired-one").Partners)
+
+	other := want[app.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "Moved to"})
+	buffer := fresh("jory", "buffer-dosing").ID
+	status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/people/"+jory+"/move", map[string]string{"to": other.ID})
+	require.Less(t, status, 300, text)
+	_, text = s.call(farrow, "GET", "/api/notebooks/"+buffer, nil)
+	assert.Contains(t, text, `"reference":"0.0472"`, "the true value goes with the notebook")
+}

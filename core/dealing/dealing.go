@@ -1,7 +1,10 @@
 // Package dealing gives out unknowns: each as often as the others, and reproducibly.
 package dealing
 
-import "math/rand/v2"
+import (
+	"math/rand/v2"
+	"strconv"
+)
 
 // InTurn gives n people the codes one after another.
 func InTurn(codes []string, n int) []string {
@@ -23,4 +26,23 @@ func AtRandom(codes []string, n int, seed uint64) []string {
 	out := InTurn(shuffled, n)
 	r.Shuffle(n, func(i, j int) { out[i], out[j] = out[j], out[i] })
 	return out
+}
+
+// Carried is the code that an unknown has in another class where a student brings it: its
+// own, where nothing else is called so there; else the first letter or number that is
+// free. there are the values by code.
+func Carried(there map[string]string, code, value string) string {
+	if v, taken := there[code]; !taken || v == value {
+		return code
+	}
+	for c := 'A'; c <= 'Z'; c++ {
+		if _, taken := there[string(c)]; !taken {
+			return string(c)
+		}
+	}
+	for n := 1; ; n++ {
+		if _, taken := there[strconv.Itoa(n)]; !taken {
+			return strconv.Itoa(n)
+		}
+	}
 }

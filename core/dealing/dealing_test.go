@@ -40,3 +40,18 @@ func TestAtRandom(t *testing.T) {
 	}
 	assert.Greater(t, len(different), 45)
 }
+
+// An unknown keeps its code in another class, unless that is another's there.
+func TestCarried(t *testing.T) {
+	there := map[string]string{"A": "0.46", "B": "0.50"}
+	for _, c := range []struct{ code, value, want string }{
+		{"A", "0.46", "A"}, {"C", "0.46", "C"}, {"A", "0.54", "C"}, {"17", "0.54", "17"},
+	} {
+		assert.Equal(t, c.want, dealing.Carried(there, c.code, c.value))
+	}
+	full := map[string]string{"1": "9"}
+	for c := 'A'; c <= 'Z'; c++ {
+		full[string(c)] = "9"
+	}
+	assert.Equal(t, "2", dealing.Carried(full, "A", "0.46"))
+}

@@ -57,6 +57,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addNoticeStmt, err = db.PrepareContext(ctx, addNotice); err != nil {
 		return nil, fmt.Errorf("error preparing query AddNotice: %w", err)
 	}
+	if q.addPairStmt, err = db.PrepareContext(ctx, addPair); err != nil {
+		return nil, fmt.Errorf("error preparing query AddPair: %w", err)
+	}
 	if q.addPartnerStmt, err = db.PrepareContext(ctx, addPartner); err != nil {
 		return nil, fmt.Errorf("error preparing query AddPartner: %w", err)
 	}
@@ -173,6 +176,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.dropNoticeStmt, err = db.PrepareContext(ctx, dropNotice); err != nil {
 		return nil, fmt.Errorf("error preparing query DropNotice: %w", err)
+	}
+	if q.dropPairsStmt, err = db.PrepareContext(ctx, dropPairs); err != nil {
+		return nil, fmt.Errorf("error preparing query DropPairs: %w", err)
 	}
 	if q.dropReactionStmt, err = db.PrepareContext(ctx, dropReaction); err != nil {
 		return nil, fmt.Errorf("error preparing query DropReaction: %w", err)
@@ -291,8 +297,11 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.ownerOfStmt, err = db.PrepareContext(ctx, ownerOf); err != nil {
 		return nil, fmt.Errorf("error preparing query OwnerOf: %w", err)
 	}
-	if q.pairOfStmt, err = db.PrepareContext(ctx, pairOf); err != nil {
-		return nil, fmt.Errorf("error preparing query PairOf: %w", err)
+	if q.pairingStmt, err = db.PrepareContext(ctx, pairing); err != nil {
+		return nil, fmt.Errorf("error preparing query Pairing: %w", err)
+	}
+	if q.pairsStmt, err = db.PrepareContext(ctx, pairs); err != nil {
+		return nil, fmt.Errorf("error preparing query Pairs: %w", err)
 	}
 	if q.partStmt, err = db.PrepareContext(ctx, part); err != nil {
 		return nil, fmt.Errorf("error preparing query Part: %w", err)
@@ -371,6 +380,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.setNameStmt, err = db.PrepareContext(ctx, setName); err != nil {
 		return nil, fmt.Errorf("error preparing query SetName: %w", err)
+	}
+	if q.setPairingStmt, err = db.PrepareContext(ctx, setPairing); err != nil {
+		return nil, fmt.Errorf("error preparing query SetPairing: %w", err)
 	}
 	if q.setPasswordStmt, err = db.PrepareContext(ctx, setPassword); err != nil {
 		return nil, fmt.Errorf("error preparing query SetPassword: %w", err)
@@ -496,6 +508,11 @@ func (q *Queries) Close() error {
 	if q.addNoticeStmt != nil {
 		if cerr := q.addNoticeStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing addNoticeStmt: %w", cerr)
+		}
+	}
+	if q.addPairStmt != nil {
+		if cerr := q.addPairStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing addPairStmt: %w", cerr)
 		}
 	}
 	if q.addPartnerStmt != nil {
@@ -693,6 +710,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing dropNoticeStmt: %w", cerr)
 		}
 	}
+	if q.dropPairsStmt != nil {
+		if cerr := q.dropPairsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropPairsStmt: %w", cerr)
+		}
+	}
 	if q.dropReactionStmt != nil {
 		if cerr := q.dropReactionStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dropReactionStmt: %w", cerr)
@@ -888,9 +910,14 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing ownerOfStmt: %w", cerr)
 		}
 	}
-	if q.pairOfStmt != nil {
-		if cerr := q.pairOfStmt.Close(); cerr != nil {
-			err = fmt.Errorf("error closing pairOfStmt: %w", cerr)
+	if q.pairingStmt != nil {
+		if cerr := q.pairingStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing pairingStmt: %w", cerr)
+		}
+	}
+	if q.pairsStmt != nil {
+		if cerr := q.pairsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing pairsStmt: %w", cerr)
 		}
 	}
 	if q.partStmt != nil {
@@ -1021,6 +1048,11 @@ func (q *Queries) Close() error {
 	if q.setNameStmt != nil {
 		if cerr := q.setNameStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing setNameStmt: %w", cerr)
+		}
+	}
+	if q.setPairingStmt != nil {
+		if cerr := q.setPairingStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing setPairingStmt: %w", cerr)
 		}
 	}
 	if q.setPasswordStmt != nil {
@@ -1183,6 +1215,7 @@ type Queries struct {
 	addEntryStmt            *sql.Stmt
 	addNotebookStmt         *sql.Stmt
 	addNoticeStmt           *sql.Stmt
+	addPairStmt             *sql.Stmt
 	addPartnerStmt          *sql.Stmt
 	addPersonStmt           *sql.Stmt
 	addPictureStmt          *sql.Stmt
@@ -1222,6 +1255,7 @@ type Queries struct {
 	dropDealsStmt           *sql.Stmt
 	dropDraftStmt           *sql.Stmt
 	dropNoticeStmt          *sql.Stmt
+	dropPairsStmt           *sql.Stmt
 	dropReactionStmt        *sql.Stmt
 	dropSummaryStmt         *sql.Stmt
 	dropUnknownsStmt        *sql.Stmt
@@ -1261,7 +1295,8 @@ type Queries struct {
 	ownStmt                 *sql.Stmt
 	ownReactionsStmt        *sql.Stmt
 	ownerOfStmt             *sql.Stmt
-	pairOfStmt              *sql.Stmt
+	pairingStmt             *sql.Stmt
+	pairsStmt               *sql.Stmt
 	partStmt                *sql.Stmt
 	partnerNotebooksStmt    *sql.Stmt
 	partnersStmt            *sql.Stmt
@@ -1288,6 +1323,7 @@ type Queries struct {
 	setFactStmt             *sql.Stmt
 	setMemberStmt           *sql.Stmt
 	setNameStmt             *sql.Stmt
+	setPairingStmt          *sql.Stmt
 	setPasswordStmt         *sql.Stmt
 	setPreferencesStmt      *sql.Stmt
 	setStandingStmt         *sql.Stmt
@@ -1327,6 +1363,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		addEntryStmt:            q.addEntryStmt,
 		addNotebookStmt:         q.addNotebookStmt,
 		addNoticeStmt:           q.addNoticeStmt,
+		addPairStmt:             q.addPairStmt,
 		addPartnerStmt:          q.addPartnerStmt,
 		addPersonStmt:           q.addPersonStmt,
 		addPictureStmt:          q.addPictureStmt,
@@ -1366,6 +1403,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		dropDealsStmt:           q.dropDealsStmt,
 		dropDraftStmt:           q.dropDraftStmt,
 		dropNoticeStmt:          q.dropNoticeStmt,
+		dropPairsStmt:           q.dropPairsStmt,
 		dropReactionStmt:        q.dropReactionStmt,
 		dropSummaryStmt:         q.dropSummaryStmt,
 		dropUnknownsStmt:        q.dropUnknownsStmt,
@@ -1405,7 +1443,8 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		ownStmt:                 q.ownStmt,
 		ownReactionsStmt:        q.ownReactionsStmt,
 		ownerOfStmt:             q.ownerOfStmt,
-		pairOfStmt:              q.pairOfStmt,
+		pairingStmt:             q.pairingStmt,
+		pairsStmt:               q.pairsStmt,
 		partStmt:                q.partStmt,
 		partnerNotebooksStmt:    q.partnerNotebooksStmt,
 		partnersStmt:            q.partnersStmt,
@@ -1432,6 +1471,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		setFactStmt:             q.setFactStmt,
 		setMemberStmt:           q.setMemberStmt,
 		setNameStmt:             q.setNameStmt,
+		setPairingStmt:          q.setPairingStmt,
 		setPasswordStmt:         q.setPasswordStmt,
 		setPreferencesStmt:      q.setPreferencesStmt,
 		setStandingStmt:         q.setStandingStmt,

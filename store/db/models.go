@@ -27,6 +27,7 @@ type Assignment struct {
 	Due         string
 	Late        string
 	Ends        string
+	Pairing     string
 }
 
 type Award struct {
@@ -185,6 +186,13 @@ type PracticalDraft struct {
 	Name     string
 	Document string
 	Saved    string
+}
+
+type PracticalPair struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	PartnerID   string
 }
 
 type Reaction struct {

@@ -356,6 +356,27 @@ func (q *Queries) AddNotice(ctx context.Context, arg AddNoticeParams) error {
 	return err
 }
 
+const addPair = `-- name: AddPair :exec
+INSERT INTO practical_pairs (class_id, practical_id, person_id, partner_id) VALUES (?, ?, ?, ?)
+`
+
+type AddPairParams struct {
+	ClassID     string
+	PracticalID string
+	PersonID    string
+	PartnerID   string
+}
+
+func (q *Queries) AddPair(ctx context.Context, arg AddPairParams) error {
+	_, err := q.exec(ctx, q.addPairStmt, addPair,
+		arg.ClassID,
+		arg.PracticalID,
+		arg.PersonID,
+		arg.PartnerID,
+	)
+	return err
+}
+
 const addPartner = `-- name: AddPartner :exec
 INSERT INTO partners (notebook_id, person_id, since) VALUES (?, ?, ?) ON CONFLICT (notebook_id, person_id) DO NOTHING
 `
@@ -1328,6 +1349,20 @@ func (q *Queries) DropNotice(ctx context.Context, arg DropNoticeParams) (int64, 
 		return 0, err
 	}
 	return result.RowsAffected()
+}
+
+const dropPairs = `-- name: DropPairs :exec
+DELETE FROM practical_pairs WHERE class_id = ? AND practical_id = ?
+`
+
+type DropPairsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) DropPairs(ctx context.Context, arg DropPairsParams) error {
+	_, err := q.exec(ctx, q.dropPairsStmt, dropPairs, arg.ClassID, arg.PracticalID)
+	return err
 }
 
 const dropReaction = `-- name: DropReaction :execrows
@@ -2334,29 +2369,49 @@ func (q *Queries) OwnerOf(ctx context.Context, practicalID string) (string, erro
 	return class_id, err
 }
 
-const pairOf = `-- name: PairOf :many
-SELECT person_id FROM memberships WHERE class_id = ? AND pair = ? AND pair <> '' AND person_id <> ?
+const pairing = `-- name: Pairing :one
+SELECT pairing FROM assignments WHERE class_id = ? AND practical_id = ?
 `
 
-type PairOfParams struct {
-	ClassID  string
-	Pair     string
-	PersonID string
+type PairingParams struct {
+	ClassID     string
+	PracticalID string
 }
 
-func (q *Queries) PairOf(ctx context.Context, arg PairOfParams) ([]string, error) {
-	rows, err := q.query(ctx, q.pairOfStmt, pairOf, arg.ClassID, arg.Pair, arg.PersonID)
+func (q *Queries) Pairing(ctx context.Context, arg PairingParams) (string, error) {
+	row := q.queryRow(ctx, q.pairingStmt, pairing, arg.ClassID, arg.PracticalID)
+	var pairing string
+	err := row.Scan(&pairing)
+	return pairing, err
+}
+
+const pairs = `-- name: Pairs :many
+SELECT person_id, partner_id FROM practical_pairs WHERE class_id = ? AND practical_id = ?
+`
+
+type PairsParams struct {
+	ClassID     string
+	PracticalID string
+}
+
+type PairsRow struct {
+	PersonID  string
+	PartnerID string
+}
+
+func (q *Queries) Pairs(ctx context.Context, arg PairsParams) ([]PairsRow, error) {
+	rows, err := q.query(ctx, q.pairsStmt, pairs, arg.ClassID, arg.PracticalID)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	items := []string{}
+	items := []PairsRow{}
 	for rows.Next() {
-		var person_id string
-		if err := rows.Scan(&person_id); err != nil {
+		var i PairsRow
+		if err := rows.Scan(&i.PersonID, &i.PartnerID); err != nil {
 			return nil, err
 		}
-		items = append(items, person_id)
+		items = append(items, i)
 	}
 	if err := rows.Close(); err != nil {
 		return nil, err
@@ -3187,6 +3242,21 @@ type SetNameParams struct {
 
 func (q *Queries) SetName(ctx context.Context, arg SetNameParams) error {
 	_, err := q.exec(ctx, q.setNameStmt, setName, arg.Name, arg.ID)
+	return err
+}
+
+const setPairing = `-- name: SetPairing :exec
+UPDATE assignments SET pairing = ? WHERE class_id = ? AND practical_id = ?
+`
+
+type SetPairingParams struct {
+	Pairing     string
+	ClassID     string
+	PracticalID string
+}
+
+func (q *Queries) SetPairing(ctx context.Context, arg SetPairingParams) error {
+	_, err := q.exec(ctx, q.setPairingStmt, setPairing, arg.Pairing, arg.ClassID, arg.PracticalID)
 	return err
 }
 

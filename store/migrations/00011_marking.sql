@@ -67,6 +67,17 @@ CREATE TABLE comments (
 ) STRICT;
 CREATE INDEX comments_notebook ON comments (notebook_id);
 
+-- Who works with whom in a practical: the pairs of the class (empty), everyone alone, or
+-- pairs of its own.
+ALTER TABLE assignments ADD COLUMN pairing TEXT NOT NULL DEFAULT '' CHECK (pairing IN ('', 'alone', 'own'));
+CREATE TABLE practical_pairs (
+    class_id     TEXT NOT NULL REFERENCES classes (id),
+    practical_id TEXT NOT NULL,
+    person_id    TEXT NOT NULL REFERENCES people (id),
+    partner_id   TEXT NOT NULL REFERENCES people (id),
+    PRIMARY KEY (class_id, practical_id, person_id)
+) STRICT, WITHOUT ROWID;
+
 -- +goose StatementBegin
 CREATE TRIGGER schemes_no_update BEFORE UPDATE ON schemes BEGIN SELECT RAISE(ABORT, 'a scheme is kept as it was'); END;
 -- +goose StatementEnd
@@ -104,6 +115,8 @@ CREATE TRIGGER comments_no_delete BEFORE DELETE ON comments BEGIN SELECT RAISE(A
 -- +goose StatementEnd
 
 -- +goose Down
+DROP TABLE practical_pairs;
+ALTER TABLE assignments DROP COLUMN pairing;
 DROP TABLE comments;
 DROP TABLE requests;
 DROP TABLE releases;

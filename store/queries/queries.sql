@@ -255,9 +255,6 @@ UPDATE memberships SET role = ?, bench = ?, burette = ?, sample = ?, pair = ? WH
 -- name: Part :exec
 UPDATE memberships SET pair = '' WHERE class_id = ? AND pair = ?;
 
--- name: PairOf :many
-SELECT person_id FROM memberships WHERE class_id = ? AND pair = ? AND pair <> '' AND person_id <> ?;
-
 -- name: Leave :execrows
 DELETE FROM memberships WHERE class_id = ? AND person_id = ?;
 
@@ -505,3 +502,18 @@ WHERE c.notebook_id = ? AND c.withdrawn = '' ORDER BY c.id;
 SELECT s.notebook_id, s.version, s.handed, s.late, s.returned, n.student_id, p.name FROM submissions s
 JOIN notebooks n ON n.id = s.notebook_id JOIN people p ON p.id = n.student_id
 WHERE n.class_id = ? AND n.practical_id = ? ORDER BY p.name, s.notebook_id, s.version;
+
+-- name: SetPairing :exec
+UPDATE assignments SET pairing = ? WHERE class_id = ? AND practical_id = ?;
+
+-- name: Pairing :one
+SELECT pairing FROM assignments WHERE class_id = ? AND practical_id = ?;
+
+-- name: DropPairs :exec
+DELETE FROM practical_pairs WHERE class_id = ? AND practical_id = ?;
+
+-- name: AddPair :exec
+INSERT INTO practical_pairs (class_id, practical_id, person_id, partner_id) VALUES (?, ?, ?, ?);
+
+-- name: Pairs :many
+SELECT person_id, partner_id FROM practical_pairs WHERE class_id = ? AND practical_id = ?;

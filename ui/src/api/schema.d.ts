@@ -3294,6 +3294,15 @@ export interface components {
             deals?: {
                 [key: string]: string;
             };
+            /**
+             * @description the pairs of the class when left out
+             * @enum {string}
+             */
+            pairing?: "" | "alone" | "own";
+            /** @description with pairs of its own: id of the partner by the id of the student */
+            pairs?: {
+                [key: string]: string;
+            };
             times: components["schemas"]["Times"];
             unknowns: components["schemas"]["Unknown"][];
         };
@@ -4249,6 +4258,8 @@ export interface components {
             code: string;
             name: string;
             notebook?: string;
+            /** @description id of who works with them in this practical */
+            partner?: string;
             person: string;
             /**
              * Format: int64
@@ -4345,6 +4356,11 @@ export interface components {
             /** @description the expected end is hidden */
             hides: boolean;
             mayManage: boolean;
+            /**
+             * @description who works with whom: the pairs of the class (empty), everyone alone, or pairs of its own
+             * @enum {string}
+             */
+            pairing: "" | "alone" | "own";
             practical: string;
             /** @description the reader's own run of it, or another's who teaches there */
             reference?: components["schemas"]["ReferenceRun"];

@@ -24,10 +24,12 @@ type Unknown = { code: string; value: string };
 const times = ref({ opens: '', due: '', late: '' });
 const unknowns = ref<Unknown[]>([]);
 const deals = ref<Record<string, string>>({});
+const pairing = ref<Settings['pairing']>('');
+const pairs = ref<Record<string, string>>({});
 const seed = ref(1);
 const trouble = ref('');
 const sure = ref(false);
-const typed = computed(() => JSON.stringify([times.value, unknowns.value, deals.value]));
+const typed = computed(() => JSON.stringify([times.value, unknowns.value, deals.value, pairing.value, pairs.value]));
 const loaded = ref('');
 const changed = computed(() => loaded.value !== '' && typed.value !== loaded.value);
 
@@ -35,7 +37,17 @@ function show(s: Settings) {
   times.value = { opens: whenLocal(s.times.opens), due: whenLocal(s.times.due), late: whenLocal(s.times.late) };
   unknowns.value = s.unknowns.map((u) => ({ code: u.code, value: u.value ?? '' }));
   deals.value = Object.fromEntries(s.seats.map((seat) => [seat.person, seat.code]));
+  pairing.value = s.pairing;
+  pairs.value = Object.fromEntries(s.seats.map((seat) => [seat.person, seat.partner ?? '']));
   loaded.value = typed.value;
+}
+/** Whoever is taken as a partner takes the other one, and leaves whom they had. */
+function pair(person: string, partner: string) {
+  const now = { ...pairs.value };
+  for (const one of [person, partner]) if (one && now[one]) now[now[one]!] = '';
+  now[person] = partner;
+  if (partner) now[partner] = person;
+  pairs.value = now;
 }
 watch(now, (s) => s && !changed.value && show(s), { immediate: true });
 
@@ -70,6 +82,11 @@ async function keep() {
         value: u.value.replace(',', '.').trim() || undefined,
       })),
       deals: Object.fromEntries(Object.entries(deals.value).filter(([, code]) => code)),
+      pairing: pairing.value,
+      pairs:
+        pairing.value === 'own'
+          ? Object.fromEntries(Object.entries(pairs.value).filter(([, other]) => other))
+          : undefined,
     })
     .catch(() => undefined); // said below
   if (kept) show(kept);
@@ -209,6 +226,14 @@ const problem = computed(
     <section v-if="now.seats.length" class="panel overflow-x-auto p-4">
       <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
         <h2 class="text-lg font-bold">{{ say('role.students') }}</h2>
+        <label class="flex items-center gap-2"
+          >{{ say('setting.pairing') }}
+          <select v-model="pairing" class="field min-h-11 w-auto" data-test="pairing" :disabled="!now.mayManage">
+            <option value="">{{ say('setting.pairing.class') }}</option>
+            <option value="alone">{{ say('setting.pairing.alone') }}</option>
+            <option value="own">{{ say('setting.pairing.own') }}</option>
+          </select></label
+        >
         <button v-if="behind.length && now.mayManage" type="button" class="button" @click="move.mutate([])">
           {{ say('setting.moveAll', { n: now.revision }, behind.length) }}
         </button>
@@ -218,6 +243,7 @@ const problem = computed(
           <tr>
             <th class="py-1 pr-3">{{ say('person.name') }}</th>
             <th class="py-1 pr-3">{{ say('setting.code') }}</th>
+            <th class="py-1 pr-3">{{ say('class.partner') }}</th>
             <th class="py-1 pr-3">{{ say('setting.notebook') }}</th>
           </tr>
         </thead>
@@ -234,6 +260,24 @@ const problem = computed(
                 <option value="">–</option>
                 <option v-for="c in codes" :key="c" :value="c">{{ c }}</option>
               </select>
+            </td>
+            <td class="py-1 pr-3">
+              <select
+                v-if="pairing === 'own'"
+                class="field min-h-11 max-w-48"
+                :aria-label="say('setting.partnerOf', { name: s.name })"
+                :value="pairs[s.person] ?? ''"
+                :disabled="!now.mayManage"
+                @change="pair(s.person, ($event.target as HTMLSelectElement).value)"
+              >
+                <option value="">–</option>
+                <option v-for="o in now.seats.filter((x) => x.person !== s.person)" :key="o.person" :value="o.person">
+                  {{ o.name }}
+                </option>
+              </select>
+              <template v-else-if="pairing === '' && now.pairing === ''">{{
+                now.seats.find((o) => o.person === s.partner)?.name
+              }}</template>
             </td>
             <td class="py-1 pr-3">
               <RouterLink
