@@ -25,6 +25,7 @@ func TestRun(t *testing.T) {
 		{"half-reactions", `{"reduction":"MnO4- -> Mn^2+","oxidation":"C2O4^2- -> CO2"}`, "electrons", "10", ""},
 		{"agreement", `{"titres":["23.85","24.40","23.80","23.80"],"rule":{"tolerance":"0.10","need":2}}`, "spread", "0.05",
 			""},
+		{"series", `{"analyte":"weak","flask":25,"titrant":0.1,"points":[{"volume":0,"reading":2.88},{"volume":5,"reading":4.14},{"volume":10,"reading":4.57},{"volume":12.5,"reading":4.74},{"volume":15,"reading":4.92},{"volume":20,"reading":5.35},{"volume":23,"reading":5.81},{"volume":24,"reading":6.12},{"volume":24.5,"reading":6.43},{"volume":24.9,"reading":7.14},{"volume":25.1,"reading":10.3},{"volume":25.5,"reading":10.99},{"volume":26,"reading":11.29},{"volume":28,"reading":11.75},{"volume":30,"reading":11.96},{"volume":35,"reading":12.22}]}`, "concentration", "0.1000", "OpenStax Chemistry 2e, 14.7: 25.00 mL of 0.100 mol/L acetic acid (the points by its constants; from memory)"},
 		{"hydrate", `{"anhydrous":"Na2CO3","mass":1.08,"amount":0.00854}`, "whole", "1", ""},
 		{"uncertainty", `{"scale":1000,"factors":[{"name":"m","value":0.3888,"standard":0.00013},{"name":"P","value":1,
 			"standard":0.00029},{"name":"M","value":204.2212,"standard":0.0038,"power":-1},{"name":"V","value":18.64,

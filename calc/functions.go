@@ -30,6 +30,7 @@ var functions = []Function{
 	define("dilution", doDilution),
 	define("weighing", doWeighing),
 	define("convert", doConvert),
+	define("series", doSeries),
 }
 
 type formulaIn struct {

@@ -82,6 +82,7 @@ func init() {
 	declare([]string{"blank"}, "blank")
 	declare([]string{"left", "count"}, "supply")
 	family("criterion.", none, criterionCodes...)
+	declare([]string{"way", "why"}, "series.way")
 	declare([]string{"titre", "reason"}, "mark.trial")
 	declare(none, "mark.nothing")
 	family("grade.", none, "name", "bench", "unknown", "late", "answer", "total", "percent", "released", "slips", "yes", "sheet", "history")

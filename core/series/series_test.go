@@ -1,0 +1,246 @@
+package series_test
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/equilibrium"
+	"exactflask/core/series"
+)
+
+// synthetic is a run whose truth is known.
+type synthetic struct {
+	end, pKa, offset       float64
+	weak, base             bool
+	noise, burette         float64
+	wide, near, fine, last float64 // steps
+}
+
+// readings are made by package equilibrium, which the analysis does not use.
+func (s synthetic) run(r *rand.Rand) series.Run {
+	const flask, c = 25.0, 0.1
+	amount := c * s.end / flask
+	t := s.titration(flask, c, amount)
+	out := series.Run{Kind: series.PH, Flask: flask, Titrant: c, Burette: max(s.burette, 1e-6), Analyte: series.Strong}
+	if s.weak {
+		out.Analyte = series.Weak
+	}
+	v := r.Float64() * s.near
+	for v < 1.5*s.end {
+		out.Points = append(out.Points, series.Point{Volume: v + s.burette*r.NormFloat64(), Reading: t.PH(v) + s.offset + s.noise*r.NormFloat64()})
+		switch d := math.Abs(v - s.end); {
+		case d < 4*s.fine:
+			v += s.fine
+		case d < 3:
+			v += s.near
+		default:
+			v += s.wide
+		}
+	}
+	return out
+}
+
+// The stated intervals of 95 % contain the truth in 93 to 97 % of 1,000 runs, by each way.
+func TestCoverage(t *testing.T) {
+	r := rand.New(rand.NewPCG(15, 2026))
+	inside, told := map[series.Method]int{}, map[series.Method]int{}
+	pKa, tried := 0, 0
+	const runs = 1000
+	for n := range runs {
+		s := synthetic{end: 15 + 15*r.Float64(), pKa: 3.5 + 2*r.Float64(), offset: 0.05 * r.NormFloat64(), weak: n%2 == 0, base: n%4 >= 2, noise: 0.005 + 0.015*r.Float64(), burette: 0.01,
+			wide: 1 + r.Float64(), near: 0.5, fine: 0.1 + 0.2*r.Float64()}
+		run := s.run(r)
+		a := series.Analyse(run)
+		for _, e := range a.Ends {
+			if e.Why == nil {
+				told[e.Method]++
+				if e.Low <= s.end && s.end <= e.High {
+					inside[e.Method]++
+				}
+			}
+		}
+		if a.Fit != nil && s.weak {
+			tried++
+			want := s.pKa
+			if s.base {
+				want = equilibrium.PKw - s.pKa
+			}
+			if a.Fit.PKaLow <= want && want <= a.Fit.PKaHigh {
+				pKa++
+			}
+		}
+	}
+	for _, m := range series.Methods {
+		share := 100 * float64(inside[m]) / float64(told[m])
+		t.Logf("%-18s %4d told, %.1f %% contain the truth", m, told[m], share)
+		assert.Greater(t, told[m], runs*8/10, m)
+		assert.InDelta(t, 95, share, 2, "%s", m)
+	}
+	t.Logf("pKa %d of %d", pKa, tried)
+	assert.InDelta(t, 95, 100*float64(pKa)/float64(tried), 3)
+}
+
+// titration is that of an acid with a strong base, or the other way about.
+func (s synthetic) titration(flask, c, amount float64) equilibrium.Titration {
+	acid, base := equilibrium.Substance{Strong: -1}, equilibrium.Substance{Strong: 1}
+	sample, titrant := acid, base
+	if s.weak {
+		sample = equilibrium.Substance{PKa: []float64{s.pKa}}
+	}
+	if s.base {
+		sample, titrant = base, acid
+		if s.weak {
+			sample = equilibrium.Substance{Top: 1, PKa: []float64{equilibrium.PKw - s.pKa}}
+		}
+	}
+	return equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: sample, Concentration: amount}}, Volume: flask,
+		Titrant: equilibrium.Mixture{{Substance: titrant, Concentration: c}}}
+}
+
+// A run without noise gives its end and pKa back, acid or base, whatever the probe's
+// offset; the weak acid is that of OpenStax Chemistry 2e, chapter 14.7 (from memory:
+// 25.00 mL of 0.100 mol/L acetic acid, Ka 1.8e-5, with 0.100 mol/L base: pH 4.74 half-way,
+// 8.72 at 25.00 mL).
+func TestWithoutNoise(t *testing.T) {
+	for _, base := range []bool{false, true} {
+		for _, weak := range []bool{false, true} {
+			s := synthetic{end: 25, pKa: -math.Log10(1.8e-5), offset: 0.1, weak: weak, base: base, wide: 2, near: 0.5, fine: 0.1}
+			run := s.run(rand.New(rand.NewPCG(1, 1)))
+			run.Burette = 0.02
+			a := series.Analyse(run)
+			require.NotNil(t, a.Fit)
+			assert.Equal(t, series.Fitted, a.Used)
+			assert.InDelta(t, 25, a.Volume, 1e-3)
+			if weak && !base {
+				assert.InDelta(t, 4.74, a.Fit.PKa, 0.01)
+				assert.InDelta(t, 4.74+0.1, a.Half.Reading, 0.02)
+			}
+			assert.InDelta(t, map[bool]float64{false: 0.1, true: -0.1}[base], a.Fit.Offset, 0.01)
+			for _, e := range a.Ends {
+				require.Nil(t, e.Why, e.Method)
+				assert.InDelta(t, 25, e.Volume, 0.1, "%s base %v weak %v", e.Method, base, weak)
+				assert.True(t, e.Agrees, e.Method)
+			}
+		}
+	}
+	assert.InDelta(t, 8.72, synthetic{end: 25, pKa: -math.Log10(1.8e-5), weak: true}.titration(25, 0.1, 0.1).PH(25), 0.01)
+}
+
+// What was done badly is said, with the volumes that should have been taken.
+func TestFindings(t *testing.T) {
+	good := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.003, wide: 2, near: 0.5, fine: 0.2}
+	r := func() series.Run { return good.run(rand.New(rand.NewPCG(3, 3))) }
+	codes := func(r series.Run) (out []string) {
+		for _, f := range series.Analyse(r).Findings {
+			out = append(out, f.Code)
+		}
+		return out
+	}
+	assert.Empty(t, codes(r()))
+	coarse := good
+	coarse.wide, coarse.near, coarse.fine = 2, 2, 2
+	assert.Contains(t, codes(coarse.run(rand.New(rand.NewPCG(3, 3)))), "series.coarse")
+	short := r()
+	for i, p := range short.Points {
+		if p.Volume > 20.3 {
+			short.Points = short.Points[:i+1]
+			break
+		}
+	}
+	assert.Contains(t, codes(short), "series.no-tail")
+	out := r()
+	out.Points[5].Reading += 1
+	assert.Contains(t, codes(out), "series.outlying")
+	mixed := r()
+	mixed.Points[2], mixed.Points[3] = mixed.Points[3], mixed.Points[2]
+	assert.Contains(t, codes(mixed), "series.order")
+	for _, c := range []struct {
+		run  series.Run
+		why  string
+		none series.Method
+	}{
+		{series.Run{Kind: series.PH, Points: r().Points[:4]}, "series.few", series.Steepest},
+		{series.Run{Kind: series.PH, Points: []series.Point{{0, 7}, {1, 7}, {2, 7}, {3, 7}, {4, 7}, {5, 7}}}, "series.no-jump", series.SecondZero},
+		{series.Run{Kind: series.PH, Points: r().Points}, "series.unknown-analyte", series.Fitted},
+		{series.Run{Kind: series.MV, Points: r().Points, Analyte: series.Weak, Flask: 25, Titrant: 0.1}, "series.not-ph", series.GranAfter},
+	} {
+		for _, e := range series.Analyse(c.run).Ends {
+			if e.Method == c.none {
+				require.NotNil(t, e.Why, c.why)
+				assert.Equal(t, c.why, e.Why.Code)
+			}
+		}
+	}
+}
+
+// Points logged so closely that neighbours lie within their own noise give the same.
+func TestLoggedClosely(t *testing.T) {
+	s := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.01, burette: 0.005, wide: 0.015, near: 0.015, fine: 0.015}
+	a := series.Analyse(s.run(rand.New(rand.NewPCG(9, 1))))
+	require.Len(t, a.Jumps, 1)
+	require.Equal(t, series.Fitted, a.Used)
+	assert.InDelta(t, 20, a.Volume, 0.01)
+	assert.InDelta(t, 4.7, a.Fit.PKa, 0.005)
+	for _, e := range a.Ends {
+		require.Nil(t, e.Why)
+		assert.InDelta(t, 20, e.Volume, 0.1, e.Method)
+	}
+}
+
+// Two equivalence points are two jumps, and the model of one is not laid through them.
+func TestTwoJumps(t *testing.T) {
+	two := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: equilibrium.Substance{PKa: []float64{2.16, 7.21}}, Concentration: 0.08}}, Volume: 25,
+		Titrant: equilibrium.Mixture{{Substance: equilibrium.Substance{Strong: 1}, Concentration: 0.1}}}
+	run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+	for v := 0.0; v < 60; v += 0.4 {
+		run.Points = append(run.Points, series.Point{Volume: v, Reading: two.PH(v)})
+	}
+	a := series.Analyse(run)
+	require.Len(t, a.Jumps, 2)
+	assert.InDelta(t, 20, a.Jumps[0], 0.5)
+	assert.InDelta(t, 40, a.Jumps[1], 0.5)
+	assert.Equal(t, series.SecondZero, a.Used)
+	assert.Nil(t, a.Fit)
+}
+
+// Whatever is read, nothing that is said is no number.
+func FuzzAnalyse(f *testing.F) {
+	f.Add(uint64(1), 10, true)
+	f.Fuzz(func(t *testing.T, seed uint64, n int, wild bool) {
+		r := rand.New(rand.NewPCG(seed, 2))
+		run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+		for range min(max(n, 0), 300) {
+			p := series.Point{Volume: 50 * r.Float64(), Reading: 14 * r.Float64()}
+			if wild && r.IntN(5) == 0 {
+				p = series.Point{Volume: math.Exp(40 * r.NormFloat64()), Reading: []float64{math.NaN(), math.Inf(1), -1e300, 0}[r.IntN(4)]}
+			}
+			run.Points = append(run.Points, p)
+		}
+		a := series.Analyse(run)
+		for _, e := range a.Ends {
+			if e.Why == nil {
+				assert.False(t, math.IsNaN(e.Volume+e.Standard+e.Low+e.High) || math.IsInf(e.Volume+e.Standard+e.Low+e.High, 0), "%+v", e)
+			}
+		}
+	})
+}
+
+// BenchmarkAnalyse reads 2,000 points, the fit with them.
+func BenchmarkAnalyse(b *testing.B) {
+	s := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.01, burette: 0.01, wide: 0.015, near: 0.015, fine: 0.015}
+	run := s.run(rand.New(rand.NewPCG(9, 1)))
+	require.NotNil(b, series.Analyse(run).Fit)
+	for b.Loop() {
+		series.Analyse(run)
+	}
+	b.ReportMetric(float64(len(run.Points)), "points")
+	run.Analyte = series.Unknown
+	begun := time.Now()
+	series.Analyse(run)
+	b.ReportMetric(float64(time.Since(begun).Microseconds())/1000, "ms/without-fit")
+}
