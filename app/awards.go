@@ -267,7 +267,7 @@ func (a *App) SetScheme(ctx context.Context, p Person, class, id string, s pract
 	if err := allowed(p, ReleaseMarks, class); err != nil {
 		return err
 	}
-	ready, err := a.assigned(ctx, p, class, id)
+	ready, err := a.onceSet(ctx, class, id)
 	if err != nil {
 		return err
 	}

@@ -146,18 +146,9 @@ func (a *App) Marks(ctx context.Context, p Person, notebook string) (OwnMarks, e
 
 // ownDesk is the desk for one released report, whoever reads it.
 func (a *App) ownDesk(ctx context.Context, p Person, o opened) (*desk, store.ToMark, error) {
-	revision, _, err := a.store.Read().Assignment(ctx, o.Class, o.Practical.ID)
-	ready := o.ready
-	if err == nil {
-		written, err := a.store.Read().Practical(ctx, o.Practical.ID, revision)
-		if err != nil {
-			return nil, store.ToMark{}, notFound(err)
-		}
-		if ready, err = a.ready(written); err != nil {
-			return nil, store.ToMark{}, err
-		}
-	} else if !errors.Is(err, store.ErrNotFound) {
-		return nil, store.ToMark{}, fmt.Errorf("reading a practical: %w", err)
+	ready, err := a.onceSet(ctx, o.Class, o.Practical.ID)
+	if err != nil {
+		return nil, store.ToMark{}, err
 	}
 	d := &desk{a: a, p: p, class: o.Class, ready: ready, released: map[string]bool{}}
 	if d.scheme, d.revision, err = a.schemeOf(ctx, o.Class, ready); err != nil {

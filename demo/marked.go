@@ -27,13 +27,13 @@ var kelpNames = strings.Split(`Arlo Venn|Bettina Quay|Corin Ashdown|Dilys Marlow
 
 // report is what a student of that class hands in.
 type report struct {
-	slip   string // of the working
-	skill  sim.Skill
-	stop   int // accurate trials after which the student stopped; 0: went on until they agreed
-	text   int // quality of what is written: 2 good, 1 thin, 0 nothing
-	late   bool
-	given  string // why it was given back
-	careof string // fault made all the time
+	slip  string // of the working
+	skill sim.Skill
+	stop  int // accurate trials after which the student stopped; 0: went on until they agreed
+	text  int // quality of what is written: 2 good, 1 thin, 0 nothing
+	late  bool
+	given string // why it was given back
+	fault string // made all the time
 }
 
 // reports are those of the class, in turn: good ones, one slip each of ten kinds, titres
@@ -45,8 +45,8 @@ var reports = []report{
 	{skill: sim.Careful, text: 2}, {skill: sim.Careful, text: 1, slip: "volumes-swapped"}, {skill: sim.Usual, text: 1, slip: "digits-swapped"},
 	{skill: sim.Careful, text: 2, slip: "rounded-early"}, {skill: sim.Hasty, text: 1, slip: "upside-down"}, {skill: sim.Usual, text: 1, slip: "rough-included"},
 	{skill: sim.Hasty, text: 0, slip: "all-averaged"}, {skill: sim.Hasty, text: 1, stop: 2}, {skill: sim.Careful, text: 2, slip: "ten"},
-	{skill: sim.Careful, text: 2, careof: "cause.bubble"}, {skill: sim.Usual, text: 2}, {skill: sim.Careful, text: 1, slip: "dilution-left-out"},
-	{skill: sim.Usual, text: 0, careof: "cause.burette-wet"}, {skill: sim.Careful, text: 2, slip: "start-left-out"}, {skill: sim.Careful, text: 2, slip: "dilution-left-out"},
+	{skill: sim.Careful, text: 2, fault: "cause.bubble"}, {skill: sim.Usual, text: 2}, {skill: sim.Careful, text: 1, slip: "dilution-left-out"},
+	{skill: sim.Usual, text: 0, fault: "cause.burette-wet"}, {skill: sim.Careful, text: 2, slip: "start-left-out"}, {skill: sim.Careful, text: 2, slip: "dilution-left-out"},
 	{skill: sim.Usual, text: 1, late: true}, {skill: sim.Hasty, text: 0, given: "Say in your own words what you did, and hand it in again."},
 }
 
@@ -145,8 +145,8 @@ func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class s
 // handIn lets a student work, write and hand in.
 func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, farrow, student app.Person, class string, truth float64, seed uint64) (string, error) {
 	of := sim.Student{Skill: r.skill, Answer: truth, Stop: r.stop, Device: "simulated", Begin: time.Now().Add(-3 * time.Hour)}
-	if r.careof != "" {
-		of.Faults = []string{r.careof}
+	if r.fault != "" {
+		of.Faults = []string{r.fault}
 	}
 	var entries []journal.Entry
 	for try := range uint64(50) { // a record in which the slip can be made

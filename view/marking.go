@@ -3,7 +3,6 @@ package view
 import (
 	"cmp"
 	"slices"
-	"strconv"
 	"time"
 
 	"exactflask/core/assay"
@@ -260,13 +259,4 @@ func (r *Report) Anonymous(code string) {
 	for i := range r.Submissions {
 		r.Submissions[i].By, r.Submissions[i].ReturnedBy = "", ""
 	}
-}
-
-// Percentage is marks as a share of what can be had, rounded half up.
-func Percentage(total, possible float64) string {
-	if possible == 0 {
-		return ""
-	}
-	d, _ := decimal.FromFloat(100 * total / possible)
-	return strconv.FormatFloat(d.Round(0).Float64(), 'f', -1, 64)
 }

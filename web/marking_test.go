@@ -210,6 +210,13 @@ func TestMarkingAndRelease(t *testing.T) {
 	assert.Equal(t, again.Total, own.Total)
 	assert.Equal(t, "You did; two marks.", own.Requests[0].Answer)
 
+	// A practical that was taken from the class is still marked, and its marks still seen.
+	status, text = m.call(m.farrow, "DELETE", "/api"+m.at, nil)
+	require.Less(t, status, 300, text)
+	_ = m.sheet(m.farrow, "")
+	status, _ = m.call(m.mira, "GET", "/api/notebooks/"+m.id+"/marks", nil)
+	assert.Equal(t, 200, status)
+
 	// Nothing of it changed the report; everything of it is in the log.
 	after := m.report(m.farrow, m.id, 1)
 	assert.Equal(t, before.Seal, after.Seal)

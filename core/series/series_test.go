@@ -15,10 +15,10 @@ import (
 
 // synthetic is a run whose truth is known.
 type synthetic struct {
-	end, pKa, offset       float64
-	weak, base             bool
-	noise, burette         float64
-	wide, near, fine, last float64 // steps
+	end, pKa, offset float64
+	weak, base       bool
+	noise, burette   float64
+	wide, near, fine float64 // steps
 }
 
 // readings are made by package equilibrium, which the analysis does not use.
