@@ -8,6 +8,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -45,8 +46,30 @@ func TestMain(m *testing.M) {
 	os.Exit(code)
 }
 
+// demoFile is the data file of the demo, filled once for all journeys.
+var demoFile = sync.OnceValues(func() ([]byte, error) {
+	dir, err := os.MkdirTemp("", "exactflask-demo-")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	path := filepath.Join(dir, "demo.db")
+	s, err := browser.StartDemo(binary, path)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Stop(); err != nil {
+		return nil, err
+	}
+	return os.ReadFile(path)
+})
+
 func serve(t *testing.T) *browser.Server {
-	s, err := browser.StartDemo(binary, filepath.Join(t.TempDir(), "journey.db"))
+	data, err := demoFile()
+	require.NoError(t, err)
+	path := filepath.Join(t.TempDir(), "journey.db")
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	s, err := browser.StartDemo(binary, path)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Stop() })
 	return s

@@ -14,6 +14,9 @@ describe('marks on their way', () => {
     const going = [of('a', 'x', 1, 7), of('a', 'y', 1)];
     expect(joined(going, of('a', 'x', 2), 0)).toEqual([of('a', 'x', 2, 7), of('a', 'y', 1)]);
     expect(joined(going, of('a', 'x', 2), 1)).toHaveLength(3);
+    // What was given first may have been with the server when the second was given: the newest is last.
+    const twice = [of('a', 'x', 1), of('a', 'x', 0)];
+    expect(joined(twice, of('a', 'x', 2), 0).map((g) => g.marks)).toEqual([1, 2]);
     expect(joined(going, of('b', 'x', 2), 0)).toHaveLength(3);
     expect(joined(going, { ...of('a', 'x', 2), second: true }, 0)).toHaveLength(3);
   });

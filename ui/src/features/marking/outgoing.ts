@@ -14,7 +14,7 @@ const pause = 3_000;
 
 /** Adds to what is going; what was given for the same criterion and is not under way yet is replaced. */
 export function joined(going: Going[], added: Going, under: number): Going[] {
-  const at = going.findIndex(
+  const at = going.findLastIndex(
     (g, i) =>
       i >= under && g.notebook === added.notebook && g.second === added.second && g.criterion === added.criterion,
   );
