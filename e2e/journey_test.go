@@ -3,7 +3,9 @@ package e2e
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -58,7 +60,11 @@ var demoFile = sync.OnceValues(func() ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Stop(); err != nil {
+	answer, err := http.Get(s.URL + "/api/about") // it is up once it answers
+	if err != nil {
+		return nil, errors.Join(err, s.Stop())
+	}
+	if err := errors.Join(answer.Body.Close(), s.Stop()); err != nil {
 		return nil, err
 	}
 	return os.ReadFile(path)
