@@ -125,7 +125,7 @@ var mutations = []mutation{
 	{"marking: wholly marked only", "app/release.go", "; !whole {", "; false && !whole {"},
 	{"marking: marks are one's own", "app/release.go", "!o.role.Teaches() && o.Student != p.ID", "false"},
 	{"marking: released only", "app/release.go", "if !o.isReleased() ||", "if"},
-	{"marking: another marker", "app/awards.go", "first.ID != 0 && first.Person == d.p.ID", "false"},
+	{"marking: another marker", "app/awards.go", "first.ID != 0 && first.Person == d.p.ID", "first.ID < 0"},
 	{"dealing: another unknown's code", "core/dealing/dealing.go", "!taken || v == value", "true"},
 	{"pairs: one at most", "app/pairing.go", "taken && had != pair[1]", "taken && false"},
 }
