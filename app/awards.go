@@ -57,11 +57,10 @@ func (a *App) Award(ctx context.Context, p Person, notebook string, reading Read
 	if n := len(given); n == 0 || n > maxAwards {
 		return MarkSheet{}, awardMany.Fault("awards", finding.Count(maxAwards))
 	}
-	report, err := d.report(ctx, s)
+	proposals, _, err := d.proposals(ctx, s)
 	if err != nil {
 		return MarkSheet{}, err
 	}
-	proposals := marking.Evaluate(d.scheme, report)
 	var rows []store.Award
 	for i, g := range given {
 		row, err := d.award(s, reading, g, proposals)
@@ -98,10 +97,11 @@ func (d *desk) award(s store.ToMark, reading Reading, g NewAward, proposals []ma
 	}
 	out := store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: g.Criterion, Reading: int(reading), Comment: comment, How: "awarded",
 		Person: d.p.ID, By: d.p.Name, Made: d.a.now(), Follows: g.Follows}
-	if reading == Second {
-		if first := d.inForce(s, First)[g.Criterion]; first.ID != 0 && first.Person == d.p.ID {
-			return out, awardSecond.Fault("criterion")
-		}
+	first, second := d.inForce(s, First)[g.Criterion], d.inForce(s, Second)[g.Criterion]
+	// Each of the two is another person; once both are there, the marks that count are changed
+	// after talking.
+	if reading == Second && first.Person == d.p.ID || reading == First && first.ID == 0 && second.Person == d.p.ID {
+		return out, awardSecond.Fault("criterion")
 	}
 	if g.Marks != nil {
 		marks, ok := decimal.FromFloat(*g.Marks)
@@ -182,7 +182,7 @@ func (a *App) Together(ctx context.Context, p Person, class, id, criterion strin
 			continue
 		}
 		rows = append(rows, store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: criterion, Reading: int(First), Marks: proposal.Marks.String(),
-			How: "together", Person: p.ID, Made: a.now(), Follows: last.ID})
+			Comment: last.Comment, How: "together", Person: p.ID, Made: a.now(), Follows: last.ID})
 	}
 	return len(rows), a.keepAwards(ctx, d, rows)
 }

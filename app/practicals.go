@@ -211,6 +211,9 @@ func (a *App) AnswerQuestion(ctx context.Context, p Person, class, id, code, ans
 		return Answered{}, fault
 	}
 	if p.roleIn(class) == Student {
+		if err := a.beforeHandIn(ctx, class, id, p.ID); err != nil {
+			return Answered{}, err
+		}
 		err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 			tries, right, err := q.ExerciseTries(ctx, class, id, p.ID, code)
 			if err != nil {
@@ -227,4 +230,26 @@ func (a *App) AnswerQuestion(ctx context.Context, p Person, class, id, code, ans
 		}
 	}
 	return Answered{checked.Right, view.Checked(ready, checked, p.Style())}, nil
+}
+
+var questionsOver = finding.Declare("app.questions-after-hand-in")
+
+// beforeHandIn refuses an answer to a question before the laboratory once the report is
+// handed in: it is marked with the answers that were given.
+func (a *App) beforeHandIn(ctx context.Context, class, id, student string) error {
+	notebook, err := a.store.Read().NotebookOf(ctx, class, id, student)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return fmt.Errorf("looking for the notebook: %w", err)
+	}
+	b, err := a.read(ctx, notebook)
+	if err != nil {
+		return err
+	}
+	if _, in := b.handedIn(); in {
+		return questionsOver.Fault("answer")
+	}
+	return nil
 }

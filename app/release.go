@@ -38,31 +38,33 @@ func (a *App) Release(ctx context.Context, p Person, class, id string, notebooks
 	if err != nil {
 		return Released{}, err
 	}
-	out := Released{Left: []string{}}
+	var out Released
 	var now []store.ToMark
-	for _, s := range d.toMark {
-		if !slices.Contains(notebooks, s.Notebook) || d.released[versionKey(s.Notebook, s.Version)] {
-			continue
-		}
-		if _, whole := marking.Total(d.scheme, marksOf(d.inForce(s, First))); !whole {
-			out.Left = append(out.Left, nameFor(p, s.Name))
-			continue
-		}
-		now = append(now, s)
-	}
-	if len(now) == 0 {
-		return out, nil
-	}
 	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		out.Count = 0
-		for _, s := range now {
+		out, now = Released{Left: []string{}}, nil
+		// As they stand now: somebody may take one back meanwhile.
+		if d.awards, err = q.AwardsOfClass(ctx, class, id); err != nil {
+			return fmt.Errorf("reading awards: %w", err)
+		}
+		for _, s := range d.toMark {
+			if !slices.Contains(notebooks, s.Notebook) || d.released[versionKey(s.Notebook, s.Version)] {
+				continue
+			}
+			if _, whole := marking.Total(d.scheme, marksOf(d.inForce(s, First))); !whole {
+				out.Left = append(out.Left, nameFor(p, s.Name))
+				continue
+			}
 			done, err := q.Release(ctx, s.Notebook, s.Version, p.ID, a.now())
 			if err != nil {
 				return fmt.Errorf("releasing marks: %w", err)
 			}
 			if done {
 				out.Count++
+				now = append(now, s)
 			}
+		}
+		if out.Count == 0 {
+			return nil
 		}
 		return a.did(ctx, q, actReleased, p, class, "", fmt.Sprintf("%s, %d", d.ready.Title, out.Count))
 	})
@@ -70,7 +72,9 @@ func (a *App) Release(ctx context.Context, p Person, class, id string, notebooks
 		return Released{}, err
 	}
 	for _, s := range now {
+		unlock := a.locks.lock(s.Notebook)
 		a.books.Remove(s.Notebook) // it is read anew, with what is granted now
+		unlock()
 		a.listeners.tell(Change{Notebook: s.Notebook, Around: true}, s.Notebook, class)
 	}
 	return out, nil

@@ -5,14 +5,14 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/assay"
 	"exactflask/core/decimal"
+	"exactflask/core/derivation"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/handin"
 	"exactflask/core/marking"
 	"exactflask/core/practical"
-	"exactflask/core/working"
+	"exactflask/core/quantity"
 	"exactflask/wording"
 )
 
@@ -38,13 +38,10 @@ type NamedStep struct {
 
 // StepsOf names the steps that a criterion of a practical can be about.
 func StepsOf(r *practical.Ready, style practical.Style) []NamedStep {
-	d := assay.New(r, assay.Held{}).Structure([]assay.Measured{{Trial: "t"}})
-	w := Writer(r, style).Working(d, d.Answer().Quantity, nil)
+	w := Writer(r, style).Working(derivation.Derivation{}, quantity.Quantity{}, nil)
 	out := []NamedStep{}
-	for _, s := range working.Steps(d, nil) {
-		if !slices.ContainsFunc(out, func(n NamedStep) bool { return n.Code == s.Code }) {
-			out = append(out, NamedStep{s.Code, w.OwnTitle(s.Node, s.Code)})
-		}
+	for _, s := range marking.StepsOf(r) {
+		out = append(out, NamedStep{s.Key, w.OwnTitle(s.Step.Node, s.Step.Code)})
 	}
 	return out
 }
@@ -162,6 +159,7 @@ type MarkLine struct {
 	Certain  bool          `json:"certain,omitempty"`
 	Lose     float64       `json:"lose" doc:"for each thing that is not right"`
 	Why      []string      `json:"why"`
+	Exact    []string      `json:"exact,omitempty" doc:"for markers only: how far from the true value"`
 	Evidence []ShownMarked `json:"evidence"`
 	Award    *Award        `json:"award,omitempty"`
 	History  []Award       `json:"history" doc:"everything that was awarded, in order"`
@@ -169,7 +167,7 @@ type MarkLine struct {
 
 // ForStudent leaves out what is for markers only.
 func (l *MarkLine) ForStudent() {
-	l.History, l.Proposed, l.Certain = []Award{}, nil, false
+	l.History, l.Exact, l.Proposed, l.Certain = []Award{}, nil, nil, false
 	if l.Award != nil {
 		l.Award.How, l.Award.ID = "awarded", 0
 	}
@@ -203,6 +201,9 @@ func MarkLines(r *practical.Ready, ev experiment.Evaluation, s practical.Scheme,
 				line.Why = append(line.Why, text)
 			}
 		}
+		for _, exact := range p.Exact {
+			line.Exact = append(line.Exact, w.Say(exact))
+		}
 		for _, e := range p.Evidence {
 			line.Evidence = append(line.Evidence, sheet.evidence(w, e, p.Prompt))
 		}
@@ -214,6 +215,11 @@ func MarkLines(r *practical.Ready, ev experiment.Evaluation, s practical.Scheme,
 // evidence puts a place of a report into words.
 func (s Sheet) evidence(w wording.Writer, e marking.Evidence, prompt string) ShownMarked {
 	out := ShownMarked{Trial: e.Trial, Entry: e.Entry, Step: e.Step, Fits: e.Fits}
+	if e.Ask != nil {
+		if out.Title, out.Text = w.Say(*e.Ask), e.Answer; e.Answer == "" {
+			out.Text = w.Text("mark.nothing")
+		}
+	}
 	for _, t := range s.Trials {
 		if t.ID != e.Trial || e.Trial == "" {
 			continue

@@ -166,6 +166,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	assert.NotEmpty(t, own.Lines[0].Why)
 	for _, l := range own.Lines {
 		assert.Empty(t, l.History)
+		assert.Empty(t, l.Exact, "how far from the true value")
 	}
 	var n app.Notebook
 	_, text = m.call(m.mira, "GET", "/api/notebooks/"+m.id, nil)
@@ -231,6 +232,31 @@ func TestMarkingAndRelease(t *testing.T) {
 	}
 	_, acts := m.call(m.farrow, "GET", "/api/classes/"+m.class+"/acts", nil)
 	assert.Contains(t, acts, "released marks")
+}
+
+// What was answered before the laboratory stands beside its criterion, and cannot be
+// answered better once the report is handed in.
+func TestQuestionsAreMarkedAsHandedIn(t *testing.T) {
+	s := newSchool(t, nil)
+	m := marked{school: s, mira: s.client("mira"), farrow: s.client("farrow")}
+	p := practicalOf(t)
+	p.ID, p.Exercise = "asked-before", practical.Exercise{Leave: []string{"titre", "indicator", "mass", "burette"}, Own: []practical.OwnQuestion{{Text: "Why is the flask rinsed with water only?"}}}
+	want[any](s, m.farrow, 200, "POST", "/classes/"+s.class+"/practicals", map[string]any{"practical": p})
+	m.at = "/classes/" + s.class + "/practicals/" + p.ID
+	answer := func(code, text string) int {
+		status, _ := s.call(m.mira, "POST", "/api"+m.at+"/questions", map[string]string{"code": code, "answer": text})
+		return status
+	}
+	require.Equal(t, 200, answer("ratio", "17"))
+	require.Equal(t, 200, answer("own-1", "So that no more sample gets in."))
+	m.id = m.hand(m.mira, "asked")
+	assert.Equal(t, 422, answer("ratio", "6"))
+	l := line(t, m.sheet(m.farrow, ""), "questions")
+	assert.Equal(t, 1.0, *l.Proposed, "one of one is wrong, of two marks")
+	assert.False(t, l.Certain, "a person reads the words")
+	require.Len(t, l.Evidence, 2)
+	assert.Equal(t, "17", l.Evidence[0].Text)
+	assert.Equal(t, []string{"Why is the flask rinsed with water only?", "So that no more sample gets in."}, []string{l.Evidence[1].Title, l.Evidence[1].Text})
 }
 
 // Two markers never overwrite each other: whoever comes second is told what stands, and

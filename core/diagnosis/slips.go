@@ -168,7 +168,8 @@ func (s *search) with(i int, v float64) float64 {
 	return s.d.Recompute(all, s.at)
 }
 
-// within are the nodes that this step is made of, down to earlier steps and leaves.
+// within are the nodes that this step is made of, down to the leaves and to earlier steps
+// for which the student has a figure: what was not written down belongs to this one.
 func (s *search) within() []int {
 	seen := map[int]bool{}
 	var walk func(i int)
@@ -176,7 +177,7 @@ func (s *search) within() []int {
 		for _, in := range s.d.Nodes[i].Inputs {
 			if !seen[in] {
 				seen[in] = true
-				if !s.d.IsStep(in) {
+				if _, has := s.own[in]; !has || !s.d.IsStep(in) {
 					walk(in)
 				}
 			}

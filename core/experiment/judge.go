@@ -3,6 +3,7 @@ package experiment
 import (
 	"exactflask/core/agreement"
 	"exactflask/core/decimal"
+	"exactflask/core/journal"
 	"exactflask/core/quantity"
 )
 
@@ -138,4 +139,23 @@ func (j judged) averaged() []*Trial {
 		}
 	}
 	return out
+}
+
+// worked are the trials that the own working is about: those that are averaged; where
+// titres do not agree, or not which, all accurate ones, so that a student who cannot
+// go on has something to work out. None before there are two.
+func (j judged) worked() []*Trial {
+	switch j.verdict.Status {
+	case agreement.Agreed:
+		return j.averaged()
+	case agreement.Disagree, agreement.Ambiguous:
+		var out []*Trial
+		for i := range j.trials {
+			if j.trials[i].usable(journal.Accurate) {
+				out = append(out, &j.trials[i])
+			}
+		}
+		return out
+	}
+	return nil
 }

@@ -2,6 +2,7 @@ package experiment
 
 import (
 	"math"
+	"slices"
 
 	"exactflask/core/agreement"
 	"exactflask/core/assay"
@@ -249,17 +250,15 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 // for, judges them. Without the result the steps are laid out with nothing in
 // them.
 func work(rec recorded, j judged, r *Result, parts Parts) []working.Step {
-	if j.verdict.Status != agreement.Agreed {
+	trials := measuredOf(j.worked())
+	if len(trials) == 0 {
 		return []working.Step{}
 	}
-	trials := measuredOf(j.averaged())
 	var d derivation.Derivation
 	switch {
 	case r != nil:
 		d = r.Derivation
-	case parts.Has(PartResult):
-		return []working.Step{}
-	case parts.Has(PartVerdicts):
+	case parts.Has(PartVerdicts) || parts.Has(PartResult):
 		var problem *assay.Problem
 		if d, problem = rec.assay.Derive(trials); problem != nil {
 			return []working.Step{}
@@ -277,6 +276,7 @@ func work(rec recorded, j judged, r *Result, parts Parts) []working.Step {
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 	out := diagnosis.Record{Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: r.Known().Concentration.Float64()}
+	mine := j.worked()
 	for i := range j.trials {
 		t := &j.trials[i]
 		if t.Titre == nil || t.Withdrawn || !t.Type.Judged() {
@@ -288,7 +288,7 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 			continue
 		}
 		out.All = append(out.All, v)
-		if t.Counts {
+		if slices.Contains(mine, t) {
 			out.Counted = append(out.Counted, v)
 			if m := t.measured; len(m.Refills) == 0 && !m.Rising {
 				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, m.End.Value.Float64())

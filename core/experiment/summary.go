@@ -184,7 +184,7 @@ func (s *Summary) board(ev Evaluation) {
 		}
 	}
 	for _, step := range ev.Work {
-		if step.Answer == nil {
+		if ev.Stage == Agreed && step.Answer == nil {
 			s.Work++
 		}
 	}

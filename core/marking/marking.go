@@ -12,6 +12,7 @@ import (
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/practical"
+	"exactflask/core/quantity"
 )
 
 // Report is what is marked: a report as it was handed in, evaluated with everything.
@@ -19,10 +20,17 @@ type Report struct {
 	Ready      *practical.Ready
 	Evaluation experiment.Evaluation
 	Late       bool
-	Asked      int     // questions before the laboratory that are judged
-	Right      int     // of them, answered rightly
-	Titre      float64 // by how much the titres that count lie above the reference titre, mL; where Referred
+	Questions  []Question // before the laboratory
+	Titre      float64    // by how much the titres that count lie above the reference titre, mL; where Referred
 	Referred   Referred
+}
+
+// Question is a question before the laboratory with the student's answer.
+type Question struct {
+	Ask    finding.Message
+	Given  string // as it is read; empty: not answered
+	Right  bool
+	Judged bool // the program knows what is right; else a person reads the answer
 }
 
 // Referred says what the reference titre is.
@@ -42,6 +50,7 @@ type Proposal struct {
 	Marks     *decimal.Decimal  `json:"marks,omitempty" doc:"left out where the evidence cannot tell"`
 	Certain   bool              `json:"certain,omitempty" doc:"nothing is left to a person's judgement"`
 	Why       []finding.Message `json:"why"`
+	Exact     []finding.Message `json:"exact,omitempty" doc:"what only markers are told: how far from the true value"`
 	Evidence  []Evidence        `json:"evidence" doc:"where it is read"`
 	Slips     []string          `json:"slips,omitempty" doc:"codes of the slips that were named"`
 	Prompt    string            `json:"prompt,omitempty" doc:"the passage that a person reads"`
@@ -57,6 +66,9 @@ type Evidence struct {
 	Given   *finding.Value `json:"given,omitempty"`
 	Follows *finding.Value `json:"follows,omitempty"`
 	Fits    bool           `json:"fits,omitempty"`
+	// Of a question before the laboratory, with what was answered.
+	Ask    *finding.Message `json:"ask,omitempty"`
+	Answer string           `json:"answer,omitempty"`
 }
 
 // Full tells whether all the marks are proposed and certain: what may be accepted for
@@ -114,18 +126,26 @@ func (m *mark) lose(things int, why ...finding.Message) {
 	m.because(why...)
 }
 
-// banded proposes by how far something is off.
-func (m *mark) banded(off float64, unit finding.Message) {
-	off = math.Abs(off)
+// banded proposes by how far something is off, to a hundredth: as finely as it is said. A
+// student is told the band and not how far: the true value would follow from it, for
+// those too whose marks are not released.
+func (m *mark) banded(off float64, unit quantity.Unit, exact func(finding.Value) finding.Message) {
+	d, ok := decimal.FromFloat(math.Abs(off))
+	if !ok || len(m.c.Bands) == 0 {
+		m.cannot(whyNoRef.Message())
+		return
+	}
+	d = d.Round(2)
+	m.p.Exact = append(m.p.Exact, exact(finding.Exact(d, unit)))
 	for _, b := range m.c.Bands {
-		if off <= b.Within.Float64()+1e-9 {
+		if d.Cmp(b.Within) <= 0 {
 			marks := b.Marks
 			m.p.Marks, m.p.Certain = &marks, true
-			m.because(unit)
+			m.because(whyWithin.Message(finding.Exact(b.Within, unit)))
 			return
 		}
 	}
-	m.give(0, true, unit)
+	m.give(0, true, whyBeyond.Message(finding.Exact(m.c.Bands[len(m.c.Bands)-1].Within, unit)))
 }
 
 // cannot says that the evidence cannot tell.

@@ -1,12 +1,10 @@
 package marking
 
 import (
-	"math"
 	"slices"
 	"strings"
 
 	"exactflask/core/agreement"
-	"exactflask/core/decimal"
 	dv "exactflask/core/derivation"
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
@@ -21,8 +19,8 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkSetup:       func(m *mark) { m.list(m.Evaluation.Setup) },
 	practical.MarkCleanup:     func(m *mark) { m.list(m.Evaluation.Cleanup) },
 	practical.MarkComplete:    (*mark).complete,
-	practical.MarkResolution:  func(m *mark) { m.readings("reading.off-resolution", whyOnScale) },
-	practical.MarkDecimals:    func(m *mark) { m.readings("reading.few-decimals", whyDecimals) },
+	practical.MarkResolution:  func(m *mark) { m.readings("reading.off-resolution", whyOnScale, whyBetween) },
+	practical.MarkDecimals:    func(m *mark) { m.readings("reading.few-decimals", whyDecimals, whyShort) },
 	practical.MarkSubtraction: func(m *mark) { m.mean(whySubtracted) },
 	practical.MarkRough:       func(m *mark) { m.mean(whyRoughOut) },
 	practical.MarkAveraged:    (*mark).averaged,
@@ -49,7 +47,8 @@ var (
 	whyOpen       = finding.Declare("mark.incomplete", "count")
 	whyOnScale    = finding.Declare("mark.on-resolution", "count")
 	whyDecimals   = finding.Declare("mark.same-decimals", "count")
-	whyReadings   = finding.Declare("mark.readings-off", "count")
+	whyBetween    = finding.Declare("mark.readings-between", "count")
+	whyShort      = finding.Declare("mark.readings-short", "count")
 	whySubtracted = finding.Declare("mark.subtracted")
 	whyRoughOut   = finding.Declare("mark.rough-out")
 	whyAgreeing   = finding.Declare("mark.averaged")
@@ -62,6 +61,8 @@ var (
 	whyNoAnswer   = finding.Declare("mark.no-answer")
 	whyTitre      = finding.Family("mark.titre-", []Referred{ByTruth, ByTeacher}, "off")
 	whyPercent    = finding.Declare("mark.percent", "percent")
+	whyWithin     = finding.Declare("mark.within", "within")
+	whyBeyond     = finding.Declare("mark.beyond", "within")
 	whyNotWorked  = finding.Declare("mark.not-worked")
 	whyRight      = finding.Declare("mark.step-right")
 	whyCarried    = finding.Declare("mark.step-carried")
@@ -72,6 +73,7 @@ var (
 	whyFigures    = finding.Family("mark.figures-", []string{"right", "few", "many"})
 	whyUnit       = finding.Family("mark.unit-", []string{"right", "wrong"})
 	whyQuestions  = finding.Declare("mark.questions", "right", "of")
+	whyWords      = finding.Declare("mark.questions-words", "count")
 	whyNoQuestion = finding.Declare("mark.no-questions")
 	whyInTime     = finding.Declare("mark.in-time")
 	whyLate       = finding.Declare("mark.late")
@@ -128,7 +130,7 @@ func (m *mark) complete() {
 }
 
 // readings looks for findings of one code about readings.
-func (m *mark) readings(code string, fine finding.Code) {
+func (m *mark) readings(code string, fine, wrong finding.Code) {
 	off := 0
 	for _, f := range m.Evaluation.Findings {
 		if f.Code == code {
@@ -142,7 +144,7 @@ func (m *mark) readings(code string, fine finding.Code) {
 	case off == 0:
 		m.lose(0, fine.Message(finding.Count(n)))
 	default:
-		m.lose(off, whyReadings.Message(finding.Count(off)))
+		m.lose(off, wrong.Message(finding.Count(off)))
 	}
 }
 
@@ -191,7 +193,14 @@ func (m *mark) mean(fine finding.Code) {
 func slipSaid(code string) finding.Value { return finding.Said(finding.Message{Code: code}) }
 
 func (m *mark) averaged() {
-	if agreed, _ := m.agreed(); !agreed && len(m.means()) == 0 {
+	if agreed, n := m.agreed(); !agreed {
+		for _, s := range m.means() {
+			if s.Answer != nil { // whatever was averaged does not agree
+				m.onStep(s)
+				m.give(0, true, whyDisagree.Message(finding.Count(n)))
+				return
+			}
+		}
 		m.cannot(whyNoMean.Message())
 		return
 	}
@@ -251,7 +260,7 @@ func (m *mark) titre() {
 	case m.Referred == NoReference:
 		m.cannot(whyNoRef.Message())
 	default:
-		m.banded(m.Titre, whyTitre[m.Referred].Message(finding.Volume(math.Abs(m.Titre))))
+		m.banded(m.Titre, quantity.Millilitre, func(off finding.Value) finding.Message { return whyTitre[m.Referred].Message(off) })
 	}
 }
 
@@ -263,8 +272,7 @@ func (m *mark) answer() {
 	case r.Reference == nil:
 		m.cannot(whyNoRef.Message())
 	default:
-		percent, _ := decimal.FromFloat(math.Abs(r.Reference.Percent))
-		m.banded(r.Reference.Percent, whyPercent.Message(finding.Exact(percent.Round(2), quantity.Percent)))
+		m.banded(r.Reference.Percent, quantity.Percent, func(off finding.Value) finding.Message { return whyPercent.Message(off) })
 	}
 }
 
@@ -284,16 +292,21 @@ func (m *mark) onStep(s working.Step) {
 const figuresShown = 5 // of what follows: one more than is usually written
 
 func (m *mark) step() {
-	there, wrong := 0, 0
-	for _, s := range m.Evaluation.Work {
-		if s.Code != m.c.Step {
+	there, wrong, unclear := 0, 0, 0
+	keys := keysOf(m.Evaluation.Work)
+	for i, s := range m.Evaluation.Work {
+		if keys[i] != m.c.Step {
 			continue
 		}
 		there++
 		m.onStep(s)
+		shown, shows := m.find(s.Sample, s.ShownBy)
 		switch {
-		case s.Answer == nil && m.later(s):
-			m.because(whySkipped.Message()) // a later figure shows that it was worked
+		case shows && (shown.Fits || shown.Slip != ""): // its one slip is lost where it stands
+			m.because(whySkipped.Message())
+		case shows:
+			unclear++
+			m.because(whyHidden.Message())
 		case s.Answer == nil:
 			wrong++
 			m.because(whyNotWorked.Message())
@@ -317,10 +330,22 @@ func (m *mark) step() {
 	case there == 0:
 		m.cannot(whyNoStep.Message())
 		return
+	case unclear > 0:
+		return
 	case len(m.p.Why) == 0:
 		m.because(whyRight.Message())
 	}
 	m.lose(wrong)
+}
+
+// find is a step of a sample's working by its id.
+func (m *mark) find(sample, id string) (working.Step, bool) {
+	for _, s := range m.Evaluation.Work {
+		if s.Sample == sample && id != "" && (s.Step == id || strings.HasSuffix(s.Step, ":"+id)) {
+			return s, true
+		}
+	}
+	return working.Step{}, false
 }
 
 // covers are the slips of a mean that criteria of their own are about: a slip loses once.
@@ -337,23 +362,10 @@ func (m *mark) elsewhere(slip string) bool {
 
 var whyElsewhere = finding.Declare("mark.step-elsewhere", "slip")
 
-var whySkipped = finding.Declare("mark.step-skipped")
-
-// later tells whether a later step of the same working that fits was worked from this
-// one: one formula in the place of several steps is as good.
-func (m *mark) later(skipped working.Step) bool {
-	after := false
-	for _, s := range m.Evaluation.Work {
-		if s.Step == skipped.Step {
-			after = true
-			continue
-		}
-		if after && s.Sample == skipped.Sample && s.Fits {
-			return true
-		}
-	}
-	return false
-}
+var (
+	whySkipped = finding.Declare("mark.step-skipped")
+	whyHidden  = finding.Declare("mark.step-hidden")
+)
 
 // last judges the answers themselves.
 func (m *mark) last(look func(*mark, working.Step) bool) {
@@ -407,11 +419,29 @@ func (m *mark) unit(s working.Step) bool {
 }
 
 func (m *mark) questions() {
-	if m.Asked == 0 {
+	judged, right, read := 0, 0, 0
+	for _, q := range m.Questions {
+		m.p.Evidence = append(m.p.Evidence, Evidence{Ask: &q.Ask, Answer: q.Given, Fits: q.Right})
+		switch {
+		case q.Judged && q.Right:
+			judged, right = judged+1, right+1
+		case q.Judged:
+			judged++
+		case q.Given != "":
+			read++
+		}
+	}
+	switch {
+	case judged == 0 && read == 0:
 		m.cannot(whyNoQuestion.Message())
 		return
+	case judged > 0:
+		m.lose(judged-right, whyQuestions.Message(finding.Count(right), finding.Count(judged)))
 	}
-	m.lose(m.Asked-m.Right, whyQuestions.Message(finding.Count(m.Right), finding.Count(m.Asked)))
+	if read > 0 { // answers in words are a person's to judge
+		m.p.Certain = false
+		m.because(whyWords.Message(finding.Count(read)))
+	}
 }
 
 func (m *mark) inTime() {

@@ -2,6 +2,7 @@ package marking_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -49,6 +50,11 @@ func good() *bench {
 	return b.trial(journal.Rough, "0.00", "24.90").trial(journal.Accurate, "0.00", "23.85").trial(journal.Accurate, "0.00", "23.85")
 }
 
+// apart are two accurate trials that do not agree.
+func apart() *bench {
+	return (&bench{}).trial(journal.Accurate, "0.00", "20.00").trial(journal.Accurate, "0.00", "21.00")
+}
+
 func example(t *testing.T, name string) *practical.Ready {
 	for _, e := range practicaltest.Examples(t) {
 		if e.Name == name {
@@ -81,6 +87,13 @@ func TestRules(t *testing.T) {
 		b.add(journal.Passage{Prompt: "explain", Written: text})
 		return b
 	}
+	asked := func(right ...bool) func(*marking.Report) {
+		return func(m *marking.Report) {
+			for _, r := range right {
+				m.Questions = append(m.Questions, marking.Question{Given: "2", Right: r, Judged: true})
+			}
+		}
+	}
 	none := func(*marking.Report) {}
 	for _, c := range []struct {
 		name  string
@@ -97,11 +110,11 @@ func TestRules(t *testing.T) {
 		{"end below start", practical.Criterion{Rule: practical.MarkComplete}, good().trial(journal.Accurate, "9.00", "1.00"), none, "2 mark.incomplete"},
 		{"no trial", practical.Criterion{Rule: practical.MarkComplete}, &bench{}, none, "0 mark.no-trials"},
 		{"on the scale", practical.Criterion{Rule: practical.MarkResolution}, good(), none, "3 mark.on-resolution"},
-		{"between", practical.Criterion{Rule: practical.MarkResolution, Lose: decimal.Whole(2)}, good().trial(journal.Accurate, "0.00", "23.82"), none, "1 mark.readings-off"},
+		{"between", practical.Criterion{Rule: practical.MarkResolution, Lose: decimal.Whole(2)}, good().trial(journal.Accurate, "0.00", "23.82"), none, "1 mark.readings-between"},
 		{"decimals", practical.Criterion{Rule: practical.MarkDecimals}, good(), none, "3 mark.same-decimals"},
-		{"24.4 for 24.40", practical.Criterion{Rule: practical.MarkDecimals}, good().trial(journal.Accurate, "0.00", "23.8"), none, "2 mark.readings-off"},
+		{"24.4 for 24.40", practical.Criterion{Rule: practical.MarkDecimals}, good().trial(journal.Accurate, "0.00", "23.8"), none, "2 mark.readings-short"},
 		{"agreed", practical.Criterion{Rule: practical.MarkAgreement}, good(), none, "3 mark.agreed"},
-		{"not agreed", practical.Criterion{Rule: practical.MarkAgreement}, (&bench{}).trial(journal.Accurate, "0.00", "20.00").trial(journal.Accurate, "0.00", "21.00"), none, "0 mark.disagree"},
+		{"not agreed", practical.Criterion{Rule: practical.MarkAgreement}, apart(), none, "0 mark.disagree"},
 		{"two trials", practical.Criterion{Rule: practical.MarkEconomy}, good(), none, "3 mark.trials"},
 		{"one too many", practical.Criterion{Rule: practical.MarkEconomy, Most: 2}, good().trial(journal.Accurate, "0.00", "23.85"), none, "2 mark.trials"},
 		{"no mean", practical.Criterion{Rule: practical.MarkRough}, good(), none, "- mark.no-mean"},
@@ -110,11 +123,16 @@ func TestRules(t *testing.T) {
 		{"another mean", practical.Criterion{Rule: practical.MarkRough}, good().answer("mean-titre", "19.00", "mL"), none, "- mark.mean-unclear"},
 		{"only agreeing", practical.Criterion{Rule: practical.MarkAveraged}, good().answer("mean-titre", "23.85", "mL"), none, "3 mark.averaged"},
 		{"all averaged", practical.Criterion{Rule: practical.MarkAveraged}, good().trial(journal.Accurate, "0.00", "24.60").answer("mean-titre", "24.10", "mL"), none, "2 mark.step-slip"},
+		{"averaged though nothing agrees", practical.Criterion{Rule: practical.MarkAveraged}, apart().answer("mean-titre", "20.50", "mL"), none, "0 mark.disagree"},
+		{"worked though nothing agrees", practical.Criterion{Rule: practical.MarkStep, Step: "step.amount-known"}, apart().answer("mean-titre", "20.50", "mL").answer("known-amount", "2.050", "mmol"), none, "3 mark.step-right"},
+		{"the mean of those is a sum as well", practical.Criterion{Rule: practical.MarkStep, Step: "step.mean-titre"}, apart().answer("mean-titre", "20.50", "mL"), none, "3 mark.step-right"},
+		{"a slip behind one formula", practical.Criterion{Rule: practical.MarkStep, Step: "step.ratio"}, good().answer("answer", "0.1908", "mol/L"), none, "3 mark.step-skipped"},
+		{"a figure behind which nobody sees", practical.Criterion{Rule: practical.MarkStep, Step: "step.ratio"}, good().answer("answer", "0.0777", "mol/L"), none, "- mark.step-hidden"},
 		{"subtracted", practical.Criterion{Rule: practical.MarkSubtraction}, good().answer("mean-titre", "23.85", "mL"), none, "3 mark.subtracted"},
 		{"from the capacity", practical.Criterion{Rule: practical.MarkSubtraction}, good().answer("mean-titre", "26.15", "mL"), none, "2 mark.step-slip"},
-		{"close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(-0.20, marking.ByTruth), "3 mark.titre-truth"},
-		{"less close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.21, marking.ByTeacher), "2 mark.titre-teacher"},
-		{"far", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.41, marking.ByTruth), "0 mark.titre-truth"},
+		{"close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(-0.204, marking.ByTruth), "3 mark.within"},
+		{"less close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.205, marking.ByTeacher), "2 mark.within"},
+		{"far", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.406, marking.ByTruth), "0 mark.beyond"},
 		{"nothing to compare with", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), none, "- mark.no-reference"},
 		{"no true value", practical.Criterion{Rule: practical.MarkAnswer, Bands: bands}, good(), none, "- mark.no-reference"},
 		{"no answer", practical.Criterion{Rule: practical.MarkAnswer, Bands: bands}, &bench{}, none, "- mark.no-answer"},
@@ -132,7 +150,8 @@ func TestRules(t *testing.T) {
 		{"a unit", practical.Criterion{Rule: practical.MarkUnit}, good().answer("answer", "95.4", "mmol/L"), none, "3 mark.unit-right"},
 		{"another unit", practical.Criterion{Rule: practical.MarkUnit}, good().answer("answer", "0.0954", "g"), none, "2 mark.unit-wrong"},
 		{"the step does not lose for the unit", practical.Criterion{Rule: practical.MarkStep, Step: "step.concentration"}, good().answer("answer", "0.0477", "g"), none, "3 mark.step-right"},
-		{"questions", practical.Criterion{Rule: practical.MarkQuestions}, good(), func(m *marking.Report) { m.Asked, m.Right = 4, 2 }, "1 mark.questions"},
+		{"questions", practical.Criterion{Rule: practical.MarkQuestions}, good(), asked(true, true, false, false), "1 mark.questions"},
+		{"written answers are read", practical.Criterion{Rule: practical.MarkQuestions}, good(), func(m *marking.Report) { m.Questions = []marking.Question{{Given: "because"}} }, "- mark.questions-words"},
 		{"none asked", practical.Criterion{Rule: practical.MarkQuestions}, good(), none, "- mark.no-questions"},
 		{"in time", practical.Criterion{Rule: practical.MarkInTime}, good(), none, "3 mark.in-time"},
 		{"late", practical.Criterion{Rule: practical.MarkInTime}, good(), func(m *marking.Report) { m.Late = true }, "2 mark.late"},
@@ -179,8 +198,8 @@ func TestProposedSchemes(t *testing.T) {
 		s := marking.Propose(e.Ready)
 		require.Nil(t, e.Ready.CheckScheme(s), e.Name)
 		assert.Positive(t, s.Total().Sign(), e.Name)
-		for _, code := range marking.StepCodes(e.Ready) {
-			assert.True(t, strings.Contains(fmt.Sprint(s.Criteria), code), "%s: %s", e.Name, code)
+		for _, step := range marking.StepsOf(e.Ready) {
+			assert.True(t, slices.ContainsFunc(s.Criteria, func(c practical.Criterion) bool { return c.Step == step.Key }), "%s: %s", e.Name, step.Key)
 		}
 		e.Ready.Marking = practical.Scheme{Criteria: s.Criteria[:1]}
 		assert.Len(t, marking.Of(e.Ready).Criteria, 1, "its own goes before")

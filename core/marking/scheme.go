@@ -1,7 +1,7 @@
 package marking
 
 import (
-	"slices"
+	"strconv"
 	"strings"
 
 	"exactflask/core/assay"
@@ -73,21 +73,51 @@ func bands(first string, marks int64, more ...any) []practical.MarkBand {
 	return out
 }
 
-// stepsOf are the codes of the steps of a working, in order, and whether one of them is a
+// stepsOf are the names of the steps of a working, in order, and whether one of them is a
 // mean titre.
 func stepsOf(r *practical.Ready) (codes []string, mean bool) {
-	d := assay.New(r, assay.Held{}).Structure([]assay.Measured{{Trial: "t"}})
-	for _, s := range working.Steps(d, nil) {
+	d := structure(r)
+	steps := working.Steps(d, nil)
+	for _, s := range steps {
 		mean = mean || s.Node.ID == dv.MeanTitre
-		if !slices.Contains(codes, s.Code) {
-			codes = append(codes, s.Code)
-		}
 	}
-	return codes, mean
+	return keysOf(steps), mean
 }
 
-// StepCodes are the steps that a criterion of this practical can be about.
-func StepCodes(r *practical.Ready) []string {
-	codes, _ := stepsOf(r)
-	return codes
+// keysOf name the steps of a working for a scheme: each by its code, the second of the
+// same code with its number (step.ratio-2). Where there are several samples, or every
+// trial is worked by itself, the same step of each has the same name.
+func keysOf(steps []working.Step) []string {
+	type place struct{ sample, trial, code string }
+	seen := map[place]int{}
+	out := make([]string, len(steps))
+	for i, s := range steps {
+		at := place{s.Sample, s.Trial, s.Code}
+		seen[at]++
+		if out[i] = s.Code; seen[at] > 1 {
+			out[i] += "-" + strconv.Itoa(seen[at])
+		}
+	}
+	return out
+}
+
+// NamedStep is a step that a criterion can be about, by its name in a scheme.
+type NamedStep struct {
+	Key  string
+	Step working.Step
+}
+
+// StepsOf are the steps that a criterion of this practical can be about.
+func StepsOf(r *practical.Ready) []NamedStep {
+	steps := working.Steps(structure(r), nil)
+	out := make([]NamedStep, len(steps))
+	for i, key := range keysOf(steps) {
+		out[i] = NamedStep{key, steps[i]}
+	}
+	return out
+}
+
+// structure is the working of one trial.
+func structure(r *practical.Ready) dv.Derivation {
+	return assay.New(r, assay.Held{}).Structure([]assay.Measured{{Trial: "t"}})
 }

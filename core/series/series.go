@@ -11,6 +11,7 @@ import (
 	"math"
 	"slices"
 
+	"exactflask/core/agreement"
 	"exactflask/core/finding"
 )
 
@@ -119,6 +120,9 @@ const (
 	tail         = 3    // points past the jump
 	coarse       = 0.02 // step in the jump, of the volume
 	prominence   = 0.2  // of the steepest slope, for another equivalence point
+	jumps        = 8    // times the noise of the readings: less is no jump
+	stands       = 4    // times the usual slope
+	beside       = 3    // points on each side of a jump that must differ
 )
 
 // Analyse says what a run says. It never fails: what cannot be told says why.
@@ -135,7 +139,7 @@ func Analyse(r Run) Analysis {
 	all := r
 	r.Points = gathered(r.Points)
 	a.Slopes = slopes(r.Points)
-	peaks := peaksOf(a.Slopes)
+	peaks := peaksOf(a.Slopes, r.Points, r.noise())
 	for _, i := range peaks {
 		a.Jumps = append(a.Jumps, a.Slopes[i].Volume)
 	}
@@ -239,12 +243,13 @@ func slopes(p []Point) []Point {
 }
 
 // peaksOf are the places of the steepest slopes, one for each equivalence point: local
-// maxima that stand out from the valleys beside them.
-func peaksOf(s []Point) []int {
+// maxima that stand out from the valleys beside them, and from the noise of the readings.
+func peaksOf(s, points []Point, noise float64) []int {
 	highest := 0.0
 	for _, p := range s {
 		highest = max(highest, math.Abs(p.Reading))
 	}
+	usual := agreement.Median(magnitudes(s))
 	if highest == 0 {
 		return nil
 	}
@@ -257,6 +262,10 @@ func peaksOf(s []Point) []int {
 		if i == 0 || i == len(s)-1 { // it may go on rising where nothing was read
 			continue
 		}
+		step := math.Abs(points[i+1].Reading - points[i].Reading)
+		if step < jumps*noise || math.Abs(middle(points[i+1:min(len(points), i+1+beside)])-middle(points[max(0, i+1-beside):i+1])) < jumps*noise || v < stands*usual {
+			continue // readings that tremble, or climb evenly
+		}
 		if n := len(out); n > 0 && !valley(s, out[n-1], i) {
 			if v > math.Abs(s[out[n-1]].Reading) {
 				out[n-1] = i
@@ -266,6 +275,23 @@ func peaksOf(s []Point) []int {
 		out = append(out, i)
 	}
 	return out
+}
+
+func magnitudes(s []Point) []float64 {
+	out := make([]float64, len(s))
+	for i, p := range s {
+		out[i] = math.Abs(p.Reading)
+	}
+	return out
+}
+
+// middle is the median of some readings.
+func middle(p []Point) float64 {
+	var near []float64
+	for i := range p {
+		near = append(near, p[i].Reading)
+	}
+	return agreement.Median(near)
 }
 
 // valley tells whether the slope falls to less than half of the smaller of two peaks

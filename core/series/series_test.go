@@ -192,6 +192,22 @@ func TestLoggedClosely(t *testing.T) {
 	}
 }
 
+// Readings that only tremble, or climb evenly, have no end: none is told.
+func TestNoEndIsTold(t *testing.T) {
+	told := 0
+	for seed := range uint64(300) {
+		r := rand.New(rand.NewPCG(seed, 4))
+		run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+		for v := 0.0; v < 40; v++ {
+			run.Points = append(run.Points, series.Point{Volume: v, Reading: 5 + 0.05*v*float64(seed%2) + 0.02*r.NormFloat64()})
+		}
+		if series.Analyse(run).Used != "" {
+			told++
+		}
+	}
+	assert.LessOrEqual(t, told, 3)
+}
+
 // Two equivalence points are two jumps, and the model of one is not laid through them.
 func TestTwoJumps(t *testing.T) {
 	two := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: equilibrium.Substance{PKa: []float64{2.16, 7.21}}, Concentration: 0.08}}, Volume: 25,

@@ -24,7 +24,8 @@ type Worked struct {
 }
 
 // Work lets a student work the answer out from a record whose titres agree, step by step
-// from the own earlier figures, each rounded as the student likes; with one slip (one of
+// from the own earlier figures, each rounded as the student likes, some of them perhaps
+// not written down; with one slip (one of
 // diagnosis.Slips, or none) in one of the steps that can have it. Where no step can, or
 // where it would not show, it is not made.
 func Work(r *practical.Ready, record []journal.Entry, s Student, slip string) Worked {
@@ -35,12 +36,14 @@ func Work(r *practical.Ready, record []journal.Entry, s Student, slip string) Wo
 	w := &atDesk{d: d, record: found, figures: r.Rules.Figures, rand: rand.New(rand.NewPCG(s.Seed, 0xde5c)), own: map[int]float64{}}
 	last := record[len(record)-1]
 	at, clock := last.At, last.Clock
+	w.carries = w.rand.IntN(2) == 0
+	brief := w.rand.IntN(3) == 0 // some work with one formula in the place of several steps
 	for i := range d.Nodes {
-		if d.IsStep(i) {
+		ends := d.Nodes[i].ID == dv.MeanTitre || d.Nodes[i].ID == dv.Second || i == len(d.Nodes)-1
+		if d.IsStep(i) && (ends || !brief || w.rand.IntN(2) == 0) {
 			w.steps = append(w.steps, i)
 		}
 	}
-	w.carries = w.rand.IntN(2) == 0
 	out := Worked{}
 	start := w.rand.IntN(max(1, len(w.steps)))
 	w.slipAt = -1
@@ -85,11 +88,18 @@ func (w *atDesk) can(i int, slip string) bool {
 	case "digits-swapped":
 		return true
 	}
-	return len(w.slippings(i, slip)) > 0
+	before := map[int]float64{}
+	for _, k := range w.steps {
+		if k < i {
+			before[k] = w.d.Nodes[k].Quantity.Value
+		}
+	}
+	return len(w.slippings(i, slip, before)) > 0
 }
 
-func (w *atDesk) slippings(i int, slip string) []float64 {
-	here, stray := diagnosis.Slippings(w.d, i, w.own, w.record)
+// slippings are what a slip can make of a step, by the figures before it.
+func (w *atDesk) slippings(i int, slip string, own map[int]float64) []float64 {
+	here, stray := diagnosis.Slippings(w.d, i, own, w.record)
 	var out []float64
 	for _, s := range append(here, stray...) {
 		if s.Slip == slip && s.Value > 0 && !math.IsInf(s.Value, 0) {
@@ -145,7 +155,10 @@ func (w *atDesk) mistaken(i int, value float64, figures int, text string) string
 		rough[before], _ = strconv.ParseFloat(written(w.own[before], 2), 64)
 		return written(w.d.Recompute(rough, i), figures)
 	}
-	all := w.slippings(i, w.slip)
+	all := w.slippings(i, w.slip, w.own)
+	if len(all) == 0 {
+		return text // with figures of one's own it comes to nothing
+	}
 	return written(all[w.rand.IntN(len(all))], figures)
 }
 

@@ -32,10 +32,12 @@ type Step struct {
 	Apart   bool          `json:"apart,omitempty" doc:"right by its own premises, though it does not follow from an earlier figure of the student's"`
 	// Of an answer that was judged: its number in the usual unit, what follows from the
 	// student's earlier figures, whether the number fits, and whether the unit does not.
-	Given   float64          `json:"-"`
-	Follows float64          `json:"-"`
-	Fits    bool             `json:"-"`
-	Unfit   bool             `json:"-"`
+	Given   float64 `json:"-"`
+	Follows float64 `json:"-"`
+	Fits    bool    `json:"-"`
+	Unfit   bool    `json:"-"`
+	// ShownBy is, of a step without an answer, the first answered one that was worked from it.
+	ShownBy string           `json:"-"`
 	Struck  []journal.Struck `json:"struck,omitempty"`
 }
 
@@ -103,7 +105,35 @@ func Judge(d dv.Derivation, steps []Step, figures int, record diagnosis.Record) 
 	for i := range steps {
 		if s := &steps[i]; s.Answer != nil {
 			j.judge(s)
+			j.shows(s, steps[:i])
 		}
+	}
+}
+
+// shows marks the steps without an answer that an answered one was worked from: one
+// formula in the place of several steps.
+func (j *judging) shows(s *Step, before []Step) {
+	place := map[int]*Step{}
+	for i := range before {
+		if at, ok := j.d.Find(before[i].Step); ok {
+			place[at] = &before[i]
+		}
+	}
+	var walk func(at int)
+	walk = func(at int) {
+		for _, in := range j.d.Nodes[at].Inputs {
+			earlier := place[in]
+			if earlier != nil && earlier.Answer != nil {
+				continue
+			}
+			if earlier != nil && earlier.ShownBy == "" {
+				earlier.ShownBy = s.Step
+			}
+			walk(in)
+		}
+	}
+	if at, ok := j.d.Find(s.Step); ok {
+		walk(at)
 	}
 }
 

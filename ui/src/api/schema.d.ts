@@ -3078,6 +3078,8 @@ export interface components {
             award?: components["schemas"]["Award"];
             certain?: boolean;
             evidence: components["schemas"]["ShownMarked"][];
+            /** @description for markers only: how far from the true value */
+            exact?: string[];
             /** @description everything that was awarded, in order */
             history: components["schemas"]["Award"][];
             id: string;

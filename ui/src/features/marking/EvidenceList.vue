@@ -20,7 +20,7 @@ defineProps<{ line: MarkLine; student?: boolean }>();
         }}
       </span>
     </h2>
-    <p v-for="w in line.why" :key="w">{{ w }}</p>
+    <p v-for="w in line.why.concat(line.exact ?? [])" :key="w">{{ w }}</p>
     <ul v-if="line.evidence.length" class="mt-2 grid gap-1">
       <li v-for="(e, i) in line.evidence" :key="i" class="rounded-glass bg-well px-2 py-1">
         <template v-if="e.passage">

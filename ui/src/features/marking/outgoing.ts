@@ -1,22 +1,19 @@
 // Marks on their way: each stays on this device until the server has it, in the order in
 // which they were given. One that the server refuses is told of, and is not sent again.
-import { reactive, ref } from 'vue';
+import { reactive } from 'vue';
 import { Problem } from '@/api/client';
 import { award, type MarkSheet, type NewAward } from '@/api/marking';
 import { mine } from '@/device/owner';
-import { readValue, remove, write } from '@/device/storage';
+import { places, readValue, remove, write } from '@/device/storage';
+import { pauseAfter } from '@/notebook/queue';
 
-/** An award on its way. */
-export type Going = NewAward & { notebook: string; second: boolean };
+/** An award on its way. Once it was sent the server may have it, whatever was heard of it. */
+export type Going = NewAward & { notebook: string; second: boolean; sent?: boolean };
 
-const place = () => mine('draft') + 'marks-going';
-const pause = 3_000;
-
-/** Adds to what is going; what was given for the same criterion and is not under way yet is replaced. */
-export function joined(going: Going[], added: Going, under: number): Going[] {
+/** Adds to what is going; what was given for the same criterion and was never sent is replaced. */
+export function joined(going: Going[], added: Going): Going[] {
   const at = going.findLastIndex(
-    (g, i) =>
-      i >= under && g.notebook === added.notebook && g.second === added.second && g.criterion === added.criterion,
+    (g) => !g.sent && g.notebook === added.notebook && g.second === added.second && g.criterion === added.criterion,
   );
   if (at < 0) return [...going, added];
   return going.map((g, i) => (i === at ? { ...added, follows: g.follows } : g));
@@ -44,74 +41,117 @@ export function following(going: Going[], notebook: string, second: boolean, ids
   );
 }
 
-const going = ref<Going[]>([]);
-let under = 0; // so many are with the server now
-/** What a marker is told: whether marks wait for the network, and what was refused. */
-export const state = reactive({ waiting: 0, offline: false, refused: '' });
-let told: ((sheet: MarkSheet) => void) | undefined;
-let owner = '';
-let timer = 0;
+/** The program refuses the award itself; anything else, a session that ended too, is waited out. */
+const refusals = [404, 422];
 
-function keep(now: Going[]) {
-  going.value = now;
-  state.waiting = now.length;
-  if (now.length) write(place(), now);
-  else remove(place());
-}
+/** What it stands on: the device, the server, the clock, who is here. */
+type World = {
+  who: () => string;
+  /** What was kept for somebody, here and by windows that are gone; it is handed over. */
+  takeOver: (who: string) => Going[];
+  keep: (who: string, going: Going[]) => void;
+  send: (notebook: string, second: boolean, awards: NewAward[]) => Promise<MarkSheet>;
+  later: (then: () => void, ms: number) => () => void;
+};
 
-/** Takes up what was left here by this person, and hears what the server makes of it. */
-export function takeUp(hear: (sheet: MarkSheet) => void) {
-  told = hear;
-  if (owner === mine('draft')) return;
-  owner = mine('draft');
-  under = 0;
-  keep(readValue<Going[]>(place()) ?? []);
-  void send();
-}
+export function makeOutgoing(world: World) {
+  /** What a marker is told: whether marks wait for the network, and what was refused. */
+  const state = reactive({ waiting: 0, offline: false, refused: '' });
+  let going: Going[] = [];
+  let under = 0; // so many are with the server now
+  let told: ((sheet?: MarkSheet) => void) | undefined;
+  let owner = '';
+  let failures = 0;
+  let pause: (() => void) | undefined;
 
-/** Sends awards, each kept here until the server has it. */
-export function give(added: Going[]) {
-  state.refused = '';
-  keep(added.reduce((now, a) => joined(now, a, under), going.value));
-  void send();
-}
+  function keep(now: Going[]) {
+    going = now;
+    state.waiting = now.length;
+    world.keep(owner, now);
+  }
 
-/** What was given for a report and is not with the server yet. */
-export const goingFor = (notebook: string, second: boolean) =>
-  going.value.filter((g) => g.notebook === notebook && g.second === second);
+  /** Takes up what was left here by whoever is here, and hears what the server makes of it. */
+  function takeUp(hear: (sheet?: MarkSheet) => void) {
+    told = hear;
+    if (owner !== world.who()) {
+      owner = world.who();
+      under = failures = 0;
+      Object.assign(state, { offline: false, refused: '' });
+      keep(world.takeOver(owner));
+    }
+    return send();
+  }
 
-async function send() {
-  if (under || !going.value.length) return;
-  clearTimeout(timer);
-  under = together(going.value);
-  const now = going.value.slice(0, under);
-  const { notebook, second } = now[0]!;
-  try {
-    const sheet = await award(
-      notebook,
-      second,
-      now.map(({ criterion, marks, comment, undo, follows }) => ({ criterion, marks, comment, undo, follows })),
-    );
-    const ids = new Map(sheet.lines.map((l) => [l.id, l.award?.id ?? 0]));
-    const rest = following(going.value.slice(under), notebook, second, ids);
-    under = 0;
-    state.offline = false;
-    keep(rest);
-    told?.(sheet);
-  } catch (e) {
-    const sent = under;
-    under = 0;
-    if (e instanceof Problem && e.own && e.status < 500 && e.status !== 429) {
+  /** Sends awards, each kept here until the server has it. */
+  function give(added: Going[]) {
+    state.refused = '';
+    keep(added.reduce((now, a) => joined(now, a), going));
+    return send();
+  }
+
+  /** What was given for a report and is not with the server yet. */
+  const goingFor = (notebook: string, second: boolean) =>
+    going.filter((g) => g.notebook === notebook && g.second === second);
+
+  async function send(): Promise<void> {
+    pause?.();
+    pause = undefined;
+    // Somebody else is here now: what the first gave waits for them, on this device.
+    if (owner !== world.who() || under || !going.length) return;
+    under = together(going);
+    keep(going.map((g, i) => (i < under ? { ...g, sent: true } : g)));
+    const now = going.slice(0, under);
+    const { notebook, second } = now[0]!;
+    const who = owner;
+    try {
+      const sheet = await world.send(
+        notebook,
+        second,
+        now.map(({ criterion, marks, comment, undo, follows }) => ({ criterion, marks, comment, undo, follows })),
+      );
+      if (who !== owner) return;
+      const ids = new Map(sheet.lines.map((l) => [l.id, l.award?.id ?? 0]));
+      const rest = following(going.slice(under), notebook, second, ids);
+      under = failures = 0;
+      state.offline = false;
+      keep(rest);
+      told?.(sheet);
+    } catch (e) {
+      if (who !== owner) return;
+      const sent = under;
+      under = 0;
+      if (!(e instanceof Problem && e.own && refusals.includes(e.status))) {
+        state.offline = true;
+        pause = world.later(() => void send(), pauseAfter(++failures, Math.random()));
+        return;
+      }
       // None of them was taken: what the server refuses is not sent again.
       const at = Number(/awards\[(\d+)\]/.exec(e.location)?.[1] ?? -1);
-      keep(at >= 0 ? going.value.filter((_, i) => i !== at) : going.value.slice(sent));
+      keep(going.filter((_, i) => (at >= 0 ? i !== at : i >= sent)));
       state.refused = e.message;
-      told?.(undefined as never);
-    } else {
-      state.offline = true;
-      timer = window.setTimeout(() => void send(), pause);
-      return;
+      told?.();
     }
+    return send();
   }
-  void send();
+  return { state, takeUp, give, goingFor, send };
 }
+
+/** Each window keeps its own; what one left behind the next takes up. */
+const here = Math.random().toString(36).slice(2);
+const all = (who: string) => who + 'marks-going.';
+
+export const { state, takeUp, give, goingFor } = makeOutgoing({
+  who: () => mine('draft'),
+  takeOver: (who) => {
+    const left = places(all(who));
+    const out = left.flatMap((place) => readValue<Going[]>(place) ?? []);
+    left.forEach(remove);
+    return out;
+  },
+  keep: (who, going) => (going.length ? write(all(who) + here, going) : remove(all(who) + here)),
+  send: award,
+  later: (then, ms) => {
+    const timer = window.setTimeout(then, ms);
+    return () => clearTimeout(timer);
+  },
+});

@@ -14,6 +14,12 @@ const bench = useBench(toRef(props, 'notebook'));
 const sheet = computed(() => props.notebook.sheet);
 const show = computed(() => props.notebook.practical.showing.results);
 const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
+/** Where titres do not agree, all accurate ones are worked with. */
+const given = computed(() =>
+  counting.value.length
+    ? counting.value
+    : sheet.value.trials.filter((t) => t.type === 'accurate' && t.titre && !t.withdrawn && !t.setAside),
+);
 </script>
 
 <template>
@@ -21,6 +27,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
     <section class="panel p-4">
       <h2 class="text-xl font-bold">{{ say('work.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say(`work.${show}`) }}</p>
+      <p v-if="!counting.length" class="mb-3 font-semibold text-rough">{{ say('work.disagree') }}</p>
       <ol class="grid gap-4">
         <WorkStep
           v-for="(step, i) in sheet.work"
@@ -42,7 +49,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
         <p class="mb-2">{{ say('bench.flask') }}: {{ sheet.setting.analyte }}</p>
         <table class="w-full text-left">
           <tbody>
-            <tr v-for="t in counting" :key="t.id">
+            <tr v-for="t in given" :key="t.id">
               <th scope="row" class="font-semibold">{{ t.name }}</th>
               <td class="figure text-right">{{ t.start?.text }} → {{ t.end?.text }}</td>
               <td v-if="t.mass" class="figure pl-2 text-right">{{ t.mass }} g</td>
