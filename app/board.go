@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"maps"
 	"reflect"
@@ -12,7 +11,6 @@ import (
 	"exactflask/core/board"
 	"exactflask/core/decimal"
 	"exactflask/core/experiment"
-	"exactflask/core/finding"
 	"exactflask/core/practical"
 	"exactflask/store"
 	"exactflask/view"
@@ -27,19 +25,6 @@ type Board struct {
 	Benches []view.BoardRow `json:"benches" doc:"who needs help first"`
 	Titrant string          `json:"titrant,omitempty" doc:"how much of the solution in the burettes the class has left, where benches are given so much"`
 }
-
-// Hand is a bench's call for help.
-type Hand struct {
-	Raised time.Time  `json:"raised"`
-	Taken  *time.Time `json:"taken,omitempty" doc:"left out while nobody goes there"`
-	By     string     `json:"by,omitempty" doc:"name of who does"`
-}
-
-var (
-	handTaken   = finding.Declare("app.hand-taken", "by")
-	handDown    = finding.Declare("app.hand-down")
-	endOutRange = finding.Declare("app.lesson-end")
-)
 
 // seat is what is known of a bench beside its record.
 type seat struct {
@@ -330,115 +315,6 @@ func (l *lesson) news(seats []*seat) BoardNews {
 		}
 	}
 	return out
-}
-
-// handOf is the hand of a notebook, nil where it is not up.
-func (a *App) handOf(ctx context.Context, notebook string) (*Hand, error) {
-	h, err := a.store.Read().Hand(ctx, notebook)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, fmt.Errorf("reading a hand: %w", err)
-	}
-	out := &Hand{Raised: h.Raised, By: h.By}
-	if !h.Taken.IsZero() {
-		out.Taken = &h.Taken
-	}
-	return out, nil
-}
-
-func (a *App) endOf(ctx context.Context, class, id string) (*time.Time, error) {
-	at, err := a.store.Read().EndOfLesson(ctx, class, id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && at.IsZero() {
-		return nil, nil
-	}
-	return &at, err
-}
-
-// RaiseHand calls for help at one's own bench, or takes the call back.
-func (a *App) RaiseHand(ctx context.Context, p Person, id string, up bool) (*Hand, error) {
-	o, err := a.open(ctx, p, id)
-	if err != nil {
-		return nil, err
-	}
-	if !o.write || o.role.Teaches() {
-		return nil, fmt.Errorf("raising another's hand: %w", ErrForbidden)
-	}
-	return a.hand(ctx, o, func(ctx context.Context, q store.Queries) error {
-		if up {
-			return q.RaiseHand(ctx, id, a.now())
-		}
-		return q.LowerHand(ctx, id)
-	})
-}
-
-// TakeHand says that one goes to a bench whose hand is up; or, once it is helped, that
-// it is not up any more.
-func (a *App) TakeHand(ctx context.Context, p Person, id string, cleared bool) (*Hand, error) {
-	o, err := a.open(ctx, p, id)
-	if err != nil {
-		return nil, err
-	}
-	if err := allowed(p, HelpBenches, o.Class); err != nil {
-		return nil, err
-	}
-	return a.hand(ctx, o, func(ctx context.Context, q store.Queries) error {
-		if cleared {
-			return q.LowerHand(ctx, id)
-		}
-		mine, err := q.TakeHand(ctx, id, p.ID, a.now())
-		if err != nil || mine {
-			return err
-		}
-		there, err := q.Hand(ctx, id)
-		if errors.Is(err, store.ErrNotFound) {
-			return handDown.Fault("")
-		}
-		if err == nil && there.By != p.Name {
-			return handTaken.Fault("", finding.Text(there.By))
-		}
-		return err
-	})
-}
-
-func (a *App) hand(ctx context.Context, o opened, do func(context.Context, store.Queries) error) (*Hand, error) {
-	if err := a.store.Write(ctx, do); err != nil {
-		return nil, err
-	}
-	a.around(o.book)
-	return a.handOf(ctx, o.ID)
-}
-
-// around tells that something beside the entries of a notebook changed.
-func (a *App) around(b *book) {
-	change := Change{Notebook: b.ID, Entries: len(b.Entries), Around: true}
-	if n := len(b.Entries); n > 0 {
-		change.Clock = b.Entries[n-1].Clock
-	}
-	a.listeners.tell(change, b.ID, b.Class)
-}
-
-// EndLesson says when the lesson of a practical ends, nil: nobody says. Every bench
-// shows it.
-func (a *App) EndLesson(ctx context.Context, p Person, class, id string, at *time.Time) error {
-	if err := allowed(p, HelpBenches, class); err != nil {
-		return err
-	}
-	var ends time.Time
-	if at != nil {
-		if ends = at.UTC(); ends.Before(a.now().Add(-time.Minute)) || ends.After(a.now().Add(24*time.Hour)) {
-			return endOutRange.Fault("ends")
-		}
-	}
-	err := a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		return errors.Join(notFound(q.SetEnd(ctx, class, id, ends)), a.did(ctx, q, actLesson, p, class, "", view.Clock(ends)))
-	})
-	if err != nil {
-		return err
-	}
-	a.listeners.tellClass(class)
-	return nil
 }
 
 // ClassPlot is what the answers of a class say together, for those who teach.

@@ -112,7 +112,14 @@ var (
 	saysOrder    = finding.Declare("series.order", "volume")
 	saysOutlying = finding.Declare("series.outlying", "volume")
 	saysTurned   = finding.Declare("series.turned")
+	saysLeft     = finding.Declare("series.left-out", "count")
 	saysPattern  = finding.Declare("series.residuals")
+)
+
+// What no burette and no probe shows, mL and pH or mV.
+const (
+	mostVolume  = 10_000
+	mostReading = 10_000
 )
 
 const (
@@ -153,6 +160,14 @@ func Analyse(r Run) Analysis {
 	start := a.Slopes[last].Volume
 	one := len(peaks) == 1
 	a.Ends = append(a.Ends, all.fitted(&a, start, one), r.secondZero(a.Slopes, last), r.steepest(last), all.gran(start, true, one), all.gran(start, false, true))
+	for i := range a.Ends {
+		if e := &a.Ends[i]; e.Why == nil && !finite(e.Volume, e.Standard, e.Low, e.High) {
+			*e = cannot(e.Method, whyNoFit.Message())
+		}
+	}
+	if f := a.Fit; f != nil && !finite(f.PKa, f.PKaU, f.PKaLow, f.PKaHigh, f.Offset, f.OffsetU, f.Noise) {
+		a.Fit = nil
+	}
 	a.choose(r.Burette)
 	a.look(r, last)
 	if a.Used != "" && r.Analyte == Weak && one {
@@ -163,6 +178,10 @@ func Analyse(r Run) Analysis {
 		a.Half = r.half(a.Volume, a.Standard, noise)
 	}
 	return a
+}
+
+func finite(values ...float64) bool {
+	return !slices.ContainsFunc(values, func(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) })
 }
 
 func (r Run) explicit() Run {
@@ -196,9 +215,10 @@ func (a *Analysis) ordered(in []Point) []Point {
 		return 0
 	})
 	// Of two readings at one volume the later one stands: the first was not steady yet.
-	kept := out[:0]
+	kept, left := out[:0], 0
 	for _, p := range out {
-		if math.IsNaN(p.Volume+p.Reading) || math.IsInf(p.Volume+p.Reading, 0) {
+		if !(math.Abs(p.Volume) <= mostVolume && math.Abs(p.Reading) <= mostReading) {
+			left++
 			continue
 		}
 		if n := len(kept); n > 0 && kept[n-1].Volume == p.Volume {
@@ -206,6 +226,9 @@ func (a *Analysis) ordered(in []Point) []Point {
 			continue
 		}
 		kept = append(kept, p)
+	}
+	if left > 0 {
+		a.say(saysLeft.Finding(finding.Check, "", finding.Count(left)))
 	}
 	return kept
 }
