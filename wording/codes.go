@@ -30,7 +30,7 @@ var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio",
 	"volume-strength", "factor", "mean-answer", "sample-volume", "dilution-factor", "undiluted"}
 
 var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading",
-	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass"}
+	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
 	"titre", "step", "figures", "unit", "answer", "person", "in-time", "cleanup"}
@@ -122,7 +122,7 @@ func init() {
 	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end",
 		"end", "first-titre", "titre")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
-	family("journal.kind.", none, "trial", "reading", "set-aside", "note", "check", "observation", "weighing", "timer",
+	family("journal.kind.", none, "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
 		"known", "answer", "correction", "passage", "picture")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
 	declare([]string{"time"}, "journal.ahead", "journal.late")

@@ -28,7 +28,7 @@ func TestMessagesAreThoseThatAreDeclared(t *testing.T) {
 	codes, messages := wording.Codes(), wording.English.Messages()
 	for code := range codes {
 		if !wording.Optional(code) {
-			assert.Contains(t, messages, code, "a code without a message")
+			assert.NotEmpty(t, messages[code], "%s: a code without a message", code)
 		}
 	}
 	for code, forms := range messages {

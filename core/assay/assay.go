@@ -29,6 +29,7 @@ type Reading struct {
 	Entry string
 	Text  string
 	Value decimal.Decimal
+	Curve float64 // standard uncertainty of an end that was found on a measured curve, mL; 0 where it was read
 }
 
 // Measured is what was measured for one trial. What a practical does not ask
@@ -276,6 +277,9 @@ type Flask struct {
 	Amount  float64 // of what it titrates, mol
 	Volume  float64 // mL; 0 where the route does not say
 }
+
+// FlaskVolume is what is in the flask by the route, mL; 0 where it does not say.
+func (a *Assay) FlaskVolume() float64 { return a.flaskVolume() }
 
 // InFlask returns it for a titre in mL: what the titrant meets follows from
 // how much of it that takes.

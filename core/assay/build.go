@@ -126,7 +126,7 @@ func (b *builder) titre(m Measured, hollow, first bool) int {
 	}
 	read := func(id string, r Reading, point dv.Point) int {
 		return b.put(leaf(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Entry: r.Entry, Trial: m.Trial,
-			Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point}}, r.Value, quantity.Millilitre))
+			Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point, Curve: r.Curve}}, r.Value, quantity.Millilitre))
 	}
 	inputs := make([]int, 0, 2+2*len(m.Refills))
 	inputs = append(inputs, read(end, last, dv.End))

@@ -33,6 +33,7 @@ type inputs struct {
 	out []Input
 
 	ends, warm []Effect
+	drops      []Effect // ends that an eye saw
 	sampleEnds map[dv.SourceKind][]Effect
 	shared     []source
 }
@@ -74,7 +75,11 @@ func (c *inputs) leaf(i int, n *dv.Node) {
 	switch kind := n.Source.Kind; kind {
 	case dv.Burette, dv.SampleBurette, dv.ReagentBurette:
 		step := c.r.Glass.Burette.Step(c.r.Rules.Readings.Resolution).Float64()
-		c.add("reading", finding.Value{}, step/2, Rectangular, quantity.Millilitre, one)
+		if n.Source.Curve > 0 {
+			c.add("curve", finding.Value{}, n.Source.Curve, Normal, quantity.Millilitre, one)
+		} else {
+			c.add("reading", finding.Value{}, step/2, Rectangular, quantity.Millilitre, one)
+		}
 		// Liquid between two readings grows with both of them.
 		c.warm = append(c.warm, Effect{i, n.Quantity.Value * expansion})
 		if n.Source.Point != dv.End {
@@ -82,6 +87,9 @@ func (c *inputs) leaf(i int, n *dv.Node) {
 		}
 		if kind == dv.Burette {
 			c.ends = append(c.ends, one)
+			if n.Source.Curve == 0 {
+				c.drops = append(c.drops, one)
+			}
 		} else {
 			c.sampleEnds[kind] = append(c.sampleEnds[kind], one)
 		}
@@ -117,7 +125,7 @@ func (c *inputs) burettes() {
 			c.out[before+i].Estimated = !listed
 		}
 	}
-	c.add("drop", finding.Value{}, drop/2, Rectangular, quantity.Millilitre, c.ends...)
+	c.add("drop", finding.Value{}, drop/2, Rectangular, quantity.Millilitre, c.drops...)
 }
 
 // repeatability is the scatter of what was averaged: of the titres (to either

@@ -20,17 +20,27 @@ func Substance(w catalog.InWater) equilibrium.Substance {
 
 const points = 240
 
-// acidBase fills in curve and indicators of an acid-base titration; false
-// where it is none.
-func (p *Prediction) acidBase(o Outline) bool {
+// inWater is the titration of an acid or a base, with what both are in water; false where
+// it is none, or a strength is not known.
+func (o Outline) inWater() (t equilibrium.Titration, sample, titrant catalog.InWater, ok bool) {
 	titrant, okT := o.Ready.InWater(o.Ready.Titrant)
 	sample, okA := o.Ready.InWater(o.Ready.Titrated)
 	if !okT || !okA || o.Flask.Titrant <= 0 || o.Strength <= 0 {
-		return false
+		return t, sample, titrant, false
 	}
-	t := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: Substance(sample), Concentration: o.Strength}},
+	t = equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: Substance(sample), Concentration: o.Strength}},
 		Volume:  o.Flask.Volume,
 		Titrant: equilibrium.Mixture{{Substance: Substance(titrant), Concentration: o.Flask.Titrant}}}
+	return t, sample, titrant, true
+}
+
+// acidBase fills in curve and indicators of an acid-base titration; false
+// where it is none.
+func (p *Prediction) acidBase(o Outline) bool {
+	t, sample, titrant, ok := o.inWater()
+	if !ok {
+		return false
+	}
 	eqv := o.Titre.Last
 	if !(eqv > 0) || eqv > 1e6 {
 		return false

@@ -3,11 +3,13 @@ package curve
 import (
 	"slices"
 
+	"exactflask/core/assay"
 	"exactflask/core/catalog"
 	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 	"exactflask/core/practical"
 	"exactflask/core/quantity"
+	"exactflask/core/series"
 )
 
 // A colour that the titrant itself or starch shows is seen from this
@@ -34,17 +36,72 @@ func couple(c catalog.Couple) equilibrium.Couple {
 		Red: float64(red)}
 }
 
+// couples are those of sample and titrant; false where they do not react.
+func couples(r *practical.Ready) (sample, titrant catalog.Couple, oxidant, ok bool) {
+	// Of one's own, which is the oxidant follows from the other.
+	_, sampleOx, known := catalog.BuiltIn().Couple(r.Titrated)
+	titrant, oxidant, okT := r.Couple(r.Titrant, !known || !sampleOx)
+	sample, oxidised, okS := r.Couple(r.Titrated, !oxidant)
+	return sample, titrant, oxidant, okT && okS && oxidant != oxidised
+}
+
+// electrons is the redox titration with its couples; false where it is none, or a strength
+// is not known.
+func (o Outline) electrons() (t equilibrium.RedoxTitration, sample, titrant catalog.Couple, ok bool) {
+	sample, titrant, oxidant, ok := couples(o.Ready)
+	if !ok || o.Flask.Titrant <= 0 || o.Strength <= 0 {
+		return t, sample, titrant, false
+	}
+	return equilibrium.RedoxTitration{Sample: couple(sample), Titrant: couple(titrant), Concentration: o.Strength,
+		Volume: o.Flask.Volume, TitrantStrength: o.Flask.Titrant, Oxidant: oxidant}, sample, titrant, true
+}
+
+// Really is what a faultless probe shows at a volume of titrant, pH or V, where the end
+// lies at this titre, mL; false where nothing tells.
+func (o Outline) Really(titre, flask float64) (func(volume float64) float64, bool) {
+	o.Titre.Last = titre
+	var known bool
+	if o.Flask, known = o.Assay.InFlask(assay.Measured{Trial: "plan"}, titre); !known {
+		return nil, false
+	}
+	if o.Flask.Volume <= 0 {
+		o.Flask.Volume = DefaultFlask
+	}
+	if flask > 0 {
+		o.Flask.Volume = flask
+	}
+	o.Strength = o.Flask.Amount / o.Flask.Volume * 1000
+	if t, _, _, ok := o.inWater(); ok {
+		return t.PH, true
+	}
+	if t, _, _, ok := o.electrons(); ok {
+		return func(v float64) float64 { return t.At(max(v, 0.01)) }, true
+	}
+	return nil, false
+}
+
+// Couples are both couples of a redox titration for the model of a measured curve; nil
+// where one is not known, or where one of its forms makes several.
+func Couples(r *practical.Ready) *series.Redox {
+	sample, titrant, _, ok := couples(r)
+	if !ok {
+		return nil
+	}
+	s, t := couple(sample), couple(titrant)
+	if s.Ox != s.Red || t.Ox != t.Red || s.Ox != 1 || t.Ox != 1 {
+		return nil
+	}
+	return &series.Redox{Sample: series.Couple{Potential: 1000 * s.Potential, Electrons: s.Electrons},
+		Titrant: series.Couple{Potential: 1000 * t.Potential, Electrons: t.Electrons}}
+}
+
 // redox fills in curve and indicators of a redox titration.
 func (p *Prediction) redox(o Outline) {
-	// Of one's own, which is the oxidant follows from the other.
-	_, sampleOx, known := catalog.BuiltIn().Couple(o.Ready.Titrated)
-	titrant, oxidant, okT := o.Ready.Couple(o.Ready.Titrant, !known || !sampleOx)
-	sample, oxidised, okA := o.Ready.Couple(o.Ready.Titrated, !oxidant)
-	if !okT || !okA || oxidant == oxidised || o.Flask.Titrant <= 0 || o.Strength <= 0 {
+	t, sample, titrant, ok := o.electrons()
+	if !ok {
 		return
 	}
-	t := equilibrium.RedoxTitration{Sample: couple(sample), Titrant: couple(titrant), Concentration: o.Strength,
-		Volume: o.Flask.Volume, TitrantStrength: o.Flask.Titrant, Oxidant: oxidant}
+	oxidant := t.Oxidant
 	eqv := o.Titre.Last
 	if !(eqv > 0) || eqv > 1e6 {
 		return

@@ -79,6 +79,9 @@ type Evaluation struct {
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
 	Expected *Span           `json:"expected,omitempty"`
+	Probe    *Probing        `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
+	Runs     []Run           `json:"runs,omitempty" doc:"what the curve of each run says, in the order of the trials"`
+	Points   []RunPoint      `json:"points,omitempty" doc:"of all runs, in order"`
 	Salt     *Salt           `json:"salt,omitempty" doc:"the salt that is made, where one is, once the titres agree"`
 	Prepared *Prepared       `json:"prepared,omitempty" doc:"one's own solution as it was made from a stock"`
 	Used     decimal.Decimal `json:"used" doc:"of one's own solution, mL"`
@@ -111,7 +114,9 @@ type Trial struct {
 	Reagent    *decimal.Decimal `json:"reagent,omitempty" doc:"measured reagent in excess, mL, exact"`
 	FirstTitre *decimal.Decimal `json:"firstTitre,omitempty" doc:"to the first of two end points, mL, exact"`
 	Mass       *decimal.Decimal `json:"mass,omitempty" doc:"of the trial's own sample, g, exact"`
-	Titre      *decimal.Decimal `json:"titre,omitempty" doc:"end less start over all fills, mL, exact"`
+	Titre      *decimal.Decimal `json:"titre,omitempty" doc:"end less start over all fills, mL, exact; of a run with a probe the end found on the curve, to a hundredth"`
+	Ran        *decimal.Decimal `json:"ran,omitempty" doc:"of a run with a probe that has ended: all that ran, mL, exact"`
+	Standard   float64          `json:"standard,omitempty" doc:"standard uncertainty of an end that was found on a curve, mL"`
 	Compared   *decimal.Decimal `json:"compared,omitempty" doc:"what the rule of agreement compares, in the unit of the agreement: the titre, or under the relative rule the answer that the trial gives by itself"`
 	Counts     bool             `json:"counts" doc:"the titre is in the mean"`
 	Reason     Reason           `json:"reason" doc:"why it is in or out"`
@@ -138,6 +143,7 @@ const (
 	OutNoMass    Reason = "out.no-mass"
 	OutNoFirst   Reason = "out.no-first"
 	OutNoAnswer  Reason = "out.no-answer"
+	OutNoEnd     Reason = "out.no-end"
 )
 
 var (
@@ -147,13 +153,14 @@ var (
 		agreement.OutNoSet, agreement.OutTied, agreement.Alone, agreement.NotClosest})
 	_ = finding.Declare(string(OutSetAside), "reason")
 	_ = finding.Declare(string(OutNoAnswer), "why")
+	_ = finding.Declare(string(OutNoEnd))
 )
 
 // Outside tells whether a trial is not judged for agreement.
 func (t Trial) Outside() bool {
 	switch t.Reason {
 	case OutRough, OutOpen, OutSetAside, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutRepeat, OutNoSample, OutNoReagent,
-		OutNoMass, OutNoFirst, OutNoAnswer, OutWhichSample:
+		OutNoMass, OutNoFirst, OutNoAnswer, OutWhichSample, OutNoEnd:
 		return true
 	}
 	return false
@@ -310,6 +317,14 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	ev.Findings = append(ev.Findings, readingFindings(rec, j, s, groups)...)
 	ev.Findings = append(ev.Findings, agreementFindings(rec, j)...)
 	ev.Findings = append(ev.Findings, indicatorFindings(r)...)
+	ev.Probe, ev.Points = rec.probe, rec.points
+	ev.Findings = append(ev.Findings, rec.probed...)
+	for i := range j.trials {
+		if run := rec.runs[j.trials[i].ID]; run != nil {
+			ev.Runs = append(ev.Runs, *run)
+			ev.Findings = append(ev.Findings, run.Notes...)
+		}
+	}
 	ev.Next = nextOf(rec, j, s, ev.Supply, ev.Setup)
 	return &Basis{rec, groups, hand, j, ev}
 }
@@ -348,6 +363,12 @@ func (b *Basis) Of(parts Parts) Evaluation {
 	ev.Prepared, ev.Used = prepared(rec, ev.Result), ownUsed(rec, j)
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}
+	}
+	if !parts.Has(PartResult) { // constants can be what is asked for
+		ev.Runs = slices.Clone(ev.Runs)
+		for i := range ev.Runs {
+			ev.Runs[i].withhold()
+		}
 	}
 	return ev
 }

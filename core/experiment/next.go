@@ -68,6 +68,7 @@ type Expect struct {
 	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
 	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice,repeat" doc:"type of the trial to open"`
 	Sample   string            `json:"sample,omitempty" doc:"of several samples the one that is proposed for the trial to open"`
+	Point    bool              `json:"point,omitempty" doc:"a point is expected: a reading of the burette with what the probe shows; the proposal is of the burette"`
 	Place    journal.Place     `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end,reagent-start,reagent-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
 }
@@ -106,6 +107,12 @@ var (
 	runRoughBlind     = finding.Declare("next.run-rough-blind")
 	run               = finding.Declare("next.run", "slow", "drop", "expect")
 	runRough          = finding.Declare("next.run-rough", "expect")
+	probeFirst        = finding.Declare("next.probe-first")
+	probeStep         = finding.Declare("next.probe-step", "add", "to")
+	probeTail         = finding.Declare("next.probe-tail", "count", "add", "to")
+	probeEnough       = finding.Declare("next.probe-enough")
+	probeFill         = finding.Declare("next.probe-fill", "add")
+	probeCalibrate    = finding.Declare("next.probe-calibrate", "buffers")
 	runSpan           = finding.Declare("next.run-span", "slow", "drop", "low", "high")
 )
 
@@ -212,6 +219,13 @@ func (a advising) opening(last *Trial) Next {
 	if a.supply != nil && a.supply.Trials == 0 {
 		say = nextNothingLeft.Message()
 	}
+	if p := a.rec.probe; p != nil && p.In == 0 && len(p.Buffers) > 0 {
+		var named []finding.Value
+		for _, b := range p.Buffers {
+			named = append(named, finding.Text(b))
+		}
+		n.Say = append(n.Say, probeCalibrate.Message(finding.List(named...)))
+	}
 	n.Say = append(n.Say, say)
 	a.beside(&n, opens, status)
 	if r.MassEach() && opens != journal.Blank {
@@ -317,6 +331,9 @@ func (a advising) running(t *Trial) Next {
 	if r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil && t.Type != journal.Blank && t.End == nil {
 		return waits(nextFirstEnd.Message(), journal.FirstEnd)
 	}
+	if run := a.rec.runs[t.ID]; run != nil {
+		return a.following(t, run)
+	}
 	n := waits(runBlind.Message(), journal.End)
 	if t.Type == journal.Rough {
 		n.Say[0] = runRoughBlind.Message()
@@ -325,6 +342,31 @@ func (a advising) running(t *Trial) Next {
 		return n
 	}
 	a.lookFor(&n, t, e)
+	return n
+}
+
+// following says where to take the next point of a run.
+func (a advising) following(t *Trial, run *Run) Next {
+	n := Next{Entry: &Expect{Trial: t.ID, Place: journal.End, Point: true}}
+	s := run.NextStep
+	if s == nil || len(run.measured.Points) == 0 {
+		n.Entry.Proposal = t.Start.Text
+		n.Say = []finding.Message{probeFirst.Message()}
+		return n
+	}
+	if s.To != nil {
+		n.Entry.Proposal = s.To.String()
+	}
+	switch {
+	case s.Past && s.Tail == 0:
+		n.Say = []finding.Message{probeEnough.Message()}
+	case s.To == nil:
+		n.Say = []finding.Message{probeFill.Message(mL(s.Add))}
+	case s.Past:
+		n.Say = []finding.Message{probeTail.Message(finding.Count(s.Tail), mL(s.Add), finding.Text(s.To.String()))}
+	default:
+		n.Say = []finding.Message{probeStep.Message(mL(s.Add), finding.Text(s.To.String()))}
+	}
 	return n
 }
 
@@ -388,7 +430,7 @@ func lastTrial(trials []Trial) (last, open *Trial) {
 			continue
 		}
 		last = t
-		if t.Titre == nil && t.SetAside == nil {
+		if t.Titre == nil && t.Ran == nil && t.SetAside == nil {
 			open = t
 		}
 	}

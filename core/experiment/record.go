@@ -3,6 +3,7 @@ package experiment
 import (
 	"exactflask/core/assay"
 	"exactflask/core/decimal"
+	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
 )
@@ -19,6 +20,10 @@ type recorded struct {
 	cleanup   []Item
 	log       []LogLine
 	meanBlank *decimal.Decimal
+	probe     *Probing // nil where no probe is used
+	probed    []finding.Finding
+	runs      map[string]*Run // of trials, by id
+	points    []RunPoint
 }
 
 func record(r *practical.Ready, c journal.Contents) recorded {
@@ -26,11 +31,13 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 	if rec.notes == nil {
 		rec.notes = []journal.Note{}
 	}
+	rec.probe, rec.probed = probing(r, c.Calibrations)
+	rec.runs, rec.points = runsOf(r, c.Trials, rec.probe)
 	held := assay.Held{}
 	var blanks []decimal.Decimal
 	places := 0
 	for i := range c.Trials {
-		t := trialOf(r, &c.Trials[i])
+		t := trialOf(r, &c.Trials[i], rec.runs[c.Trials[i].ID])
 		rec.trials[i] = t
 		if t.Reason == OutBlank && t.Titre.Sign() > 0 {
 			held.Blanks = append(held.Blanks, t.measured)
@@ -86,7 +93,7 @@ func volume(s *[2]assay.Reading) *decimal.Decimal {
 
 // trialOf takes a folded trial over, with the reason that is told without
 // looking at the others; where there is none it is a candidate.
-func trialOf(r *practical.Ready, t *journal.Trial) Trial {
+func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
 	out := Trial{Trial: *t}
 	m := &out.measured
 	m.Trial = t.ID
@@ -107,6 +114,9 @@ func trialOf(r *practical.Ready, t *journal.Trial) Trial {
 		}
 		out.Titre = &titre
 		m.Start, m.End = reading(t.Start), reading(t.End)
+		if run != nil && !run.Open {
+			out.onCurve(r, run)
+		}
 	}
 	for _, f := range t.Refills {
 		if f.Before != nil && f.After != nil {
@@ -127,6 +137,26 @@ func trialOf(r *practical.Ready, t *journal.Trial) Trial {
 	return out
 }
 
+// onCurve takes the end of a run from its curve: the reading at which it lies, were the
+// burette never filled since, takes the place of the last one.
+func (t *Trial) onCurve(r *practical.Ready, run *Run) {
+	t.Ran, t.Titre = t.Titre, run.titre
+	if run.titre == nil {
+		t.Why = run.why
+		return
+	}
+	v := *run.titre
+	if r.Glass.Burette.Rising {
+		v = decimal.Decimal{}.Sub(v)
+	}
+	at := t.Start.Value.Add(v)
+	for _, f := range t.Refills {
+		at = at.Sub(f.Before.Value).Add(f.After.Value)
+	}
+	t.Standard = run.Analysis.Standard
+	t.measured.End = assay.Reading{Entry: t.End.Entry, Text: at.String(), Value: at, Curve: max(run.Analysis.Standard, 1e-4)}
+}
+
 func missing(v *decimal.Decimal) bool { return v == nil || v.Sign() <= 0 }
 
 func ownReason(r *practical.Ready, t *Trial) Reason {
@@ -135,6 +165,8 @@ func ownReason(r *practical.Ready, t *Trial) Reason {
 		return OutWithdrawn
 	case t.SetAside != nil:
 		return OutSetAside
+	case t.Titre == nil && t.Ran != nil:
+		return OutNoEnd
 	case t.Titre == nil:
 		return OutOpen
 	case t.Type == journal.Practice:

@@ -54,6 +54,8 @@ var kinds = []kind{
 	of[Checked]("an item of the set-up or clean-up list was done"),
 	of[Observation]("something was seen"),
 	of[Weighing]("a mass by difference"),
+	of[Calibration]("what the probe showed in a buffer"),
+	of[ProbePoint]("the burette is read with what the probe shows"),
 	of[Prepared]("one's own solution was made by diluting a stock"),
 	of[Timer]("a waiting time was kept"),
 	of[Known]("the concentration of the solution that is known, as it was found by standardising"),

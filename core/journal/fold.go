@@ -25,6 +25,8 @@ type Contents struct {
 	// over the same one by different devices.
 	Passages map[string][]Line
 	Pictures []Line // of the report
+	// Calibrations are of the probe, in order; those that were withdrawn are not among them.
+	Calibrations []Line
 	// Findings are about entries that fit nowhere; they are kept all the same.
 	Findings []finding.Finding
 	// Clock is the highest logical clock seen; the next entry takes one more.
@@ -63,8 +65,10 @@ type Trial struct {
 	FirstFills   int       `json:"firstFills,omitempty" doc:"fillings within the trial before the first end"`
 	Weighed      *Line     `json:"-"` // of the trial's own sample
 	Provisional  []Reading `json:"provisional,omitempty" doc:"noted before further drops, in order"`
-	EndColour    string    `json:"endColour,omitempty" enum:"pale,deep,fading"`
-	SetAside     *SetAside `json:"setAside,omitempty"`
+	// Points are those of a run that is followed with a probe, in the order they were taken.
+	Points    []ReadPoint `json:"-"`
+	EndColour string      `json:"endColour,omitempty" enum:"pale,deep,fading"`
+	SetAside  *SetAside   `json:"setAside,omitempty"`
 	// Withdrawn is set when the trial was opened by mistake. It has no number
 	// and counts nowhere, and is shown struck through.
 	Withdrawn bool    `json:"withdrawn,omitempty" doc:"opened by mistake; shown struck through"`

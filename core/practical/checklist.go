@@ -32,13 +32,16 @@ const LeakWait = "leak-wait"
 func (r *Ready) Setup() []string {
 	out := []string{"goggles"}
 	out = append(out, r.setupWeighed()...)
-	if r.Indicator.Kind == catalog.Meter {
+	if r.Indicator.Kind == catalog.Meter || r.Probe.Shows == journal.ShownPH {
 		out = append(out, "calibrated")
 	}
 	out = append(out, BuretteUp...)
 	out = append(out, LeakWait)
 	if r.Indicator.Kind != catalog.Meter {
 		out = append(out, "white-tile")
+	}
+	if r.Probed() && r.Indicator.Kind != catalog.Meter {
+		out = append(out, "probe-in")
 	}
 	if r.Excess() >= 0 {
 		out = append(out, "excess-reacted")

@@ -39,6 +39,7 @@ type Practical struct {
 	Chemistry Chemistry  `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
 	Route     []Step     `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
 	Samples   []Sample   `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
+	Probe     Probe      `json:"probe,omitzero" doc:"how the titration is followed with a probe; left out where an indicator shows the end"`
 	Glass     Glass      `json:"glass" doc:"burette, balance, and what a bench is given"`
 	Rules     Rules      `json:"rules" doc:"how this school reads, judges and rounds"`
 	Lists     Lists      `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`

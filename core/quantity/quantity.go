@@ -40,6 +40,7 @@ const (
 	LitrePerMole  Unit = "L/mol"
 	Volumes       Unit = "volumes"
 	Volt          Unit = "V"
+	Millivolt     Unit = "mV"
 )
 
 // dimension and scale of each unit against the first of its dimension.
@@ -68,6 +69,7 @@ var units = map[Unit]struct {
 	LitrePerMole:  {"molar volume", 1},
 	Volumes:       {"volume strength", 1},
 	Volt:          {"potential", 1},
+	Millivolt:     {"potential", 1e-3},
 }
 
 // Known tells whether a unit is one of these.

@@ -2,64 +2,84 @@ package series
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 )
 
-// Fit is the chemical model laid through the points: a strong titrant into a strong or
-// weak acid or base, with the probe's offset.
+// Fit is the chemical model laid through the points: the charge balance of an acid or a
+// base with its titrant, with the probe's offset; or Nernst's equation of two couples.
 type Fit struct {
-	PKa        float64 `json:"pKa,omitempty" doc:"of a weak one, for the base of its conjugate acid"`
-	PKaU       float64 `json:"pKaStandard,omitempty"`
-	PKaLow     float64 `json:"pKaLow,omitempty" doc:"of the interval of 95 %"`
-	PKaHigh    float64 `json:"pKaHigh,omitempty"`
-	Offset     float64 `json:"offset" doc:"of the probe, pH"`
-	OffsetU    float64 `json:"offsetStandard"`
-	Noise      float64 `json:"noise" doc:"standard deviation of the residuals, pH"`
-	Residuals  []Point `json:"residuals" doc:"reading less model, pH"`
-	Random     bool    `json:"random" doc:"the residuals show no pattern"`
-	Iterations int     `json:"iterations"`
+	Constants  []Constant `json:"constants" doc:"found with the end: the pKa values that the readings reach, the potentials of two couples, the share of carbonate"`
+	Offset     float64    `json:"offset" doc:"of the probe, pH; 0 of a redox titration, where it lies in the potentials"`
+	OffsetU    float64    `json:"offsetStandard"`
+	Noise      float64    `json:"noise" doc:"standard deviation of the residuals, pH or mV"`
+	Residuals  []Measured `json:"residuals" doc:"reading less model"`
+	Random     bool       `json:"random" doc:"the residuals show no pattern"`
+	Iterations int        `json:"iterations"`
 }
+
+// Constant is one that the model found, with 95 %.
+type Constant struct {
+	Kind     ConstantKind `json:"kind" enum:"pKa,sample-potential,titrant-potential,carbonate"`
+	Number   int          `json:"number" doc:"of a pKa, the strongest is 1"`
+	Value    float64      `json:"value" doc:"mV of a potential; fraction of the hydroxide that is carbonate"`
+	Standard float64      `json:"standard"`
+	Low      float64      `json:"low"`
+	High     float64      `json:"high"`
+	Table    float64      `json:"table,omitempty" doc:"what the tables say; left out where nothing was given"`
+}
+
+// ConstantKind names a constant of a model.
+type ConstantKind string
+
+// The constants.
+const (
+	PKa              ConstantKind = "pKa"
+	SamplePotential  ConstantKind = "sample-potential"
+	TitrantPotential ConstantKind = "titrant-potential"
+	Carbonate        ConstantKind = "carbonate"
+)
+
+// ConstantNames are their names in words.
+var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, SamplePotential, TitrantPotential, Carbonate}, "number")
 
 const mostIterations = 60
 
 // fitted lays the model through all points by least squares.
-func (r Run) fitted(a *Analysis, start float64, one bool) End {
-	switch {
-	case r.Kind != PH:
-		return cannot(Fitted, whyNotPH.Message())
-	case r.Analyte == Unknown || r.Flask <= 0 || r.Titrant <= 0 || !one:
-		return cannot(Fitted, whyUnknown.Message())
+func (r Run) fitted(a *Analysis, start float64, jumps int) End {
+	if r.Live {
+		return cannot(Fitted, whyLive.Message())
 	}
-	m := r.model()
-	theta := []float64{start, 0}
-	if r.Analyte == Weak {
-		theta = append(theta, m.guess(start))
+	m, why := r.model(start, jumps)
+	if why != nil {
+		return cannot(Fitted, *why)
 	}
-	theta, covariance, chi, n := m.solve(theta)
+	theta, covariance, chi, n := m.solve()
 	if theta == nil {
 		return cannot(Fitted, whyNoFit.Message())
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(m.points) - len(theta))}.Quantile(0.975)
-	f := &Fit{Offset: theta[1], OffsetU: math.Sqrt(covariance.At(1, 1)), Noise: math.Sqrt(chi), Iterations: n, Residuals: []Point{}}
-	if r.Analyte == Weak {
-		f.PKa, f.PKaU = theta[2], math.Sqrt(covariance.At(2, 2))
-		if !m.acid { // the model runs on pOH
-			f.PKa = r.PKw - f.PKa
-		}
-		f.PKaLow, f.PKaHigh = f.PKa-t*f.PKaU, f.PKa+t*f.PKaU
+	f := &Fit{Constants: []Constant{}, Noise: math.Sqrt(chi), Iterations: n, Residuals: []Measured{}}
+	if m.offset > 0 {
+		f.Offset, f.OffsetU = theta[m.offset], math.Sqrt(covariance.At(m.offset, m.offset))
 	}
-	for i := range m.points {
-		res, _ := m.residual(i, theta)
-		if !m.acid {
-			res = -res
-		}
-		f.Residuals = append(f.Residuals, Point{m.points[i].Volume, res})
+	for i, c := range m.constants {
+		at := len(theta) - len(m.constants) + i
+		c.Value, c.Standard = theta[at], math.Sqrt(covariance.At(at, at))
+		c.Low, c.High = c.Value-t*c.Standard, c.Value+t*c.Standard
+		f.Constants = append(f.Constants, c)
 	}
-	f.Random = f.Noise < finest || random(f.Residuals)
+	at := m.laid(theta)
+	for _, p := range m.points {
+		res, _ := m.residual(p, theta, at)
+		f.Residuals = append(f.Residuals, Measured{p.Volume, res})
+	}
+	f.Random = f.Noise < r.finest() || random(f.Residuals)
 	a.Fit = f
 	u := math.Sqrt(covariance.At(0, 0))
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
@@ -68,94 +88,225 @@ func (r Run) fitted(a *Analysis, start float64, one bool) End {
 	return End{Method: Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}
 }
 
-// model is the titration of an acid by a strong base, c in mol/L; a base by a strong acid
-// is the same in pOH.
+// model is a titration as an equation for the volume. Of its parameters the first is the
+// end, mL; the constants are the last.
 type model struct {
-	points        []Point // reading turned into pOH where a base is titrated
-	flask, c, pkw float64
-	weak, acid    bool
-	burette       float64
+	points    []Measured
+	laid      func(theta []float64) func(reading float64) float64 // the volume at a reading
+	theta     []float64                                           // where to begin
+	offset    int                                                 // which parameter is the probe's offset; 0: none
+	constants []Constant
+	rising    bool
+	burette   float64
+	usual     float64 // how finely a probe is read: it only weighs points in the jump against others
+	short     float64 // step of the reading over which the model's slope is taken
+	long      float64 // step that is never exceeded
 }
 
-func (r Run) model() model {
-	m := model{flask: r.Flask, c: r.Titrant, pkw: r.PKw, weak: r.Analyte == Weak, burette: r.Burette,
-		acid: r.Points[len(r.Points)-1].Reading > r.Points[0].Reading}
-	for _, p := range r.Points {
-		if !m.acid {
-			p.Reading = r.PKw - p.Reading
-		}
-		m.points = append(m.points, p)
+// model makes the one that fits what is known, or says why there is none.
+func (r Run) model(start float64, jumps int) (model, *finding.Message) {
+	m := model{points: r.Points, burette: r.Burette, rising: r.rising(), theta: []float64{start}}
+	no := func(c finding.Code) (model, *finding.Message) { why := c.Message(); return m, &why }
+	switch {
+	case r.Kind == MV && r.Redox == nil:
+		return no(whyNotPH)
+	case r.Kind == MV && jumps != 1:
+		return no(whyUnknown)
+	case r.Kind == MV:
+		m.usual, m.short, m.long = 1, 0.01, 20
+		r.redoxModel(&m)
+		return m, nil
 	}
-	return m
+	m.usual, m.short, m.long = 0.01, 1e-4, 0.3
+	chemistry := r.AcidBase
+	if chemistry == nil {
+		chemistry = r.assumed(start)
+	}
+	if chemistry == nil || r.Flask <= 0 || r.Titrant <= 0 || jumps > max(1, len(chemistry.Sample.PKa)) {
+		return no(whyUnknown)
+	}
+	r.acidBaseModel(&m, *chemistry)
+	return m, nil
+}
+
+func (r Run) rising() bool { return r.Points[len(r.Points)-1].Reading > r.Points[0].Reading }
+
+// assumed is the chemistry of a run of which only strong or weak is known: one for one.
+func (r Run) assumed(end float64) *AcidBase {
+	acid, base := equilibrium.Substance{Strong: -1}, equilibrium.Substance{Strong: 1}
+	guess := r.guess(end)
+	switch rising := r.rising(); {
+	case r.Analyte == Strong && rising:
+		return &AcidBase{Sample: acid, Titrant: base, Ratio: 1}
+	case r.Analyte == Strong:
+		return &AcidBase{Sample: base, Titrant: acid, Ratio: 1}
+	case r.Analyte == Weak && rising:
+		return &AcidBase{Sample: equilibrium.Substance{PKa: []float64{guess}}, Titrant: base, Ratio: 1, Guessed: true}
+	case r.Analyte == Weak:
+		return &AcidBase{Sample: equilibrium.Substance{Top: 1, PKa: []float64{guess}}, Titrant: acid, Ratio: 1, Guessed: true}
+	}
+	return nil
 }
 
 // guess is the reading half-way.
-func (m model) guess(end float64) float64 {
-	for i := 1; i < len(m.points); i++ {
-		if m.points[i].Volume >= end/2 {
-			return m.points[i].Reading
+func (r Run) guess(end float64) float64 {
+	for i := 1; i < len(r.Points); i++ {
+		if r.Points[i].Volume >= end/2 {
+			return r.Points[i].Reading
 		}
 	}
 	return 7
 }
 
-// volume is the titrant that a pH takes: the charge balance solved for it (design of
-// package equilibrium: the volume is explicit in pH).
-func (m model) volume(pH float64, theta []float64) float64 {
-	h := ten(-pH)
-	delta := h - ten(-m.pkw)/h
-	share := 1.0
-	if m.weak {
-		share = 1 / (1 + h*ten(theta[2]))
+// reach is how far beyond the readings a pKa may lie and still be found from them.
+const reach = 1.5
+
+// acidBaseModel is the charge balance, which is explicit in the volume (package
+// equilibrium). Parameters: end, offset, the pKa values within reach, carbonate.
+func (r Run) acidBaseModel(m *model, x AcidBase) {
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, p := range r.Points {
+		low, high = min(low, p.Reading), max(high, p.Reading)
 	}
-	return (share*m.c*theta[0] - delta*m.flask) / (m.c + delta)
+	m.theta, m.offset = append(m.theta, 0), 1
+	free := make([]int, 0, len(x.Sample.PKa)) // of them
+	for i, pKa := range x.Sample.PKa {
+		if pKa > low-reach && pKa < high+reach {
+			c := Constant{Kind: PKa, Number: i + 1, Table: pKa}
+			if x.Guessed {
+				c.Table = 0
+			}
+			m.constants, m.theta, free = append(m.constants, c), append(m.theta, pKa), append(free, i)
+		}
+	}
+	if x.Carbonate {
+		m.constants, m.theta = append(m.constants, Constant{Kind: Carbonate}), append(m.theta, 0)
+	}
+	constants := func(pKa []float64) []float64 {
+		out := make([]float64, len(pKa))
+		for i, p := range pKa {
+			out[i] = ten(-p)
+		}
+		return out
+	}
+	fixed, carried, carbonic, kw := constants(x.Sample.PKa), constants(x.Titrant.PKa), constants(carbonicPKa[:]), ten(-r.PKw)
+	m.laid = func(theta []float64) func(float64) float64 {
+		k, share := slices.Clone(fixed), 0.0
+		for at, i := range free {
+			k[i] = ten(-theta[2+at])
+		}
+		if x.Carbonate {
+			share = theta[len(theta)-1]
+		}
+		amount := r.Titrant * theta[0] * (1 - share/2) * x.Ratio // mmol
+		return func(pH float64) float64 {
+			h := ten(-pH)
+			delta := h - kw/h
+			titrant := charge(x.Titrant, carried, h)
+			if x.Carbonate {
+				titrant -= share / 2 * lost(carbonic, h)
+			}
+			return -(amount*charge(x.Sample, k, h) + r.Flask*delta) / (r.Titrant*titrant + delta)
+		}
+	}
+}
+
+// carbonicPKa are those of carbonic acid at 25 °C. Source: CRC Handbook (from memory).
+var carbonicPKa = [2]float64{6.35, 10.33}
+
+// lost is how many protons an acid with these constants has lost on average.
+func lost(k []float64, h float64) float64 {
+	term, sum, weighted := 1.0, 1.0, 0.0
+	for i, ka := range k {
+		term *= ka / h
+		sum, weighted = sum+term, weighted+float64(i+1)*term
+	}
+	return weighted / sum
+}
+
+// charge is that of package equilibrium, with its constants worked out before: this is
+// the inner loop.
+func charge(s equilibrium.Substance, k []float64, h float64) float64 {
+	if len(k) == 0 {
+		return s.Strong + max(1, s.Units)*s.Top
+	}
+	return s.Strong + max(1, s.Units)*(s.Top-lost(k, h))
+}
+
+// redoxModel is that of two couples of which one form makes one: what has reacted of the
+// sample is what was used of the titrant, by Nernst's equation for both. Parameters: end,
+// both potentials.
+func (r Run) redoxModel(m *model) {
+	slope := Nernst(r.Temperature)
+	s, t := slope/r.Redox.Sample.Electrons, slope/r.Redox.Titrant.Electrons
+	beyond := m.points[len(m.points)-1].Reading
+	m.theta = append(m.theta, r.guess(m.theta[0]), beyond)
+	m.constants = []Constant{{Kind: SamplePotential, Table: r.Redox.Sample.Potential}, {Kind: TitrantPotential, Table: r.Redox.Titrant.Potential}}
+	sign := 1.0 // the titrant oxidises
+	if !m.rising {
+		sign = -1
+	}
+	m.laid = func(theta []float64) func(float64) float64 {
+		return func(e float64) float64 {
+			return theta[0] * (1 + ten(sign*(e-theta[2])/t)) / (1 + ten(sign*(theta[1]-e)/s))
+		}
+	}
 }
 
 // ten is ten to a power: this is the inner loop.
 func ten(x float64) float64 { return math.Exp(math.Ln10 * x) }
 
 // residual is by how much a reading lies above the model, and its standard deviation in
-// units of the reading's own. The model's pH at the volume is found by Newton's method from
-// the reading: the volume is explicit in pH, and rises with it.
-func (m model) residual(i int, theta []float64) (difference, spread float64) {
-	p := m.points[i]
-	pH := p.Reading - theta[1]
+// units of the reading's own. The model's reading at the volume is found by Newton's method
+// from the one that was read: the volume is explicit in it, and goes one way with it.
+func (m model) residual(p Measured, theta []float64, volume func(float64) float64) (difference, spread float64) {
+	off := 0.0
+	if m.offset > 0 {
+		off = theta[m.offset]
+	}
+	y := p.Reading - off
+	direction := 1.0
+	if !m.rising {
+		direction = -1
+	}
 	slope := 0.0
 	for range newtons {
-		const d = 1e-4
-		low := m.volume(pH-d, theta)
-		slope = (m.volume(pH+d, theta) - low) / (2 * d) // mL for one pH
-		if slope < 1e-9 || math.IsNaN(slope) {
+		low := volume(y - m.short)
+		slope = direction * (volume(y+m.short) - low) / (2 * m.short) // mL for one unit
+		if !(slope > 1e-9) {
 			slope = 1e-9
 		}
-		step := (low + d*slope - p.Volume) / slope
-		pH -= math.Copysign(min(math.Abs(step), 0.3), step)
-		if math.Abs(step) < 1e-4 {
+		step := direction * (low + direction*m.short*slope - p.Volume) / slope
+		y -= math.Copysign(min(math.Abs(step), m.long), step)
+		if math.Abs(step) < m.short {
 			break
 		}
 	}
-	// Volume and reading are both uncertain; a reading to about 0.01.
-	return p.Reading - theta[1] - pH, math.Hypot(1, m.burette/slope/usualNoise)
+	return p.Reading - off - y, math.Hypot(1, m.burette/slope/m.usual)
 }
 
 const newtons = 8
 
-// finest is what a probe reads at best, pH; a pattern below it is none.
-const finest = 0.002
-
-// usualNoise is how finely a pH is read; it only weighs points in the jump against others.
-const usualNoise = 0.01
+// finest is what a probe reads at best; a pattern below it is none.
+func (r Run) finest() float64 {
+	if r.Kind == MV {
+		return 0.2
+	}
+	return 0.002
+}
 
 // solve is the method of Levenberg and Marquardt (Marquardt 1963, from memory). Nothing
 // where it does not settle. chi is the variance of a reading.
-func (m model) solve(theta []float64) (found []float64, covariance *mat.Dense, chi float64, iterations int) {
+func (m model) solve() (found []float64, covariance *mat.Dense, chi float64, iterations int) {
+	theta := m.theta
 	n, k := len(m.points), len(theta)
 	if n <= k {
 		return nil, nil, 0, 0
 	}
 	cost := func(t []float64) (sum float64) {
-		for i := range m.points {
-			d, s := m.residual(i, t)
+		volume := m.laid(t)
+		for _, p := range m.points {
+			d, s := m.residual(p, t, volume)
 			sum += (d / s) * (d / s)
 		}
 		return sum
@@ -165,15 +316,20 @@ func (m model) solve(theta []float64) (found []float64, covariance *mat.Dense, c
 	for iterations = 1; iterations <= mostIterations; iterations++ {
 		j := mat.NewDense(n, k, nil)
 		res := mat.NewVecDense(n, nil)
-		for i := range m.points {
-			d, s := m.residual(i, theta)
+		spread, here := make([]float64, n), m.laid(theta)
+		for i, p := range m.points {
+			d, s := m.residual(p, theta, here)
 			res.SetVec(i, d/s)
-			for c := range k {
-				step := 1e-5 * math.Max(1, math.Abs(theta[c]))
-				t := append([]float64(nil), theta...)
-				t[c] += step
-				e, _ := m.residual(i, t)
-				j.Set(i, c, (e-d)/s/step)
+			spread[i] = s
+		}
+		for c := range k {
+			step := 1e-5 * math.Max(1, math.Abs(theta[c]))
+			t := slices.Clone(theta)
+			t[c] += step
+			there := m.laid(t)
+			for i, p := range m.points {
+				e, _ := m.residual(p, t, there)
+				j.Set(i, c, e/spread[i]/step-res.AtVec(i)/step)
 			}
 		}
 		normal = mat.NewDense(k, k, nil)
@@ -217,7 +373,7 @@ func (m model) solve(theta []float64) (found []float64, covariance *mat.Dense, c
 
 // random tells whether residuals change sign as often as chance does: the runs test of
 // Wald and Wolfowitz, two-sided at 1 % (from memory).
-func random(res []Point) bool {
+func random(res []Measured) bool {
 	up, down, runs := 0, 0, 0
 	last := 0
 	for _, p := range res {
@@ -246,7 +402,7 @@ func random(res []Point) bool {
 
 // gran is where the straight line of Gran's function meets zero: of points before the
 // end, or behind it, each weighed by the inverse of its square, since a pH is read to the
-// same everywhere.
+// same everywhere. A base is read in pOH.
 func (r Run) gran(start float64, before, one bool) End {
 	method := GranAfter
 	if before {
@@ -255,27 +411,30 @@ func (r Run) gran(start float64, before, one bool) End {
 	switch {
 	case r.Kind != PH:
 		return cannot(method, whyNotPH.Message())
-	case r.Analyte == Unknown && before || r.Flask <= 0 || !one:
+	case r.Analyte == Unknown && before || r.Flask <= 0 || !one || !before && r.AcidBase != nil && (len(r.AcidBase.Titrant.PKa) > 0 || len(r.AcidBase.Sample.PKa) > max(1, r.Steps)):
 		return cannot(method, whyUnknown.Message())
 	}
-	m := r.model()
 	low, high := 0.3*start, 0.92*start
 	if !before {
 		low, high = 1.08*start, 2*start
 	}
 	var x, y, w []float64
-	for _, p := range m.points {
+	for _, p := range r.Points {
 		if p.Volume < low || p.Volume > high {
 			continue
+		}
+		reading := p.Reading
+		if !r.rising() {
+			reading = r.PKw - reading
 		}
 		var g float64
 		switch {
 		case !before:
-			g = (m.flask + p.Volume) * math.Pow(10, p.Reading-m.pkw)
+			g = (r.Flask + p.Volume) * ten(reading-r.PKw)
 		case r.Analyte == Weak:
-			g = p.Volume * math.Pow(10, -p.Reading)
+			g = p.Volume * ten(-reading)
 		default:
-			g = (m.flask + p.Volume) * math.Pow(10, -p.Reading)
+			g = (r.Flask + p.Volume) * ten(-reading)
 		}
 		x, y, w = append(x, p.Volume), append(y, g), append(w, 1/(g*g))
 	}

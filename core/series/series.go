@@ -12,6 +12,7 @@ import (
 	"slices"
 
 	"exactflask/core/agreement"
+	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 )
 
@@ -24,8 +25,8 @@ const (
 	MV Kind = "mV"
 )
 
-// Point is what was read at a volume.
-type Point struct {
+// Measured is what was read at a volume.
+type Measured struct {
 	Volume  float64 `json:"volume" doc:"mL of titrant that ran"`
 	Reading float64 `json:"reading" doc:"pH or mV"`
 }
@@ -43,14 +44,51 @@ const (
 
 // Run is a series of points with what is known of it.
 type Run struct {
-	Kind    Kind
-	Points  []Point // in order of volume
-	Analyte Analyte
-	Flask   float64 // mL in the flask before the first drop; 0: not known
-	Titrant float64 // mol/L of a strong titrant; 0: not known
-	PKw     float64 // 13.995 (25 °C, CRC Handbook, from memory) when 0
-	Burette float64 // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
+	Kind        Kind
+	Points      []Measured // in order of volume
+	Analyte     Analyte    // for Gran's line before the end, and the model where nothing more is known
+	AcidBase    *AcidBase  // what is known of both solutions
+	Redox       *Redox
+	Flask       float64 // mL in the flask before the first drop; 0: not known
+	Titrant     float64 // mol/L of the titrant; 0: not known
+	Temperature float64 // °C; 25 when 0
+	PKw         float64 // that of the temperature when 0
+	Burette     float64 // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
+	Expected    float64 // mL, about where the end lies; 0: not known. It only tells an earlier equivalence point from the end
+	Steps       int     // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
+	Prefer      Method  // the way that counts where it gives something; the first of Methods that does when empty
+	Live        bool    // it still runs: what costs time is left out
 }
+
+// AcidBase is what the model needs to know of an acid and a base.
+type AcidBase struct {
+	Sample    equilibrium.Substance // its constants from tables, which are found anew where the readings reach them
+	Titrant   equilibrium.Substance
+	Ratio     float64 // moles of the sample for one of the titrant, at the end
+	Guessed   bool    // the sample's constants come from no table
+	Carbonate bool    // the titrant, a strong base, may hold carbonate: its share is found
+}
+
+// Redox is what the model needs to know of two couples.
+type Redox struct{ Sample, Titrant Couple }
+
+// Couple is one of which one form makes one.
+type Couple struct {
+	Potential float64 // mV by the tables, against the electrode that is used; 0: not known
+	Electrons float64
+}
+
+// PKwAt is the pKw of water, 0 to 50 °C. Source: Marshall and Franck 1981 as in the CRC
+// Handbook (from memory).
+func PKwAt(celsius float64) float64 {
+	table := [...]float64{14.938, 14.727, 14.528, 14.340, 14.163, 13.995, 13.836, 13.685, 13.542, 13.405, 13.275}
+	x := min(max(celsius, 0), 50) / 5
+	i := min(int(x), len(table)-2)
+	return table[i] + (x-float64(i))*(table[i+1]-table[i])
+}
+
+// Nernst is RT ln 10/F, mV: 59.16 at 25 °C. Source: CODATA 2018 constants.
+func Nernst(celsius float64) float64 { return 0.198416 * (celsius + 273.15) }
 
 // Method is a way to an end point.
 type Method string
@@ -87,9 +125,10 @@ type Analysis struct {
 	Volume   float64           `json:"volume" doc:"by it, mL"`
 	Standard float64           `json:"standard"`
 	Jumps    []float64         `json:"jumps" doc:"every equivalence point by its steepest slope, mL"`
+	Past     int               `json:"past" doc:"points behind the jump"`
 	Half     *Half             `json:"half,omitempty" doc:"at half-equivalence, of a weak acid or base"`
 	Fit      *Fit              `json:"fit,omitempty"`
-	Slopes   []Point           `json:"slopes" doc:"first derivative, at the middle of each step"`
+	Slopes   []Measured        `json:"slopes" doc:"first derivative, at the middle of each step"`
 	Findings []finding.Finding `json:"findings"`
 }
 
@@ -99,6 +138,7 @@ type Half struct {
 	Volume   float64 `json:"volume"`
 	Reading  float64 `json:"reading"`
 	Standard float64 `json:"standard"`
+	Capacity float64 `json:"capacity,omitempty" doc:"of the buffer there, mol/L for one pH"`
 }
 
 var (
@@ -113,6 +153,9 @@ var (
 	saysOutlying = finding.Declare("series.outlying", "volume")
 	saysTurned   = finding.Declare("series.turned")
 	saysLeft     = finding.Declare("series.left-out", "count")
+	saysWhich    = finding.Declare("series.which", "count")
+	whyEarlier   = finding.Declare("series.earlier", "volume")
+	whyLive      = finding.Declare("series.live")
 	saysPattern  = finding.Declare("series.residuals")
 )
 
@@ -135,8 +178,8 @@ const (
 // Analyse says what a run says. It never fails: what cannot be told says why.
 func Analyse(r Run) Analysis {
 	r = r.explicit()
-	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Point{}, Findings: []finding.Finding{}}
-	r.Points = a.ordered(r.Points)
+	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Measured{}, Findings: []finding.Finding{}}
+	r.Points = a.ordered(r)
 	if len(r.Points) < fewestPoints {
 		for _, m := range Methods {
 			a.Ends = append(a.Ends, cannot(m, whyFew.Message(finding.Count(fewestPoints))))
@@ -156,21 +199,34 @@ func Analyse(r Run) Analysis {
 		}
 		return a
 	}
-	last := peaks[len(peaks)-1]
+	which := a.which(r.Steps, r.Expected)
+	if which < 0 {
+		for _, m := range Methods {
+			a.Ends = append(a.Ends, cannot(m, whyEarlier.Message(finding.Volume(a.Jumps[0]))))
+		}
+		return a
+	}
+	last := peaks[which]
 	start := a.Slopes[last].Volume
 	one := len(peaks) == 1
-	a.Ends = append(a.Ends, all.fitted(&a, start, one), r.secondZero(a.Slopes, last), r.steepest(last), all.gran(start, true, one), all.gran(start, false, true))
+	a.Ends = append(a.Ends, all.fitted(&a, start, len(peaks)), r.secondZero(a.Slopes, last), r.steepest(last), all.gran(start, true, one), all.gran(start, false, one || peaks[len(peaks)-1] == last))
 	for i := range a.Ends {
 		if e := &a.Ends[i]; e.Why == nil && !finite(e.Volume, e.Standard, e.Low, e.High) {
 			*e = cannot(e.Method, whyNoFit.Message())
 		}
 	}
-	if f := a.Fit; f != nil && !finite(f.PKa, f.PKaU, f.PKaLow, f.PKaHigh, f.Offset, f.OffsetU, f.Noise) {
-		a.Fit = nil
+	if f := a.Fit; f != nil {
+		ok := finite(f.Offset, f.OffsetU, f.Noise)
+		for _, c := range f.Constants {
+			ok = ok && finite(c.Value, c.Standard, c.Low, c.High)
+		}
+		if !ok {
+			a.Fit = nil
+		}
 	}
-	a.choose(r.Burette)
+	a.choose(r.Burette, r.Prefer)
 	a.look(r, last)
-	if a.Used != "" && r.Analyte == Weak && one {
+	if a.Used != "" && (r.Analyte == Weak || r.Kind == MV) && one {
 		noise := r.noise()
 		if a.Fit != nil {
 			noise = a.Fit.Noise
@@ -180,13 +236,43 @@ func Analyse(r Run) Analysis {
 	return a
 }
 
+// whole is how far the volumes of two equivalence points may lie off a whole ratio.
+const whole = 0.08
+
+// which of the jumps is the end, where so many of what is titrated have reacted: the last
+// one, unless the volumes of the others tell another; -1 where the only one is an earlier one.
+func (a *Analysis) which(steps int, expected float64) int {
+	last := len(a.Jumps) - 1
+	if steps > 1 && last == 0 && expected > 0 && int(math.Round(a.Jumps[0]*float64(steps)/expected)) < steps {
+		return -1
+	}
+	if steps == 0 || last == 0 {
+		return last
+	}
+	for j := last; j >= 0; j-- {
+		unit, fits := a.Jumps[j]/float64(steps), true
+		for i, v := range a.Jumps {
+			n := math.Round(v / unit)
+			fits = fits && math.Abs(v/unit-n) <= whole*n && int(n) == steps+i-j
+		}
+		if fits {
+			return j
+		}
+	}
+	a.say(saysWhich.Finding(finding.Warning, "", finding.Count(len(a.Jumps))))
+	return last
+}
+
 func finite(values ...float64) bool {
 	return !slices.ContainsFunc(values, func(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) })
 }
 
 func (r Run) explicit() Run {
+	if r.Temperature == 0 {
+		r.Temperature = 25
+	}
 	if r.PKw == 0 {
-		r.PKw = 13.995
+		r.PKw = PKwAt(r.Temperature)
 	}
 	if r.Burette == 0 {
 		r.Burette = 0.02
@@ -197,7 +283,8 @@ func (r Run) explicit() Run {
 func cannot(m Method, why finding.Message) End { return End{Method: m, Why: &why} }
 
 // ordered are the points by volume, one for each; what is not is said.
-func (a *Analysis) ordered(in []Point) []Point {
+func (a *Analysis) ordered(r Run) []Measured {
+	in := r.Points
 	out := slices.Clone(in)
 	for i := 1; i < len(in); i++ {
 		if in[i].Volume < in[i-1].Volume {
@@ -205,7 +292,7 @@ func (a *Analysis) ordered(in []Point) []Point {
 			break
 		}
 	}
-	slices.SortStableFunc(out, func(x, y Point) int {
+	slices.SortStableFunc(out, func(x, y Measured) int {
 		switch {
 		case x.Volume < y.Volume:
 			return -1
@@ -217,6 +304,9 @@ func (a *Analysis) ordered(in []Point) []Point {
 	// Of two readings at one volume the later one stands: the first was not steady yet.
 	kept, left := out[:0], 0
 	for _, p := range out {
+		if r.Kind == MV && r.Redox != nil && p.Volume <= 0 {
+			continue // the potential of one form alone is none
+		}
 		if !(math.Abs(p.Volume) <= mostVolume && math.Abs(p.Reading) <= mostReading) {
 			left++
 			continue
@@ -240,34 +330,34 @@ func (a *Analysis) say(f finding.Finding) { a.Findings = append(a.Findings, f) }
 const most = 200
 
 // gathered are means of neighbours where points lie closer than a derivative can use.
-func gathered(p []Point) []Point {
+func gathered(p []Measured) []Measured {
 	if len(p) <= most {
 		return p
 	}
 	width := (p[len(p)-1].Volume - p[0].Volume) / most
-	out := make([]Point, 0, most+1)
+	out := make([]Measured, 0, most+1)
 	for i := 0; i < len(p); {
-		sum, n := Point{}, 0.0
+		sum, n := Measured{}, 0.0
 		for j := i; i < len(p) && p[i].Volume-p[j].Volume < width; i++ {
 			sum.Volume, sum.Reading, n = sum.Volume+p[i].Volume, sum.Reading+p[i].Reading, n+1
 		}
-		out = append(out, Point{sum.Volume / n, sum.Reading / n})
+		out = append(out, Measured{sum.Volume / n, sum.Reading / n})
 	}
 	return out
 }
 
 // slopes are the first derivative between neighbouring points.
-func slopes(p []Point) []Point {
-	out := make([]Point, 0, len(p))
+func slopes(p []Measured) []Measured {
+	out := make([]Measured, 0, len(p))
 	for i := 1; i < len(p); i++ {
-		out = append(out, Point{(p[i].Volume + p[i-1].Volume) / 2, (p[i].Reading - p[i-1].Reading) / (p[i].Volume - p[i-1].Volume)})
+		out = append(out, Measured{(p[i].Volume + p[i-1].Volume) / 2, (p[i].Reading - p[i-1].Reading) / (p[i].Volume - p[i-1].Volume)})
 	}
 	return out
 }
 
 // peaksOf are the places of the steepest slopes, one for each equivalence point: local
 // maxima that stand out from the valleys beside them, and from the noise of the readings.
-func peaksOf(s, points []Point, noise float64) []int {
+func peaksOf(s, points []Measured, noise float64) []int {
 	highest := 0.0
 	for _, p := range s {
 		highest = max(highest, math.Abs(p.Reading))
@@ -300,7 +390,7 @@ func peaksOf(s, points []Point, noise float64) []int {
 	return out
 }
 
-func magnitudes(s []Point) []float64 {
+func magnitudes(s []Measured) []float64 {
 	out := make([]float64, len(s))
 	for i, p := range s {
 		out[i] = math.Abs(p.Reading)
@@ -309,7 +399,7 @@ func magnitudes(s []Point) []float64 {
 }
 
 // middle is the median of some readings.
-func middle(p []Point) float64 {
+func middle(p []Measured) float64 {
 	var near []float64
 	for i := range p {
 		near = append(near, p[i].Reading)
@@ -319,7 +409,7 @@ func middle(p []Point) float64 {
 
 // valley tells whether the slope falls to less than half of the smaller of two peaks
 // between them.
-func valley(s []Point, i, j int) bool {
+func valley(s []Measured, i, j int) bool {
 	least := math.Inf(1)
 	for k := i; k <= j; k++ {
 		least = min(least, math.Abs(s[k].Reading))
@@ -349,7 +439,7 @@ const (
 
 // secondZero is where the second derivative goes through zero, by a straight line between
 // its values at both ends of the steepest step.
-func (r Run) secondZero(s []Point, at int) End {
+func (r Run) secondZero(s []Measured, at int) End {
 	before := (s[at].Reading - s[at-1].Reading) / (s[at].Volume - s[at-1].Volume)
 	after := (s[at+1].Reading - s[at].Reading) / (s[at+1].Volume - s[at].Volume)
 	if before == after || before*after > 0 {
@@ -361,10 +451,15 @@ func (r Run) secondZero(s []Point, at int) End {
 	return End{Method: SecondZero, Volume: v, Standard: u, Low: v - half, High: v + half}
 }
 
-// choose takes the first way that gives something, and says which others agree with it:
+// choose takes the way that is preferred, else the first that gives something, and says which others agree with it:
 // those whose difference lies within both uncertainties and that of a volume, k = 2.
-func (a *Analysis) choose(burette float64) {
+func (a *Analysis) choose(burette float64, prefer Method) {
 	var used *End
+	for i := range a.Ends {
+		if e := &a.Ends[i]; e.Why == nil && e.Method == prefer {
+			used = e
+		}
+	}
 	for i := range a.Ends {
 		if e := &a.Ends[i]; e.Why == nil && used == nil && (e.Method != Fitted || a.Fit == nil || a.Fit.Random) {
 			used = e
@@ -388,7 +483,11 @@ func (r Run) half(end, standard, noise float64) *Half {
 		if p.Volume <= v && v <= q.Volume {
 			slope := (q.Reading - p.Reading) / (q.Volume - p.Volume)
 			u := math.Hypot(noise, slope*standard/2)
-			return &Half{v, p.Reading + slope*(v-p.Volume), u}
+			h := &Half{Volume: v, Reading: p.Reading + slope*(v-p.Volume), Standard: u}
+			if capacity := r.Titrant / (r.Flask + v) / math.Abs(slope); r.Kind == PH && r.Flask > 0 && finite(capacity) {
+				h.Capacity = capacity
+			}
+			return h
 		}
 	}
 	return nil
@@ -422,8 +521,8 @@ func (a *Analysis) look(r Run, at int) {
 	if step := high - low; step > coarse*high {
 		a.say(saysCoarse.Finding(finding.Warning, "", finding.Volume(step), finding.Volume(max(0, low-step)), finding.Volume(high+step), finding.Volume(max(0.05, coarse/4*high))))
 	}
-	if past := len(p) - at - 2; past < tail {
-		a.say(saysNoTail.Finding(finding.Warning, "", finding.Count(past)))
+	if a.Past = len(p) - at - 2; a.Past < tail {
+		a.say(saysNoTail.Finding(finding.Warning, "", finding.Count(a.Past)))
 	}
 	rising := p[len(p)-1].Reading > p[0].Reading
 	noise := r.noise()

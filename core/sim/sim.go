@@ -48,6 +48,8 @@ type Student struct {
 
 	Stop    int  // accurate trials after which the student stops; 0: goes on until they agree
 	Running bool // with Stop: one more trial has been begun
+	Coarse  bool // with a probe: steps that are too wide where the curve is steep
+	Blind   bool // with a probe: it is not calibrated
 	Known   *journal.Known
 	Author  string
 	Device  string
@@ -94,6 +96,7 @@ type worker struct {
 	shared map[string]float64 // errors of glass and solutions, which last, in standard deviations
 	out    []journal.Entry
 	at     time.Time
+	probe  *Instrument // where one is used
 }
 
 func (w *worker) add(p journal.Part) string {
@@ -121,6 +124,7 @@ func (w *worker) setUp() {
 
 func (w *worker) work() error {
 	w.setUp()
+	w.calibrate()
 	if w.s.Known != nil {
 		w.add(*w.s.Known)
 		value, err := decimal.Parse(w.s.Known.Written)
@@ -208,6 +212,9 @@ func (w *worker) trial(kind journal.TrialType, sample string, begun bool) error 
 	}
 	if kind == journal.Rough { // run past the end
 		titres.Last += 0.3 + 0.7*w.rand.Float64()
+	}
+	if w.r.Probed() {
+		return w.follow(id, titres.Last, begun)
 	}
 	w.read(id, titres, nodes, begun)
 	return nil

@@ -134,5 +134,5 @@ var mutations = []mutation{
 	{"marking: questions as handed in", "app/practicals.go", "return questionsOver.Fault(\"answer\")", "return nil"},
 	{"series: no jump in noise", "core/series/series.go", "step < jumps*noise ||", ""},
 	{"series: no jump in an even climb", "core/series/series.go", "|| v < stands*usual {", "{"},
-	{"series: residuals", "core/series/fit.go", "f.Noise < finest || random(f.Residuals)", "true"},
+	{"series: residuals", "core/series/fit.go", "f.Noise < r.finest() || random(f.Residuals)", "true"},
 }

@@ -1,0 +1,286 @@
+package experiment_test
+
+import (
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/decimal"
+	"exactflask/core/experiment"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/practical"
+	"exactflask/core/practical/practicaltest"
+	"exactflask/core/series"
+	"exactflask/core/sim"
+)
+
+// A careful student who goes from point to point as the bench says finds the truth within
+// the stated uncertainty, by every kind of probe practical, and is blamed for nothing.
+func TestProbeFindsTheTruth(t *testing.T) {
+	for name, p := range practicaltest.Probes() {
+		r, fault := p.Check()
+		require.Nil(t, fault, "%s: %v", name, fault)
+		inside, runs, points := 0, 40, 0
+		var blamed []string
+		for seed := range uint64(runs) {
+			truth := p.Chemistry.Analyte.Approximate.Float64() * (0.95 + 0.1*float64(seed)/float64(runs))
+			entries, err := sim.Run(r, sim.Student{Seed: seed, Skill: sim.Careful, Answer: truth, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+			require.NoError(t, err)
+			ev := experiment.Evaluate(r, entries, experiment.All)
+			require.NotNil(t, ev.Result, "%s %d: %+v", name, seed, ev.Trials)
+			require.NotNil(t, ev.Result.Budget)
+			if math.Abs(ev.Result.Answer.Value-truth) <= ev.Result.Budget.Expanded {
+				inside++
+			}
+			for _, f := range ev.Findings {
+				if f.Severity == finding.Warning {
+					blamed = append(blamed, f.Message.String())
+				}
+			}
+			points += len(ev.Points) / len(ev.Runs)
+			for _, run := range ev.Runs {
+				assert.False(t, run.Open)
+				assert.NotEmpty(t, run.Analysis.Used)
+			}
+		}
+		t.Logf("%-10s %d of %d within the stated uncertainty, %d points a run", name, inside, runs, points/runs)
+		assert.LessOrEqual(t, len(blamed), runs/20, "%s: %v", name, blamed) // a step that turned out too wide, in one run of twenty
+		assert.GreaterOrEqual(t, inside, runs*9/10, name)
+		assert.Less(t, points/runs, 60, name)
+	}
+}
+
+// probed is a run of the weak acid with its points, which a row can change.
+func probed(change func(all []journal.Entry) []journal.Entry) experiment.Evaluation {
+	p := practicaltest.Probes()["weak acid"]
+	r, _ := p.Check()
+	all, _ := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	for i := range all { // a calibrated meter
+		if k, ok := all[i].Part.(journal.Calibration); ok {
+			k.Shown = k.Buffer
+			all[i].Part = k
+		}
+	}
+	return experiment.Evaluate(r, change(all), experiment.All)
+}
+
+func each[P journal.Part](change func(n int, p P) journal.Part) func([]journal.Entry) []journal.Entry {
+	return func(all []journal.Entry) []journal.Entry {
+		n := 0
+		out := []journal.Entry{}
+		for _, e := range all {
+			if p, ok := e.Part.(P); ok {
+				if e.Part = change(n, p); e.Part == nil {
+					n++
+					continue
+				}
+				n++
+			}
+			out = append(out, e)
+		}
+		return out
+	}
+}
+
+// What goes wrong with a probe is said, and what is just right is not. Limits: common
+// practice, no source.
+func TestProbeFindings(t *testing.T) {
+	last := func(all []journal.Entry) journal.Entry { return all[len(all)-1] }
+	after := func(more ...journal.Part) func([]journal.Entry) []journal.Entry {
+		return func(all []journal.Entry) []journal.Entry {
+			for _, p := range more {
+				all = append(all, journal.Entry{ID: "later-" + string(rune('a'+len(all)-40)) + "0000000", Device: "d", Clock: last(all).Clock + 1, At: last(all).At, Part: p})
+			}
+			return all
+		}
+	}
+	shown := func(of map[string]string, unit journal.ProbeUnit) func([]journal.Entry) []journal.Entry {
+		return each(func(_ int, k journal.Calibration) journal.Part {
+			text, ok := of[k.Buffer]
+			if !ok {
+				return nil
+			}
+			k.Shown, k.Unit = text, unit
+			return k
+		})
+	}
+	point := func(change func(n int, p *journal.ProbePoint)) func([]journal.Entry) []journal.Entry {
+		return each(func(n int, p journal.ProbePoint) journal.Part { change(n, &p); return p })
+	}
+	for _, c := range []struct {
+		says, fine string
+		change     func([]journal.Entry) []journal.Entry
+	}{
+		{"probe.uncalibrated", "", each(func(int, journal.Calibration) journal.Part { return nil })},
+		{"probe.one-side", "", shown(map[string]string{"4.01": "4.01", "7.00": "7.00"}, journal.ShownPH)},
+		{"", "probe.one-side", shown(map[string]string{"7.00": "7.00", "10.01": "10.01"}, journal.ShownPH)},
+		{"probe.slope", "", shown(map[string]string{"4.01": "167.0", "7.00": "0", "10.01": "-167.0"}, journal.ShownMV)}, // 94 %
+		{"", "probe.slope", shown(map[string]string{"4.01": "170.0", "7.00": "0", "10.01": "-170.0"}, journal.ShownMV)}, // 95.8 %
+		{"probe.drift", "", after(journal.Calibration{Buffer: "7.00", Shown: "7.06", Unit: journal.ShownPH, Afterwards: true})},
+		{"", "probe.drift", after(journal.Calibration{Buffer: "7.00", Shown: "7.05", Unit: journal.ShownPH, Afterwards: true})},
+		{"probe.unsteady", "", point(func(n int, p *journal.ProbePoint) { p.Unsteady = n == 4 })},
+		{"probe.temperature", "", point(func(_ int, p *journal.ProbePoint) { p.Temperature = "18.5" })},
+		{"", "probe.temperature", point(func(_ int, p *journal.ProbePoint) { p.Temperature = "20.5" })},
+		{"probe.indicator-beside", "", point(func(n int, p *journal.ProbePoint) {
+			if n == 12 {
+				p.Colour = "pink"
+			}
+		})},
+		{"series.no-tail", "", each(func(n int, p journal.ProbePoint) journal.Part {
+			if number(p.Burette) > 21.15 {
+				return nil
+			}
+			return p
+		})},
+		{"probe.no-end", "", each(func(n int, p journal.ProbePoint) journal.Part {
+			if number(p.Burette) > 15 {
+				return nil
+			}
+			return p
+		})},
+		{"series.outlying", "", point(func(n int, p *journal.ProbePoint) {
+			if n == 3 {
+				p.Shown = "9.00"
+			}
+		})},
+		{"probe.gap", "", func(all []journal.Entry) []journal.Entry {
+			for i := len(all) - 6; i < len(all); i++ {
+				all[i].At = all[i].At.Add(10 * time.Minute)
+			}
+			return all
+		}},
+	} {
+		var codes []string
+		for _, f := range probed(c.change).Findings {
+			codes = append(codes, f.Code)
+		}
+		if c.says != "" {
+			assert.Contains(t, codes, c.says)
+		}
+		if c.fine != "" {
+			assert.NotContains(t, codes, c.fine)
+		}
+	}
+	for _, f := range probed(func(all []journal.Entry) []journal.Entry { return all }).Findings {
+		assert.Equal(t, finding.Note, f.Severity, "%s: nothing is wrong with the one that was changed", f.Message)
+	}
+}
+
+func number(text string) float64 {
+	d, _ := decimal.Parse(text)
+	return d.Float64()
+}
+
+// Points are in ink: struck and corrected they stay, and count as they stand now; the start
+// reading counts, and a filling within the run.
+func TestPointsAreARecord(t *testing.T) {
+	p := practicaltest.Probes()["weak acid"]
+	r, _ := p.Check()
+	at := time.Unix(1.79e9, 0)
+	var all []journal.Entry
+	put := func(part journal.Part) string {
+		id := "entry-" + string(rune('a'+len(all)/26)) + string(rune('a'+len(all)%26)) + "00"
+		all = append(all, journal.Entry{ID: id, Device: "d", Clock: int64(len(all) + 1), At: at, Part: part})
+		return id
+	}
+	run := put(journal.Opening{Type: journal.Accurate})
+	ev := experiment.Evaluate(r, all, experiment.All)
+	assert.Equal(t, "next.read-start", ev.Next.Code())
+	put(journal.Scale{Of: run, Place: journal.Start, Written: "0.50"})
+	ev = experiment.Evaluate(r, all, experiment.All)
+	assert.Equal(t, "next.probe-first", ev.Next.Code())
+	assert.True(t, ev.Next.Entry.Point)
+	assert.Equal(t, "0.50", ev.Next.Entry.Proposal)
+	put(journal.ProbePoint{Of: run, Burette: "0.50", Shown: "2.45"})
+	second := put(journal.ProbePoint{Of: run, Burette: "2.50", Shown: "3.05"})
+	ev = experiment.Evaluate(r, all, experiment.All)
+	assert.Equal(t, "next.probe-step", ev.Next.Code())
+	require.Len(t, ev.Points, 2)
+	assert.InDelta(t, 2.0, ev.Points[1].V, 1e-12)
+	assert.Equal(t, "4.50", ev.Next.Entry.Proposal, "2 mL on the flat")
+	put(journal.Correction{Replaces: second, Value: "2.55 3.07", Reason: "read again"})
+	put(journal.Scale{Of: run, Place: journal.BeforeRefill, Written: "2.55"})
+	put(journal.Scale{Of: run, Place: journal.AfterRefill, Written: "0.00"})
+	third := put(journal.ProbePoint{Of: run, Burette: "1.00", Shown: "3.30"})
+	put(journal.Correction{Replaces: third, Withdraw: true, Reason: "not steady"})
+	put(journal.ProbePoint{Of: run, Burette: "1,10 mL", Shown: "3,31"})
+	ev = experiment.Evaluate(r, all, experiment.All)
+	require.Len(t, ev.Points, 4)
+	assert.InDelta(t, 2.05, ev.Points[1].V, 1e-12, "as it was corrected")
+	assert.Equal(t, "2.50 3.05", ev.Points[1].Struck[0].Text)
+	assert.True(t, ev.Points[2].Withdrawn)
+	assert.InDelta(t, 3.15, ev.Points[3].V, 1e-12, "over the filling")
+	for _, bad := range []journal.Part{journal.ProbePoint{Of: run, Burette: "x", Shown: "3"}, journal.ProbePoint{Of: run, Burette: "1", Shown: ""},
+		journal.ProbePoint{Of: run, Burette: "1", Shown: "3", Source: "guess"}, journal.Calibration{Buffer: "7", Shown: "7"}} {
+		assert.NotNil(t, bad.Check(), "%+v", bad)
+	}
+	_, fault := journal.ProbePoint{Of: run, Burette: "1", Shown: "3"}.With("1.00")
+	require.NotNil(t, fault)
+	assert.Equal(t, "entry.point-pair", fault.Code)
+}
+
+// A run without an end gives no titre and is no open trial; constants are kept from a student
+// from whom results are withheld.
+func TestRunsEndAndWithhold(t *testing.T) {
+	p := practicaltest.Probes()["weak acid"]
+	r, _ := p.Check()
+	all, err := sim.Run(r, sim.Student{Seed: 5, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	require.NoError(t, err)
+	ev := experiment.Evaluate(r, all, experiment.All)
+	require.Len(t, ev.Runs, 1)
+	require.NotNil(t, ev.Runs[0].Analysis.Fit)
+	assert.Equal(t, series.Fitted, ev.Runs[0].Analysis.Used)
+	assert.InDelta(t, 3.75, ev.Runs[0].Analysis.Fit.Constants[0].Value, 0.1, "pKa of formic acid, CRC Handbook (from memory); the probe's error is calibrated out")
+	assert.NotNil(t, ev.Runs[0].Half)
+	assert.InDelta(t, 0.085*25/0.1012, ev.Trials[0].Titre.Float64(), 0.15)
+	assert.Less(t, ev.Trials[0].Titre.Float64(), ev.Trials[0].Ran.Float64())
+	own := experiment.Evaluate(r, all, experiment.Record)
+	assert.Empty(t, own.Runs[0].Analysis.Fit.Constants)
+	assert.Nil(t, own.Runs[0].Analysis.Half)
+	assert.Nil(t, own.Runs[0].Half)
+	assert.NotEmpty(t, experiment.Evaluate(r, all, experiment.All).Runs[0].Analysis.Fit.Constants, "only this reader's copy")
+	short := each(func(n int, p journal.ProbePoint) journal.Part {
+		if n > 5 {
+			return nil
+		}
+		return p
+	})(all)
+	ev = experiment.Evaluate(r, short, experiment.All)
+	assert.Equal(t, experiment.OutNoEnd, ev.Trials[0].Reason)
+	assert.Nil(t, ev.Trials[0].Titre)
+	assert.NotEmpty(t, ev.Next.Entry.Opens, "the next one can begin")
+}
+
+// What a practical says of its probe is checked; defaults are explicit.
+func TestProbeOfAPractical(t *testing.T) {
+	d := decimal.Must
+	for _, c := range []struct {
+		at     string
+		change func(p *practical.Practical)
+	}{
+		{"probe.fine", func(p *practical.Practical) { p.Probe.Fine = d("3") }},
+		{"probe.step", func(p *practical.Practical) { p.Probe.Step = d("21") }},
+		{"probe.flask", func(p *practical.Practical) { p.Probe.Flask = d("-1") }},
+		{"probe.tail", func(p *practical.Practical) { p.Probe.Tail = 21 }},
+		{"probe.way", func(p *practical.Practical) { p.Probe.Way = "often" }},
+		{"probe.use", func(p *practical.Practical) { p.Probe.Use = "ruler" }},
+		{"probe.shows", func(p *practical.Practical) { p.Probe.Shows = "V" }},
+		{"probe.shows", func(p *practical.Practical) { p.Probe = practical.Probe{Tail: 3} }},
+		{"probe.buffers[0]", func(p *practical.Practical) { p.Probe.Buffers = []decimal.Decimal{d("15")} }},
+	} {
+		p := practicaltest.Probes()["weak acid"]
+		c.change(&p)
+		_, fault := p.Check()
+		require.NotNil(t, fault, c.at)
+		assert.Equal(t, c.at, fault.Path)
+	}
+	r, fault := practicaltest.Probes()["carbonate"].Check()
+	require.Nil(t, fault)
+	assert.Equal(t, []any{"0.50", "0.20", 3, "0.05"}, []any{r.Probe.Step.String(), r.Probe.Fine.String(), r.Probe.Tail, r.Probe.Steady.String()})
+	plain, _ := practicaltest.Plain().Check()
+	assert.False(t, plain.Probed())
+}
