@@ -19,12 +19,15 @@ import (
 const (
 	Thursday = "Harbour Laboratory, Thursday group"
 	Spring   = "Reef Laboratory, spring group"
+	Friday   = "Skerry Laboratory, Friday group" // titrations followed with a probe
 )
 
 // names are invented.
 var names = strings.Split(`Alda Firth|Brin Corran|Cato Selwick|Dela Orme|Edvin Thorpe|Fenna Gale|Gideon Marsh|Hale Ravik|Ines Tolland|Jorun Beck|Kesi Adair|Lorne Wick|Maren Holt|Nico Faraday-Lund|Oona Strand|Piers Kettle|Quin Abbot|Runa Vesper|Silas Crane|Tamsin Reed|Ulla Brandt-Moss|Vero Lindqvist|Wren Castell|Yara Holm`, "|")
 
 var springNames = []string{"Ash Corwin", "Bly Hammond", "Cyra Dunmore", "Dov Ellery", "Esme Fallow", "Flint Garrow", "Greer Hask", "Hollis Ivey"}
+
+var skerryNames = []string{"Tove Lanning", "Caspar Wray", "Imre Holloway", "Signe Arkwell", "Joss Penhale"}
 
 // class is one of the other classes with what is done in it.
 type class struct {
@@ -50,6 +53,8 @@ type state struct {
 	stop    int // accurate trials; 0: until they agree; -1: not begun
 	running bool
 	fault   string
+	coarse  bool // with a probe: too wide at the jump
+	blind   bool // with a probe: it is not calibrated
 }
 
 var (
@@ -59,6 +64,7 @@ var (
 		{skill: sim.Usual, stop: 2, running: true}, notBegun, {skill: sim.Careful, fault: "cause.bubble"}, {skill: sim.Hasty, stop: 4, fault: "cause.read-upward"},
 		{skill: sim.Usual}, {skill: sim.Careful, stop: 1, running: true}, {skill: sim.Usual, fault: "cause.burette-wet"}, {skill: sim.Hasty, stop: 4, running: true}}
 	finished = []state{done, {skill: sim.Usual}, {skill: sim.Hasty}}
+	probed   = []state{done, {skill: sim.Usual, coarse: true}, {skill: sim.Usual, blind: true}, {skill: sim.Usual, stop: 1, running: true}, notBegun}
 )
 
 const day = 24 * time.Hour
@@ -66,6 +72,11 @@ const day = 24 * time.Hour
 var others = []class{
 	{name: Spring, term: "Spring 2026", people: springNames, archived: true, practicals: []set{
 		{file: "iron-ii-dichromate.json", due: -200 * day, states: finished}, {file: "peroxide-strength.json", due: -190 * day, states: finished}}},
+	{name: Friday, term: "Autumn 2026", people: skerryNames, notice: "Rinse and blot the probe between solutions; keep it clear of the stirrer.", practicals: []set{
+		{file: "formic-curve.json", due: 2 * day, unknowns: map[string]string{"A": "0.0820", "B": "0.0850", "C": "0.0880"}, states: probed},
+		{file: "carbonate-curve.json", due: 4 * day, states: probed},
+		{file: "iron-curve.json", due: 9 * day, states: probed},
+	}},
 	{name: Thursday, term: "Autumn 2026", people: names, notice: "Bring your own calculator on Thursday. Goggles on before you enter.", practicals: []set{
 		{file: "descaling-acid.json", due: 3 * time.Hour, unknowns: map[string]string{"A": "0.4600", "B": "0.5000", "C": "0.5400", "D": "0.5800"}, states: midway},
 		{file: "naoh-by-mass.json", due: -7 * day, states: finished},
@@ -236,7 +247,7 @@ func (s set) date(ctx context.Context, a *app.App, farrow app.Person, class, id 
 
 // write lets a simulated student work.
 func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, student app.Person, class string, truth float64, seed uint64) error {
-	of := sim.Student{Seed: seed, Skill: s.skill, Answer: truth, Stop: s.stop, Running: s.running, Device: "simulated", Begin: time.Now().Add(-time.Hour)}
+	of := sim.Student{Seed: seed, Skill: s.skill, Answer: truth, Stop: s.stop, Running: s.running, Coarse: s.coarse, Blind: s.blind, Device: "simulated", Begin: time.Now().Add(-time.Hour)}
 	if s.fault != "" {
 		of.Faults = []string{s.fault}
 	}

@@ -132,6 +132,9 @@ func (b *book) trials() {
 // titre makes the titre of a trial a formula where it is the difference of two cells.
 func (b *book) titre(trial string) {
 	start, end, titre := b.readings[trial+" start"], b.readings[trial+" end"], b.readings[trial+" titre"]
+	if at := b.readings[trial+" curve-end"]; at != "" {
+		end = at
+	}
 	if start == "" || end == "" || titre == "" || b.readings[trial+" refills"] != "" {
 		return
 	}
@@ -179,7 +182,11 @@ func (b *book) working(d derivation.Derivation) {
 			continue
 		}
 		b.do(b.f.SetCellFloat(b.figures, at, n.Quantity.Value, -1, 64))
-		if from := b.readings[n.Trial+" "+string(n.Source.Point)]; from != "" && n.Source.Titration() {
+		point := string(n.Source.Point)
+		if n.Source.Curve > 0 {
+			point = "curve-end"
+		}
+		if from := b.readings[n.Trial+" "+point]; from != "" && n.Source.Titration() {
 			if text, err := b.f.GetCellValue(b.table, from, excelize.Options{RawCellValue: true}); err == nil && text == fmt.Sprint(n.Quantity.Value) {
 				b.do(b.f.SetCellFormula(b.figures, at, "'"+b.table+"'!"+from))
 			}

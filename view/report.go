@@ -37,6 +37,10 @@ type Report struct {
 	Entries     int                       `json:"entries"`
 	Seal        string                    `json:"seal,omitempty" doc:"the beginning of the hash in which the chain of the record ends"`
 	Style       practical.Style           `json:"style"`
+	Units       UnitTexts                 `json:"units"`
+	Probe       *ProbeState               `json:"probe,omitempty" doc:"how the probe stood, where one was used"`
+	Runs        []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
+	Points      []experiment.RunPoint     `json:"points,omitempty" doc:"of all runs, in order"`
 	Passages    []ReportPassage           `json:"passages" doc:"what the student writes, in the order of the report"`
 	Pictures    []experiment.ShownPicture `json:"pictures"`
 	Lacks       []ReportLack              `json:"lacks" doc:"what is empty or odd before it is handed in"`
@@ -180,6 +184,17 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	}
 	out.Passages, out.Pictures, out.Lacks = s.Passages, s.Pictures, s.Lacks
 	out.Changes, out.Submissions = []string{}, []Submission{}
+	out.Units, out.Probe, out.Runs, out.Points = s.Units, s.Probe, s.Runs, s.Points
+	for _, run := range s.Runs {
+		for _, p := range s.Points {
+			if p.Trial != run.Trial {
+				continue
+			}
+			for _, old := range p.Struck {
+				out.Corrections = append(out.Corrections, Corrected{Trial: run.Name, Place: w.Text("struck.others"), Text: old.Text, Reason: old.Reason, By: about.People[old.By], At: old.At})
+			}
+		}
+	}
 	return out
 }
 
@@ -276,6 +291,9 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 		out = append(out, column{"first-end", mL, reading(func(t experiment.Trial) *journal.Reading { return t.FirstEnd })})
 	}
 	out = append(out, column{"end", mL, func(t experiment.Trial) Cell { return written(t.End, t.Struck.End) }})
+	if r.Probed() {
+		out = append(out, column{"curve-end", mL, func(t experiment.Trial) Cell { return exactly(t.OnCurve, t.OnCurve != nil) }})
+	}
 	if r.Chemistry.EndPoints != practical.OneEndPoint {
 		out = append(out, column{"first-titre", mL, func(t experiment.Trial) Cell {
 			return exactly(t.FirstTitre,

@@ -6,6 +6,7 @@ import (
 	"exactflask/core/agreement"
 	"exactflask/core/catalog"
 	"exactflask/core/decimal"
+	"exactflask/core/equilibrium"
 	"exactflask/core/finding"
 	"exactflask/core/glass"
 	"exactflask/core/practical"
@@ -30,6 +31,8 @@ type Setting struct {
 	Weighs     string   `json:"weighs,omitempty" doc:"name of what is weighed"`
 	Samples    []string `json:"samples,omitempty" doc:"names of the samples that are compared"`
 	Known      string   `json:"known,omitempty" doc:"the known concentration as it is written, without its unit"`
+	// Predicted is the curve that a run with a probe is expected to follow.
+	Predicted []equilibrium.Point `json:"predicted,omitempty" doc:"the curve that a run with a probe is expected to follow: mL, and pH or mV"`
 
 	kept *keptText // as JSON, where it was made once for all sheets of a practical
 }
@@ -58,7 +61,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		Route: route(w, r), Cautions: []string{},
 		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette &&
 			r.Weighs()),
-		Hold: r.Rules.Readings.Hold, WeighsEach: r.MassEach()}
+		Hold: r.Rules.Readings.Hold, WeighsEach: r.MassEach(), Predicted: predicted(r)}
 	for _, sample := range r.Samples {
 		s.Samples = append(s.Samples, sample.Name)
 	}

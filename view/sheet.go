@@ -43,6 +43,9 @@ type Sheet struct {
 	Answer    *Answer                   `json:"answer,omitempty"`
 	Hand      string                    `json:"hand,omitempty" doc:"of several samples the one that is worked on"`
 	Samples   []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
+	Probe     *ProbeState               `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
+	Runs      []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
+	Points    []experiment.RunPoint     `json:"points,omitempty" doc:"of all runs, in order"`
 	Units     UnitTexts                 `json:"units"`
 	Clock     int64                     `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int                       `json:"entries" doc:"number of entries in the notebook"`
@@ -176,6 +179,7 @@ func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, bri
 	if ev.Result != nil {
 		s.Answer = m.answer()
 	}
+	s.Probe, s.Runs, s.Points = m.probe(), m.runs(), ev.Points
 	s.Samples = m.samples()
 	for i, sample := range s.Samples {
 		text := m.Text("sample.agreement", "name", sample.Name, "text", sample.Agreement)

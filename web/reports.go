@@ -14,6 +14,7 @@ import (
 
 	"exactflask/app"
 	"exactflask/files"
+	"exactflask/formats/points"
 	"exactflask/view"
 )
 
@@ -49,6 +50,20 @@ func (s *server) reports(api huma.API) {
 			var err error
 			out.Body.Rows, err = s.app.ReadReadings(ctx, p, in.ID, in.Body.Text)
 			return out, err
+		}))
+	type pointsOutput struct{ Body app.ReadTable }
+	huma.Register(api, operation("read-points", http.MethodPost, "/notebooks/{id}/points", "Points of a run out of a table of text; nothing is written"),
+		asked(s, func(ctx context.Context, p app.Person, in *struct {
+			NotebookPath
+			Body struct {
+				Text        []byte `json:"text" doc:"a CSV file, or what was pasted, in base64"`
+				Volume      int    `json:"volume" minimum:"-1" maximum:"200" doc:"which column is the burette, from 0; -1: guessed"`
+				Reading     int    `json:"reading" minimum:"-1" maximum:"200"`
+				Temperature int    `json:"temperature" minimum:"-1" maximum:"200"`
+			}
+		}) (*pointsOutput, error) {
+			t, err := s.app.ReadPoints(ctx, p, in.ID, in.Body.Text, points.Columns{Volume: in.Body.Volume, Reading: in.Body.Reading, Temperature: in.Body.Temperature})
+			return &pointsOutput{t}, err
 		}))
 	type importedOutput struct{ Body app.Imported }
 	take := operation("import-notebook", http.MethodPost, "/classes/{class}/people/{person}/imports", "Take an open document or an archive in as a notebook of a student")

@@ -33,7 +33,7 @@ var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipe
 	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
-	"titre", "step", "figures", "unit", "answer", "person", "in-time", "cleanup"}
+	"titre", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail"}
 
 func init() {
 	none := []string{}
@@ -83,6 +83,15 @@ func init() {
 	declare([]string{"left", "count"}, "supply")
 	family("criterion.", none, criterionCodes...)
 	declare([]string{"way", "why"}, "series.way")
+	declare([]string{"volume", "standard", "low", "high"}, "series.end")
+	declare([]string{"name", "value", "low", "high", "table"}, "series.found", "series.found-table")
+	declare([]string{"offset", "standard"}, "series.offset")
+	declare([]string{"noise"}, "series.random", "series.pattern")
+	declare(none, "probe.axis", "probe.state-none")
+	declare([]string{"count", "percent"}, "probe.state", "probe.state-slope")
+	declare([]string{"run", "text"}, "probe.end-of")
+	declare([]string{"unit", "shows"}, "points.other-unit")
+	family("file.", none, "points", "point-volume", "point-slope", "point-residual", "point-at", "point-source", "point-state", "curve", "ends", "way", "found")
 	declare([]string{"titre", "reason"}, "mark.trial")
 	declare(none, "mark.nothing")
 	family("grade.", none, "name", "bench", "unknown", "late", "answer", "total", "percent", "released", "slips", "yes", "sheet", "history")
@@ -120,7 +129,7 @@ func init() {
 	family("text.", none, "burette", "flask", "trial")
 	declare([]string{"value"}, "text.unrounded")
 	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end",
-		"end", "first-titre", "titre")
+		"end", "first-titre", "titre", "curve-end")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
 	family("journal.kind.", none, "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
 		"known", "answer", "correction", "passage", "picture")

@@ -116,6 +116,7 @@ type Trial struct {
 	Mass       *decimal.Decimal `json:"mass,omitempty" doc:"of the trial's own sample, g, exact"`
 	Titre      *decimal.Decimal `json:"titre,omitempty" doc:"end less start over all fills, mL, exact; of a run with a probe the end found on the curve, to a hundredth"`
 	Ran        *decimal.Decimal `json:"ran,omitempty" doc:"of a run with a probe that has ended: all that ran, mL, exact"`
+	OnCurve    *decimal.Decimal `json:"onCurve,omitempty" doc:"of such a run: the reading at which its end lies, had the burette not been filled since, mL"`
 	Standard   float64          `json:"standard,omitempty" doc:"standard uncertainty of an end that was found on a curve, mL"`
 	Compared   *decimal.Decimal `json:"compared,omitempty" doc:"what the rule of agreement compares, in the unit of the agreement: the titre, or under the relative rule the answer that the trial gives by itself"`
 	Counts     bool             `json:"counts" doc:"the titre is in the mean"`

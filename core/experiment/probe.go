@@ -197,15 +197,12 @@ func (p *Probing) correct(x, y []float64) func(float64) float64 {
 
 // line of the calibration, for readings in the unit that the probe shows.
 func (p *Probing) line() (func(float64) float64, bool) {
-	last := map[string]float64{}
-	for _, c := range p.Calibrated {
-		if !c.Afterwards && c.Unit == p.Shows {
-			last[c.Buffer] = number(c.Shown)
-		}
-	}
 	var x, y []float64
-	for buffer, shown := range last {
-		x, y = append(x, shown), append(y, number(buffer))
+	for i, c := range p.Calibrated {
+		again := slices.ContainsFunc(p.Calibrated[i+1:], func(o CalibratedIn) bool { return o.Buffer == c.Buffer && !o.Afterwards && o.Unit == p.Shows })
+		if !c.Afterwards && c.Unit == p.Shows && !again {
+			x, y = append(x, number(c.Shown)), append(y, number(c.Buffer))
+		}
 	}
 	if slope, _ := fitLine(x, y); len(x) == 0 || slope == 0 {
 		return func(v float64) float64 { return v }, false
@@ -281,6 +278,9 @@ func modelOf(r *practical.Ready) series.Run {
 		return run
 	}).(series.Run)
 }
+
+// KindOf is what runs of a practical are analysed in, where the probe is calibrated.
+func KindOf(r *practical.Ready) series.Kind { return modelOf(r).Kind }
 
 // runsOf analyses the runs of a notebook.
 func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run, []RunPoint) {

@@ -153,7 +153,7 @@ func (t *Trial) onCurve(r *practical.Ready, run *Run) {
 	for _, f := range t.Refills {
 		at = at.Sub(f.Before.Value).Add(f.After.Value)
 	}
-	t.Standard = run.Analysis.Standard
+	t.OnCurve, t.Standard = &at, run.Analysis.Standard
 	t.measured.End = assay.Reading{Entry: t.End.Entry, Text: at.String(), Value: at, Curve: max(run.Analysis.Standard, 1e-4)}
 }
 

@@ -30,8 +30,8 @@ func (run *Run) step(r *practical.Ready, t *journal.Trial) *NextStep {
 		return n
 	}
 	last := points[len(points)-1].Volume
-	if past := run.Analysis.Past; past > 0 {
-		n.Tail, n.Past = max(0, p.Tail-past), true
+	if a := run.Analysis; a.Used != "" && last > a.Volume+p.Fine.Float64() {
+		n.Tail, n.Past = max(0, p.Tail-a.Past), true
 	}
 	wide, fine := p.Step.Float64(), p.Fine.Float64()
 	add := math.Min(run.seen(wide), run.expected(r, last, wide))
@@ -60,7 +60,7 @@ func (run *Run) seen(wide float64) float64 {
 	}
 	gone := p[n-1].Volume - p[n-2].Volume
 	slope := math.Abs(p[n-1].Reading-p[n-2].Reading) / gone
-	if run.Analysis.Past > 0 {
+	if a := run.Analysis; a.Used != "" && p[n-1].Volume > a.Volume+gone {
 		return math.Min(wide, most[run.Kind]/math.Max(slope, 1e-9))
 	}
 	decade := 1.0

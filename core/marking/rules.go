@@ -19,6 +19,9 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkSetup:       func(m *mark) { m.list(m.Evaluation.Setup) },
 	practical.MarkCleanup:     func(m *mark) { m.list(m.Evaluation.Cleanup) },
 	practical.MarkComplete:    (*mark).complete,
+	practical.MarkCalibrated:  func(m *mark) { m.runs(whyCalibrated, "probe.uncalibrated", "probe.one-side", "probe.slope") },
+	practical.MarkJump:        func(m *mark) { m.runs(whyJump, "series.coarse", "probe.no-end") },
+	practical.MarkTail:        func(m *mark) { m.runs(whyTail, "series.no-tail", "probe.no-end") },
 	practical.MarkResolution:  func(m *mark) { m.readings("reading.off-resolution", whyOnScale, whyBetween) },
 	practical.MarkDecimals:    func(m *mark) { m.readings("reading.few-decimals", whyDecimals, whyShort) },
 	practical.MarkSubtraction: func(m *mark) { m.mean(whySubtracted) },
@@ -42,6 +45,9 @@ var (
 	whyDone       = finding.Declare("mark.done", "count")
 	whyNothing    = finding.Declare("mark.no-list")
 	whyUndone     = finding.Declare("mark.undone", "count")
+	whyCalibrated = finding.Declare("mark.calibrated", "count")
+	whyJump       = finding.Declare("mark.jump", "count")
+	whyTail       = finding.Declare("mark.tail", "count")
 	whyNoTrials   = finding.Declare("mark.no-trials")
 	whyComplete   = finding.Declare("mark.complete", "count")
 	whyOpen       = finding.Declare("mark.incomplete", "count")
@@ -145,6 +151,41 @@ func (m *mark) readings(code string, fine, wrong finding.Code) {
 		m.lose(0, fine.Message(finding.Count(n)))
 	default:
 		m.lose(off, wrong.Message(finding.Count(off)))
+	}
+}
+
+// runs looks for findings of some codes about the runs of a probe, or about the probe: each
+// run loses once, with what is the matter.
+func (m *mark) runs(fine finding.Code, codes ...string) {
+	counted := map[string]bool{}
+	for _, t := range m.judged() {
+		counted[t.ID] = t.SetAside == nil && t.Ran != nil
+	}
+	n := 0
+	for _, run := range m.Evaluation.Runs {
+		if counted[run.Trial] {
+			n++
+		}
+	}
+	off := map[string]bool{}
+	for _, f := range m.Evaluation.Findings {
+		if slices.Contains(codes, f.Code) && (f.Subject == "" || counted[f.Subject]) {
+			if !off[f.Subject] {
+				m.onTrial(f.Subject)
+				m.because(f.Message)
+			}
+			off[f.Subject] = true
+		}
+	}
+	switch {
+	case m.Evaluation.Probe == nil:
+		m.cannot(whyNothing.Message())
+	case n == 0:
+		m.give(0, true, whyNoTrials.Message())
+	case len(off) == 0:
+		m.lose(0, fine.Message(finding.Count(n)))
+	default:
+		m.lose(len(off))
 	}
 }
 

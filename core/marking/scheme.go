@@ -41,6 +41,10 @@ func Propose(r *practical.Ready) practical.Scheme {
 	}
 	add(1, practical.Criterion{Rule: practical.MarkSetup})
 	add(2, practical.Criterion{Rule: practical.MarkComplete})
+	if r.Probed() {
+		rule(1, practical.MarkCalibrated, practical.MarkTail)
+		add(2, practical.Criterion{Rule: practical.MarkJump})
+	}
 	rule(1, practical.MarkResolution, practical.MarkDecimals)
 	add(2, practical.Criterion{Rule: practical.MarkAgreement})
 	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(4, r.Rules.Agreement.Need+2)})

@@ -17,7 +17,7 @@ type Scheme struct {
 // Criterion is one thing that is given marks.
 type Criterion struct {
 	ID    string          `json:"id" minLength:"1" maxLength:"40" pattern:"^[a-z0-9-]+$" doc:"names it in awards; never used for another"`
-	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,answer,step,figures,unit,questions,in-time,person" doc:"what the marks are proposed by"`
+	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,answer,step,figures,unit,questions,in-time,person,calibrated,jump,tail" doc:"what the marks are proposed by"`
 	Text  string          `json:"text,omitempty" maxLength:"200" doc:"in words of one's own; the usual ones when left out"`
 	Marks decimal.Decimal `json:"marks" doc:"at most; 0 to 100, to a quarter"`
 	Lose  decimal.Decimal `json:"lose,omitzero" doc:"for each thing that is not right; 1 when left out"`
@@ -57,11 +57,14 @@ const (
 	MarkUnit        MarkRule = "unit"        // of the answer
 	MarkQuestions   MarkRule = "questions"   // those before the laboratory
 	MarkInTime      MarkRule = "in-time"     // not late
+	MarkCalibrated  MarkRule = "calibrated"  // the probe, on both sides of the end, with a fair slope
+	MarkJump        MarkRule = "jump"        // points close together in the jump of every run
+	MarkTail        MarkRule = "tail"        // points enough past the jump
 	MarkPerson      MarkRule = "person"      // what only a person can judge
 )
 
 // MarkRules are all of them, in the order of a report.
-var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction,
+var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction,
 	MarkRough, MarkAveraged, MarkTitre, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkPerson, MarkInTime, MarkCleanup}
 
 // Banded tells whether the marks follow from how close something is.

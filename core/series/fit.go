@@ -403,7 +403,7 @@ func random(res []Measured) bool {
 // gran is where the straight line of Gran's function meets zero: of points before the
 // end, or behind it, each weighed by the inverse of its square, since a pH is read to the
 // same everywhere. A base is read in pOH.
-func (r Run) gran(start float64, before, one bool) End {
+func (r Run) gran(a *Analysis, start float64, before, one bool) End {
 	method := GranAfter
 	if before {
 		method = GranBefore
@@ -441,11 +441,23 @@ func (r Run) gran(start float64, before, one bool) End {
 	if len(x) < 4 {
 		return cannot(method, whyFew.Message(finding.Count(4)))
 	}
-	return line(method, x, y, w)
+	end, at, value := line(method, x, y, w)
+	if end.Why == nil {
+		l := Line{Method: method, Points: []Measured{}, Zero: end.Volume, At: at}
+		top := slices.Max(y)
+		for i := range x {
+			l.Points = append(l.Points, Measured{x[i], y[i] / top})
+		}
+		if l.Value = value / top; finite(l.Value, l.Zero, l.At) {
+			a.Gran = append(a.Gran, l)
+		}
+	}
+	return end
 }
 
-// line meets zero.
-func line(method Method, x, y, w []float64) End {
+// line is where a straight line meets zero, and its value at the volume of its points that
+// lies farthest from there.
+func line(method Method, x, y, w []float64) (end End, far, value float64) {
 	var s, sx, sy float64
 	for i := range x {
 		s, sx, sy = s+w[i], sx+w[i]*x[i], sy+w[i]*y[i]
@@ -467,8 +479,11 @@ func line(method Method, x, y, w []float64) End {
 	at := -a / b
 	u := math.Sqrt(variance*(1/s+(at-mx)*(at-mx)/xx)) / math.Abs(b)
 	if math.IsNaN(u) || math.IsInf(u, 0) || at <= 0 {
-		return cannot(method, whyNoFit.Message())
+		return cannot(method, whyNoFit.Message()), 0, 0
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}.Quantile(0.975)
-	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}
+	if far = slices.Min(x); method == GranAfter {
+		far = slices.Max(x)
+	}
+	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, a + b*far
 }

@@ -125,11 +125,21 @@ type Analysis struct {
 	Volume   float64           `json:"volume" doc:"by it, mL"`
 	Standard float64           `json:"standard"`
 	Jumps    []float64         `json:"jumps" doc:"every equivalence point by its steepest slope, mL"`
-	Past     int               `json:"past" doc:"points behind the jump"`
+	Gran     []Line            `json:"gran" doc:"Gran's lines that meet zero"`
+	Past     int               `json:"past" doc:"points on the tail, behind the jump"`
 	Half     *Half             `json:"half,omitempty" doc:"at half-equivalence, of a weak acid or base"`
 	Fit      *Fit              `json:"fit,omitempty"`
 	Slopes   []Measured        `json:"slopes" doc:"first derivative, at the middle of each step"`
 	Findings []finding.Finding `json:"findings"`
+}
+
+// Line is one of Gran's lines, its function made 1 at its largest.
+type Line struct {
+	Method Method     `json:"method" enum:"gran-before,gran-after"`
+	Points []Measured `json:"points" doc:"the function at the volumes that were taken for it"`
+	Zero   float64    `json:"zero" doc:"where the line meets zero, mL"`
+	At     float64    `json:"at" doc:"another volume, mL"`
+	Value  float64    `json:"value" doc:"of the line there"`
 }
 
 // Half is the reading half-way to the equivalence: the pKa of a weak acid, the formal
@@ -168,6 +178,7 @@ const (
 const (
 	fewestPoints = 6    // of which anything can be said
 	tail         = 3    // points past the jump
+	beyond       = 0.03 // of the end's volume that lies between the jump and its tail
 	coarse       = 0.02 // step in the jump, of the volume
 	prominence   = 0.2  // of the steepest slope, for another equivalence point
 	jumps        = 8    // times the noise of the readings: less is no jump
@@ -178,7 +189,7 @@ const (
 // Analyse says what a run says. It never fails: what cannot be told says why.
 func Analyse(r Run) Analysis {
 	r = r.explicit()
-	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Measured{}, Findings: []finding.Finding{}}
+	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Measured{}, Gran: []Line{}, Findings: []finding.Finding{}}
 	r.Points = a.ordered(r)
 	if len(r.Points) < fewestPoints {
 		for _, m := range Methods {
@@ -209,7 +220,7 @@ func Analyse(r Run) Analysis {
 	last := peaks[which]
 	start := a.Slopes[last].Volume
 	one := len(peaks) == 1
-	a.Ends = append(a.Ends, all.fitted(&a, start, len(peaks)), r.secondZero(a.Slopes, last), r.steepest(last), all.gran(start, true, one), all.gran(start, false, one || peaks[len(peaks)-1] == last))
+	a.Ends = append(a.Ends, all.fitted(&a, start, len(peaks)), r.secondZero(a.Slopes, last), r.steepest(last), all.gran(&a, start, true, one), all.gran(&a, start, false, one || peaks[len(peaks)-1] == last))
 	for i := range a.Ends {
 		if e := &a.Ends[i]; e.Why == nil && !finite(e.Volume, e.Standard, e.Low, e.High) {
 			*e = cannot(e.Method, whyNoFit.Message())
@@ -521,7 +532,12 @@ func (a *Analysis) look(r Run, at int) {
 	if step := high - low; step > coarse*high {
 		a.say(saysCoarse.Finding(finding.Warning, "", finding.Volume(step), finding.Volume(max(0, low-step)), finding.Volume(high+step), finding.Volume(max(0.05, coarse/4*high))))
 	}
-	if a.Past = len(p) - at - 2; a.Past < tail {
+	for _, q := range p {
+		if q.Volume > high*(1+beyond) {
+			a.Past++
+		}
+	}
+	if a.Past < tail {
 		a.say(saysNoTail.Finding(finding.Warning, "", finding.Count(a.Past)))
 	}
 	rising := p[len(p)-1].Reading > p[0].Reading

@@ -36,3 +36,13 @@ export const takeIn = (classId: string, person: string, file: Blob) =>
       ...raw(file),
     }),
   );
+
+/** Points of a run out of a table of text, with its columns as they are said (-1: guessed). */
+export async function readPoints(
+  id: string,
+  file: Blob,
+  columns: { volume: number; reading: number; temperature: number },
+) {
+  const text = base64(new Uint8Array(await file.arrayBuffer()));
+  return answer(api.POST('/notebooks/{id}/points', { params: { path: { id } }, body: { text, ...columns } }));
+}

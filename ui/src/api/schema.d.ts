@@ -1239,6 +1239,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/notebooks/{id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Points of a run out of a table of text; nothing is written */
+        post: operations["read-points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/notebooks/{id}/readings": {
         parameters: {
             query?: never;
@@ -2053,6 +2070,29 @@ export interface components {
             /** @description the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end */
             rising?: boolean;
         };
+        CalibratedIn: {
+            afterwards?: boolean;
+            buffer: string;
+            entry: string;
+            shown: string;
+            /** @enum {string} */
+            unit: "pH" | "mV";
+        };
+        Calibration: {
+            /** @description read afterwards, to see whether it has drifted: nothing is calibrated with it */
+            afterwards?: boolean;
+            /** @description what it is by its label: pH, or mV of a redox standard */
+            buffer: string;
+            /** @description what the probe showed, as written */
+            shown: string;
+            /** @description degrees Celsius, as written */
+            temperature?: string;
+            /**
+             * @description of what it showed
+             * @enum {string}
+             */
+            unit: "pH" | "mV";
+        };
         Catalogue: {
             indicators: components["schemas"]["CatalogueIndicator"][];
             /** @description reactions that this person added */
@@ -2358,7 +2398,7 @@ export interface components {
              * @description what the marks are proposed by
              * @enum {string}
              */
-            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person";
+            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person" | "calibrated" | "jump" | "tail";
             /** @description of step: code of the step, such as step.ratio */
             step?: string;
             /** @description in words of one's own; the usual ones when left out */
@@ -2580,6 +2620,8 @@ export interface components {
             at: string;
             /** @description id of the person who recorded it */
             author?: string;
+            /** @description what the probe showed in a buffer */
+            calibration?: components["schemas"]["Calibration"];
             /** @description an item of the set-up or clean-up list was done */
             check?: components["schemas"]["Checked"];
             /**
@@ -2597,7 +2639,7 @@ export interface components {
              * @description which of the parts is filled
              * @enum {string}
              */
-            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "prepared" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
+            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "calibration" | "point" | "prepared" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
             /** @description something worth remembering */
@@ -2608,6 +2650,8 @@ export interface components {
             passage?: components["schemas"]["Passage"];
             /** @description a picture was put into the report */
             picture?: components["schemas"]["Picture"];
+            /** @description the burette is read with what the probe shows */
+            point?: components["schemas"]["ProbePoint"];
             /** @description one's own solution was made by diluting a stock */
             prepared?: components["schemas"]["Prepared"];
             /** @description a scale is read */
@@ -2685,6 +2729,8 @@ export interface components {
              * @enum {string}
              */
             opens?: "rough" | "accurate" | "blank" | "practice" | "repeat";
+            /** @description a point is expected: a reading of the burette with what the probe shows; the proposal is of the burette */
+            point?: boolean;
             /** @description reading that is proposed, to be accepted by the person */
             proposal?: string;
             /** @description of several samples the one that is proposed for the trial to open */
@@ -3004,6 +3050,27 @@ export interface components {
         LibraryOutputBody: {
             practicals: components["schemas"]["LibraryItem"][];
         };
+        Line: {
+            /**
+             * Format: double
+             * @description another volume, mL
+             */
+            at: number;
+            /** @enum {string} */
+            method: "gran-before" | "gran-after";
+            /** @description the function at the volumes that were taken for it */
+            points: components["schemas"]["Measured"][];
+            /**
+             * Format: double
+             * @description of the line there
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description where the line meets zero, mL
+             */
+            zero: number;
+        };
         Link: {
             /** @description id of the entry */
             entry: string;
@@ -3154,6 +3221,18 @@ export interface components {
             person: components["schemas"]["Person"];
             /** @description how the units of columns are written for them */
             units: components["schemas"]["UnitTexts"];
+        };
+        Measured: {
+            /**
+             * Format: double
+             * @description pH or mV
+             */
+            reading: number;
+            /**
+             * Format: double
+             * @description mL of titrant that ran
+             */
+            volume: number;
         };
         Member: {
             /** @description number of the bench */
@@ -3339,6 +3418,25 @@ export interface components {
             then?: "work" | "result" | "report";
             /** @description whose mass is to be written next; left out where nothing is weighed */
             weigh?: components["schemas"]["Weigh"];
+        };
+        NextStep: {
+            /**
+             * @description mL
+             * @example 21.35
+             */
+            add: string;
+            /** @description the jump is behind */
+            past?: boolean;
+            /**
+             * Format: int64
+             * @description points that are still wanted past the jump
+             */
+            tail: number;
+            /**
+             * @description reading of the burette to run to, mL; left out where it lies below the last mark
+             * @example 21.35
+             */
+            to?: string;
         };
         Note: {
             /** Format: date-time */
@@ -3717,6 +3815,8 @@ export interface components {
             lists?: components["schemas"]["Lists"];
             /** @description what is given marks, and by which evidence; a student never receives it */
             marking?: components["schemas"]["Scheme"];
+            /** @description how the titration is followed with a probe; left out where an indicator shows the end */
+            probe?: components["schemas"]["Probe"];
             /** @description why the titration is done, in a few sentences */
             purpose?: string;
             /** @description what a student writes in the report beside what the record says */
@@ -3776,6 +3876,111 @@ export interface components {
         PreviewRequest: {
             practical: components["schemas"]["Practical"];
         };
+        Probe: {
+            /** @description pH of the buffers that the probe is calibrated in; 4.01, 7.00 and 10.01 when left out */
+            buffers?: string[];
+            /** @description the hydroxide in the burette may hold carbonate: the model finds its share */
+            carbonate?: boolean;
+            /**
+             * @description mV of the reference electrode against the standard hydrogen electrode, such as 197; potentials are compared with the tables when it is said
+             * @example 21.35
+             */
+            electrode?: string;
+            /**
+             * @description mL from point to point in the jump; 0.10 when left out, 0.20 of fixed steps
+             * @example 21.35
+             */
+            fine?: string;
+            /**
+             * @description mL in the flask when a run begins, with the water that covers the probe; that of the sample when left out
+             * @example 21.35
+             */
+            flask?: string;
+            /**
+             * @description what the probe shows; left out where no probe is used
+             * @enum {string}
+             */
+            shows?: "pH" | "mV";
+            /**
+             * @description a value is steady when it changes by less than this a minute, pH or mV; 0.05 pH or 2 mV when left out
+             * @example 21.35
+             */
+            steady?: string;
+            /**
+             * @description mL from point to point on the flat; 2.00 when left out, 0.50 of fixed steps
+             * @example 21.35
+             */
+            step?: string;
+            /**
+             * Format: int64
+             * @description points wanted past the jump; 3 when left out
+             */
+            tail?: number;
+            /**
+             * @description which way to the end counts; where left out the model, if its residuals look random, else the second derivative
+             * @enum {string}
+             */
+            use?: "fit" | "second-derivative" | "steepest" | "gran-before" | "gran-after";
+            /**
+             * @description how far to go from point to point: by the slope, or in fixed steps with finer ones in the jump; by the slope when left out
+             * @enum {string}
+             */
+            way?: "slope" | "fixed";
+        };
+        ProbePoint: {
+            /** @description reading of the burette, mL, as written */
+            burette: string;
+            /** @description what an indicator beside the probe looks like, in words */
+            colour?: string;
+            /** @description what the probe shows, pH or mV as the practical says, as written */
+            shown: string;
+            /**
+             * @description how it came here; by hand when left out
+             * @enum {string}
+             */
+            source?: "hand" | "file" | "probe";
+            /** @description degrees Celsius, as written */
+            temperature?: string;
+            /** @description id of the trial: a run of the probe */
+            trial: string;
+            /** @description the value still moved when it was taken */
+            unsteady?: boolean;
+        };
+        ProbeState: {
+            /** @description name and unit of what was analysed */
+            axis: string;
+            /** @description pH of those that it is calibrated in */
+            buffers: string[];
+            calibrated: components["schemas"]["CalibratedIn"][];
+            /** @description readings are put right by the calibration */
+            corrects?: boolean;
+            /**
+             * Format: int64
+             * @description how many buffers it was read in
+             */
+            in: number;
+            /**
+             * Format: double
+             * @description what is added to a reading in the middle of the buffers
+             */
+            offset: number;
+            /** @enum {string} */
+            shows: "pH" | "mV";
+            /**
+             * Format: double
+             * @description of the calibration, % of what Nernst's equation gives; left out where fewer than two buffers tell it
+             */
+            slope?: number;
+            /**
+             * @description change a minute below which a value is steady
+             * @example 21.35
+             */
+            steady: string;
+            /** @description whether it is calibrated, and how it answers */
+            text: string;
+            /** @description of what the probe shows, as it is written: pH or mV */
+            unit: string;
+        };
         Proposal: {
             practical: components["schemas"]["Practical"];
             /** @description the change, to be spoken */
@@ -3830,6 +4035,19 @@ export interface components {
             equation: string;
             name: string;
         };
+        "Read-pointsRequest": {
+            /** Format: int64 */
+            reading: number;
+            /** Format: int64 */
+            temperature: number;
+            /** @description a CSV file, or what was pasted, in base64 */
+            text: string;
+            /**
+             * Format: int64
+             * @description which column is the burette, from 0; -1: guessed
+             */
+            volume: number;
+        };
         "Read-practicalRequest": {
             /** @description the file, in base64 */
             document: string;
@@ -3841,6 +4059,20 @@ export interface components {
         "Read-rosterRequest": {
             /** @description names one to a line, or a CSV file, in base64 */
             text: string;
+        };
+        ReadPointRow: {
+            burette: string;
+            /** @description why it cannot be taken as it is */
+            fault?: string;
+            /**
+             * Format: int64
+             * @description in the text, from 1
+             */
+            line: number;
+            /** @description what is odd about it; it can be taken all the same */
+            odd?: string;
+            shown: string;
+            temperature?: string;
         };
         ReadRow: {
             end: string;
@@ -3854,6 +4086,33 @@ export interface components {
             start: string;
             /** @enum {string} */
             type: "rough" | "accurate";
+        };
+        ReadTable: {
+            /**
+             * Format: int64
+             * @description lines left out that are comments
+             */
+            comments: number;
+            /** @description of the columns; a number where they have none */
+            heads: string[];
+            /** @description said where the head names another unit than the practical's probe shows */
+            otherUnit?: string;
+            /**
+             * Format: int64
+             * @description which is what the probe showed
+             */
+            reading: number;
+            rows: components["schemas"]["ReadPointRow"][];
+            /**
+             * Format: int64
+             * @description which is the temperature; -1 for none
+             */
+            temperature: number;
+            /**
+             * Format: int64
+             * @description which column is the burette, from 0
+             */
+            volume: number;
         };
         Reading: {
             /** Format: date-time */
@@ -3959,10 +4218,16 @@ export interface components {
             /** @description what the student writes, in the order of the report */
             passages: components["schemas"]["ReportPassage"][];
             pictures: components["schemas"]["ShownPicture"][];
+            /** @description of all runs, in order */
+            points?: components["schemas"]["RunPoint"][];
+            /** @description how the probe stood, where one was used */
+            probe?: components["schemas"]["ProbeState"];
             purpose?: string;
             remarks: string[];
             /** @description one for each trial */
             rows: components["schemas"]["Row"][];
+            /** @description what the curve of each run says */
+            runs?: components["schemas"]["Run"][];
             /** @description of several samples what was found for each */
             samples?: components["schemas"]["Sample"][];
             /** @description the beginning of the hash in which the chain of the record ends */
@@ -3973,6 +4238,7 @@ export interface components {
             /** @description every version that was handed in */
             submissions: components["schemas"]["Submission"][];
             title: string;
+            units: components["schemas"]["UnitTexts"];
             /**
              * Format: date-time
              * @description late reports are taken until then
@@ -4174,6 +4440,87 @@ export interface components {
             /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
             roundMean?: boolean;
         };
+        Run: {
+            /** @description where the colour of an indicator beside the probe was noted */
+            colours: components["schemas"]["Measured"][];
+            /**
+             * Format: int64
+             * @description of points
+             */
+            count: number;
+            ends: components["schemas"]["RunEnd"][];
+            /** @description constants of the model, half-equivalence, residuals: a sentence each */
+            found: string[];
+            gran: components["schemas"]["Line"][];
+            /** @description every equivalence point by its steepest slope, mL */
+            jumps: number[];
+            name: string;
+            next?: components["schemas"]["NextStep"];
+            open?: boolean;
+            /** @description reading less model */
+            residuals: components["schemas"]["Measured"][];
+            /** @description first derivative, at the middle of each step */
+            slopes: components["schemas"]["Measured"][];
+            trial: string;
+            /** @description the way that counts */
+            used?: components["schemas"]["RunEnd"];
+        };
+        RunEnd: {
+            /** @description with the one that counts */
+            agrees?: boolean;
+            /** Format: double */
+            high?: number;
+            /**
+             * Format: double
+             * @description of the interval of 95 %, mL
+             */
+            low?: number;
+            /** @enum {string} */
+            method: "steepest" | "second-derivative" | "gran-before" | "gran-after" | "fit";
+            name: string;
+            /** @description the end with its standard uncertainty, or why there is none */
+            text: string;
+            /** @description it gives an end */
+            told?: boolean;
+            /**
+             * Format: double
+             * @description mL
+             */
+            volume?: number;
+        };
+        RunPoint: {
+            /** Format: date-time */
+            at: string;
+            /** @description as it was written */
+            burette: string;
+            by?: string;
+            colour?: string;
+            /** @description id of the entry to name in a correction */
+            entry: string;
+            shown: string;
+            /** @enum {string} */
+            source?: "hand" | "file" | "probe";
+            struck?: components["schemas"]["Struck"][];
+            /**
+             * @description degrees Celsius
+             * @example 21.35
+             */
+            temperature?: string;
+            trial: string;
+            unsteady?: boolean;
+            /**
+             * Format: double
+             * @description mL of titrant that had run
+             */
+            v: number;
+            /** @description struck through: it counts nowhere */
+            withdrawn?: boolean;
+            /**
+             * Format: double
+             * @description what was shown, put right by the calibration
+             */
+            y: number;
+        };
         Sample: {
             agreement: string;
             answer?: components["schemas"]["Answer"];
@@ -4336,6 +4683,8 @@ export interface components {
             indicator: string;
             /** @description the known concentration as it is written, without its unit */
             known?: string;
+            /** @description the curve that a run with a probe is expected to follow: mL, and pH or mV */
+            predicted?: components["schemas"]["Point"][];
             /** @description from the sample to the flask */
             route: components["schemas"]["Vessel"][];
             /** @description this school's rules for readings and agreement */
@@ -4412,8 +4761,14 @@ export interface components {
             passages: components["schemas"]["ReportPassage"][];
             /** @description of the report */
             pictures: components["schemas"]["ShownPicture"][];
+            /** @description of all runs, in order */
+            points?: components["schemas"]["RunPoint"][];
+            /** @description how the probe stands, where one is used */
+            probe?: components["schemas"]["ProbeState"];
             /** @description statistics, blank, what is left: one sentence each */
             remarks: string[];
+            /** @description what the curve of each run says */
+            runs?: components["schemas"]["Run"][];
             /** @description of several samples what was found for each */
             samples?: components["schemas"]["Sample"][];
             setting: components["schemas"]["Setting"];
@@ -4856,8 +5211,18 @@ export interface components {
             number: number;
             /** @description name of the sample, where several are compared */
             ofSample?: string;
+            /**
+             * @description of such a run: the reading at which its end lies, had the burette not been filled since, mL
+             * @example 21.35
+             */
+            onCurve?: string;
             /** @description noted before further drops, in order */
             provisional?: components["schemas"]["Reading"][];
+            /**
+             * @description of a run with a probe that has ended: all that ran, mL, exact
+             * @example 21.35
+             */
+            ran?: string;
             /**
              * @description measured reagent in excess, mL, exact
              * @example 21.35
@@ -4881,11 +5246,16 @@ export interface components {
             setAside?: components["schemas"]["SetAside"];
             /** @description for narrow places: R, 1, 2 */
             short: string;
+            /**
+             * Format: double
+             * @description standard uncertainty of an end that was found on a curve, mL
+             */
+            standard?: number;
             start?: components["schemas"]["Reading"];
             /** @description what once stood here */
             struck: components["schemas"]["History"];
             /**
-             * @description end less start over all fills, mL, exact
+             * @description end less start over all fills, mL, exact; of a run with a probe the end found on the curve, to a hundredth
              * @example 21.35
              */
             titre?: string;
@@ -10490,6 +10860,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-pointsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTable"];
                 };
             };
             /** @description Unauthorized */

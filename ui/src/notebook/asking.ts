@@ -1,5 +1,5 @@
 // What the bench may be asking for in a dialog.
-import type { Trial } from '@/api/client';
+import type { Schemas, Trial } from '@/api/client';
 import type { Observed, Place } from '@/notebook/useBench';
 
 export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left', 'water-added'] as const;
@@ -8,4 +8,8 @@ export type InWords = (typeof inWords)[number] & ('note' | Observed);
 export type Asking =
   | { what: 'correct'; place: Place }
   | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
-  | { what: InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' | 'readings' };
+  | { what: 'point' | 'strike'; point: Schemas['RunPoint']; unit: string }
+  | {
+      what:
+        InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' | 'readings' | 'calibrate' | 'points';
+    };

@@ -22,6 +22,9 @@ function device(): string {
   return id;
 }
 
+/** What may be said of a point beside its two readings. */
+export type PointMore = Pick<Schemas['ProbePoint'], 'colour' | 'temperature' | 'source' | 'unsteady'>;
+
 type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: string };
 
 export function useBench(notebook: Ref<Notebook>) {
@@ -102,6 +105,32 @@ export function useBench(notebook: Ref<Notebook>) {
     },
     prepare: (stock: string, taken: string, madeUp: string) =>
       add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
+    /** A point of a run: the burette with what the probe shows. */
+    point: (trial: string, burette: string, shown: string, more: PointMore, id?: string) =>
+      add({ ...(id && { id }), kind: 'point', point: { trial, burette, shown, ...more } }),
+    /** Points out of a file, as a run of their own or of the one that is open. */
+    points(trial: string, rows: Schemas['ReadPointRow'][]) {
+      const run = trial || uuid();
+      const start = rows[0]!.burette;
+      const opens: Part[] = trial
+        ? []
+        : [
+            { id: run, kind: 'trial', trial: { type: 'accurate' } },
+            { kind: 'reading', reading: { trial: run, mark: 'start', text: start } },
+          ];
+      return add(
+        ...opens,
+        ...rows.map(({ burette, shown, temperature }): Part => ({
+          kind: 'point',
+          point: { trial: run, burette, shown, source: 'file', ...(temperature && { temperature }) },
+        })),
+        ...(trial
+          ? []
+          : [{ kind: 'reading', reading: { trial: run, mark: 'end', text: rows.at(-1)!.burette } } as Part]),
+      );
+    },
+    calibrate: (all: Schemas['Calibration'][]) =>
+      add(...all.map((calibration): Part => ({ kind: 'calibration', calibration }))),
     answer: (step: string, text: string, unit: string) => add({ kind: 'answer', answer: { step, text, unit } }),
     /** A passage of the report, typed over what stood there. */
     passage: (prompt: string, text: string, over: string[]) =>

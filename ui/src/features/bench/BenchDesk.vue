@@ -12,6 +12,8 @@ import ChooseDialog from '@/features/bench/ChooseDialog.vue';
 import DonePanel from '@/features/bench/DonePanel.vue';
 import EndPanel from '@/features/bench/EndPanel.vue';
 import EntryPad from '@/features/bench/EntryPad.vue';
+import ProbePad from '@/features/bench/ProbePad.vue';
+import CurvePanel from '@/features/curve/CurvePanel.vue';
 import FindingList from '@/features/bench/FindingList.vue';
 import LogPanel from '@/features/bench/LogPanel.vue';
 import ResultLine from '@/features/bench/ResultLine.vue';
@@ -39,9 +41,23 @@ onMounted(() => (props.whole ? whenIdle(() => setTimeout(prepare, 1500)) : prepa
 
 const wide = useMediaQuery('(min-width: 64rem)');
 const settings = useSettings();
-const pad = ref<InstanceType<typeof EntryPad>>();
+const reading = ref<InstanceType<typeof EntryPad>>();
+const probePad = ref<InstanceType<typeof ProbePad>>();
+// A point has two fields: its pad takes the place of the other.
+const follows = computed(() => !!props.notebook.sheet.next.entry?.point);
+const pad = computed(() => (follows.value ? probePad.value : reading.value));
 const focus = () => pad.value?.focus();
-const { text, ahead, problem, busy, act } = useRecording(notebook, bench, toRef(props, 'whole'), focus);
+const {
+  text,
+  shown,
+  colour: seen,
+  temperature,
+  ahead,
+  problem,
+  busy,
+  act,
+  actPoint,
+} = useRecording(notebook, bench, toRef(props, 'whole'), focus);
 const { text: undoable, undo } = useUndo(notebook, bench);
 /** What is written by a touch: why it was not taken is said at the pad. */
 async function told(entry: Promise<string | undefined>) {
@@ -143,7 +159,7 @@ function close() {
 const keyed: Record<string, () => void> = {
   '/': () => (choosing.value = true),
   '-': () => undoable.value && void told(undo()),
-  '+': () => pad.value?.running && pad.value.act('note'),
+  '+': () => (follows.value ? probePad.value?.take() : reading.value?.running && reading.value.act('note')),
   '*': () => pad.value?.running && toggleColourTimer(),
   f: () => pad.value?.running && pad.value.act('refill'),
   s: () => pad.value?.running && pad.value.act('again'),
@@ -214,8 +230,24 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         @another="again"
         @colour="colour"
       />
+      <ProbePad
+        v-if="follows"
+        ref="probePad"
+        v-model="text"
+        v-model:shown="shown"
+        v-model:colour="seen"
+        v-model:temperature="temperature"
+        class="col-start-1 row-start-1"
+        :class="finished && 'invisible'"
+        :notebook="notebook"
+        :problem="problem"
+        :ahead="ahead"
+        :closed="closed"
+        @act="actPoint"
+      />
       <EntryPad
-        ref="pad"
+        v-else
+        ref="reading"
         v-model="text"
         v-model:type="type"
         class="col-start-1 row-start-1"
@@ -276,6 +308,15 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           <button type="button" class="button px-1 text-sm leading-tight" @click="choosing = true">
             {{ say('bench.more') }}
           </button>
+          <button
+            v-if="sheet.probe"
+            type="button"
+            class="button px-1 text-sm leading-tight"
+            data-test="calibrate"
+            @click="asking = { what: 'calibrate' }"
+          >
+            {{ say('calibrate.short') }}
+          </button>
           <button type="button" class="button px-1 text-sm leading-tight" @click="asking = { what: 'partner' }">
             {{ say('bench.partner') }}
           </button>
@@ -287,6 +328,14 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
             {{ say('bench.keys') }}
           </button>
         </div>
+        <CurvePanel
+          v-if="sheet.probe && sheet.stage !== 'untouched'"
+          :sheet="sheet"
+          :actions="notebook.mayWrite"
+          @point="(point) => (asking = { what: 'point', point, unit: sheet.probe!.unit })"
+          @strike="(point) => (asking = { what: 'strike', point, unit: sheet.probe!.unit })"
+          @points="asking = { what: 'points' }"
+        />
         <BenchGuide
           v-if="notebook.mayWrite && sheet.stage === 'untouched' && !settings.guided"
           @seen="settings.guided = true"
@@ -312,6 +361,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         >
           <button type="button" class="button" @click="asking = { what: 'leak' }">{{ say('bench.leak') }}</button>
           <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ say('bench.weigh') }}</button>
+          <template v-if="sheet.probe">
+            <button type="button" class="button" @click="asking = { what: 'calibrate' }">
+              {{ say('calibrate.title') }}
+            </button>
+            <button type="button" class="button" @click="asking = { what: 'points' }">{{ say('points.title') }}</button>
+          </template>
           <button type="button" class="button" @click="asking = { what: 'prepare' }">{{ say('bench.prepare') }}</button>
           <button
             v-for="w in ['solution-made', 'aliquot', 'batch'] as const"

@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue';
 import type { Notebook } from '@/api/client';
 import { inWords, type Asking, type InWords } from '@/notebook/asking';
+import CalibrateDialog from '@/features/bench/CalibrateDialog.vue';
 import CautionsDialog from '@/features/bench/CautionsDialog.vue';
 import KeysDialog from '@/features/bench/KeysDialog.vue';
 import LeakDialog from '@/features/bench/LeakDialog.vue';
@@ -12,6 +13,7 @@ import ReasonDialog from '@/features/bench/ReasonDialog.vue';
 import TextDialog from '@/features/bench/TextDialog.vue';
 import type { Bench } from '@/notebook/useBench';
 import PrepareDialog from '@/features/bench/PrepareDialog.vue';
+import PointsDialog from '@/features/bench/PointsDialog.vue';
 import ReadingsDialog from '@/features/bench/ReadingsDialog.vue';
 import WeighDialog from '@/features/bench/WeighDialog.vue';
 import { say, sayList } from '@/words';
@@ -38,6 +40,14 @@ const reasoned = computed(() => {
         text: say('dialog.written', { text: a.place.reading.text }),
         reasons: sayList('reasons.correction'),
         asksValue: true,
+      };
+    case 'point':
+    case 'strike':
+      return {
+        title: say(`points.${a.what}Title`, { burette: a.point.burette, shown: a.point.shown, unit: a.unit }),
+        text: say(`points.${a.what}Text`, { text: `${a.point.burette} ${a.point.shown}` }),
+        reasons: sayList(`reasons.${a.what}`),
+        asksValue: a.what === 'point',
       };
     case 'aside':
     case 'restore':
@@ -80,7 +90,14 @@ async function write(entry: Promise<string | undefined>) {
 // What is half typed in a dialog is kept under what it is about.
 const draftOf = computed(() => {
   const a = props.asking;
-  const about = a?.what === 'correct' ? a.place.reading.entry : a && 'trial' in a ? a.trial.id : '';
+  const about =
+    a?.what === 'correct'
+      ? a.place.reading.entry
+      : a && 'point' in a
+        ? a.point.entry
+        : a && 'trial' in a
+          ? a.trial.id
+          : '';
   return `dialog.${props.notebook.id}.${a?.what ?? ''}.${about}`;
 });
 
@@ -89,6 +106,10 @@ function decided(reason: string, value: string) {
   switch (a?.what) {
     case 'correct':
       return write(props.bench.correct(a.place.reading.entry, value, reason));
+    case 'point':
+      return write(props.bench.correct(a.point.entry, value, reason));
+    case 'strike':
+      return write(props.bench.withdraw(a.point.entry, reason));
     case 'aside':
       return write(props.bench.setAside(a.trial.id, reason));
     case 'restore':
@@ -154,5 +175,13 @@ function said(text: string) {
   <CautionsDialog v-else-if="asking?.what === 'cautions'" :notebook="notebook" @close="emit('close')" />
   <PartnerDialog v-else-if="asking?.what === 'partner'" :notebook="notebook" @close="emit('close')" />
   <ReadingsDialog v-else-if="asking?.what === 'readings'" :notebook="notebook" :bench="bench" @close="emit('close')" />
+  <CalibrateDialog
+    v-else-if="asking?.what === 'calibrate' && notebook.sheet.probe"
+    :draft="draftOf"
+    :notebook="notebook"
+    :bench="bench"
+    @close="emit('close')"
+  />
+  <PointsDialog v-else-if="asking?.what === 'points'" :notebook="notebook" :bench="bench" @close="emit('close')" />
   <KeysDialog v-else-if="asking?.what === 'keys'" @close="emit('close')" />
 </template>

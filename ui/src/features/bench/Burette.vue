@@ -36,6 +36,9 @@ const marks = computed(() => {
 const trials = computed(() => sheet.value.trials.filter((t) => !t.withdrawn && t.start));
 const level = computed(() => {
   const last = trials.value.at(-1);
+  // Of a run that is followed the last point says where it stands.
+  const point = last && !last.end && sheet.value.points?.filter((p) => p.trial === last.id && !p.withdrawn).at(-1);
+  if (point) return Number.parseFloat(point.burette.replace(',', '.'));
   const reading = last?.end ?? last?.provisional?.at(-1) ?? last?.refills?.at(-1)?.after ?? last?.start;
   return reading ? Number(reading.value) : undefined;
 });
@@ -85,9 +88,11 @@ const bands = computed(() =>
 );
 
 const next = computed(() => sheet.value.next);
+const runTo = computed(() => (next.value.entry?.point ? next.value.entry.proposal : undefined));
 const guides = computed(() =>
   [
     { v: next.value.slowAt, key: 'bench.slow' as const, colour: 'var(--ink)', dash: '5 3', up: true },
+    { v: runTo.value, key: 'points.runTo' as const, colour: 'var(--end)', dash: '', up: false },
     { v: next.value.expectAt, key: 'bench.expect' as const, colour: 'var(--end)', dash: '', up: false },
   ].flatMap((g) => (g.v === undefined ? [] : [{ ...g, at: y(Number(g.v)), v: g.v }])),
 );

@@ -89,6 +89,9 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
             </select>
           </label>
           <span v-else-if="t.ofSample" class="text-quiet">{{ t.ofSample }}</span>
+          <span v-if="t.onCurve" class="text-quiet">
+            {{ say('points.onCurve') }} <span class="figure">{{ minus(t.onCurve) }}</span> {{ unit }}
+          </span>
           <span v-if="t.sample" class="text-quiet">
             {{ say('bench.sample') }} <span class="figure">{{ t.sample }}</span> {{ unit }}
           </span>

@@ -81,6 +81,8 @@ export function useChoices(notebook: Ref<Notebook>, desk: Desk) {
       );
     out.push(items('setup'), items('cleanup'));
     out.push(ask(say('bench.note'), { what: 'note' }), ask(say('bench.weigh'), { what: 'weigh' }));
+    if (sheet.probe)
+      out.push(ask(say('calibrate.title'), { what: 'calibrate' }), ask(say('points.title'), { what: 'points' }));
     if (sheet.next.entry?.opens) out.push(ask(say('readings.title'), { what: 'readings' }));
     out.push(ask(say('bench.cautions'), { what: 'cautions' }));
     return out;

@@ -5,23 +5,35 @@ import { ref, watch, type Ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import { useDraft } from '@/device/drafts';
 import { useOutbox } from '@/notebook/outbox';
-import type { Bench, TrialType } from '@/notebook/useBench';
+import type { Bench, PointMore, TrialType } from '@/notebook/useBench';
 import { say } from '@/words';
 
-export type PadAction = 'record' | 'note' | 'refill' | 'again';
+export type { PointMore };
+export type PadAction = 'record' | 'note' | 'refill' | 'again' | 'point' | 'end';
 /**
  * One stroke of Record: the id that its reading will have, so that it is never written twice.
  * Kind and sample only where they were chosen by hand: else the ones that are proposed then.
  */
-export type Ahead = { id: string; action: PadAction; text: string; opens?: TrialType; sample?: string };
+export type Ahead = {
+  id: string;
+  action: PadAction;
+  text: string;
+  opens?: TrialType;
+  sample?: string;
+  more?: PointMore;
+};
 
-const marks = { note: 'provisional', refill: 'before-refill', again: 'start' } as const;
+const marks = { note: 'provisional', refill: 'before-refill', again: 'start', end: 'end' } as const;
 
 export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<boolean>, focus: () => void) {
   const text = useDraft('reading.' + notebook.value.id, '');
   const ahead = useDraft<Ahead[]>('ahead.' + notebook.value.id, []);
   // What was half typed when an earlier reading came back into the field.
   const aside = useDraft('aside.' + notebook.value.id, '');
+  // Of a point what the probe shows, and what is said beside it.
+  const shown = useDraft('shown.' + notebook.value.id, '');
+  const colour = useDraft('colour.' + notebook.value.id, '');
+  const temperature = useDraft('temperature.' + notebook.value.id, '');
   const outbox = useOutbox();
   const problem = ref('');
   const busy = ref(false);
@@ -38,10 +50,39 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       return;
     }
     text.value = '';
+    put({ id: uuid(), action, text: reading }, opens, sample);
+  }
+
+  /** A point, or what else is done while a run is followed. */
+  function actPoint(action: PadAction, burette: string, value: string, more: PointMore) {
+    focus();
+    const last = notebook.value.sheet.points?.filter((p) => p.trial === notebook.value.sheet.next.entry?.trial).at(-1);
+    const fresh = !busy.value && whole.value && ahead.value.length === 0;
+    const read =
+      burette ||
+      (action === 'point' && fresh ? (notebook.value.sheet.next.entry?.proposal ?? '') : '') ||
+      (action !== 'point' && fresh ? (last?.burette ?? '') : '');
+    if (!read || (action === 'point' && !value)) {
+      problem.value = say('points.both');
+      return;
+    }
+    text.value = '';
+    if (action === 'point') {
+      shown.value = '';
+      colour.value = '';
+    }
+    put({
+      id: uuid(),
+      action,
+      text: action === 'point' ? `${read} ${value}` : read,
+      ...(action === 'point' && { more }),
+    });
+  }
+
+  function put(item: Ahead, opens?: TrialType, sample?: string) {
     const { opens: usual, sample: next = '' } = notebook.value.sheet.next.entry ?? {};
-    const item: Ahead = { id: uuid(), action, text: reading };
-    if (usual && opens !== usual) item.opens = opens;
-    if (sample !== next) item.sample = sample;
+    if (usual && opens && opens !== usual) item.opens = opens;
+    if (sample !== undefined && sample !== next) item.sample = sample;
     // What was refused and is mended goes before what was typed behind it.
     ahead.value = back.value ? [item, ...ahead.value] : [...ahead.value, item];
     back.value = false;
@@ -52,6 +93,11 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   /** Whether it is written already: the page went away between that and taking it out here. */
   const written = (id: string) =>
     outbox.all.some((w) => w.entry.id === id) || notebook.value.entries?.some((e) => e.id === id);
+
+  function point(trial: string, { text: both, more = {}, id }: Ahead) {
+    const cut = both.indexOf(' ');
+    return bench.point(trial, both.slice(0, cut), both.slice(cut + 1), more, id);
+  }
 
   async function goOn() {
     while (ahead.value[0] && written(ahead.value[0].id)) ahead.value = ahead.value.slice(1);
@@ -68,9 +114,11 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     const why =
       first.action === 'record'
         ? await bench.record(first.text, first.opens ?? opens, first.sample ?? sample, first.id)
-        : trial
-          ? await bench.read(trial, marks[first.action], first.text, first.id)
-          : say('bench.noTrialOpen');
+        : trial && first.action === 'point'
+          ? await point(trial, first)
+          : trial
+            ? await bench.read(trial, marks[first.action as keyof typeof marks], first.text, first.id)
+            : say('bench.noTrialOpen');
     busy.value = false;
     ahead.value = ahead.value.filter((a) => a.id !== first.id);
     if (why === undefined) return void goOn();
@@ -78,10 +126,15 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     problem.value = why;
     back.value = true;
     if (text.value) aside.value = text.value;
-    text.value = first.text;
+    if (first.action === 'point') {
+      const [burette, value] = first.text.split(' ');
+      text.value = burette ?? '';
+      shown.value = value ?? '';
+      colour.value = first.more?.colour ?? '';
+    } else text.value = first.text;
     focus();
   }
 
   watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
-  return { text, ahead, problem, busy, act };
+  return { text, shown, colour, temperature, ahead, problem, busy, act, actPoint };
 }

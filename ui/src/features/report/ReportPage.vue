@@ -2,6 +2,7 @@
 // The report as one page; printed as it stands, readable without colour.
 import type { Schemas } from '@/api/client';
 import { computed } from 'vue';
+import CurvePanel from '@/features/curve/CurvePanel.vue';
 import SampleList from '@/features/result/SampleList.vue';
 import Figures from '@/features/result/Figures.vue';
 import { settingRows } from '@/shared/setting';
@@ -74,6 +75,7 @@ const corrected = (c: Schemas['Corrected']) => {
         </tbody>
       </table>
     </div>
+    <CurvePanel v-if="report.runs?.length" :sheet="report" class="mt-3 print:border-0 print:p-0" />
     <p class="mt-2 font-semibold">{{ report.agreement }}</p>
     <p v-for="r in report.remarks" :key="r" class="text-sm">{{ r }}</p>
 

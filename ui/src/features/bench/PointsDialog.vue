@@ -1,0 +1,108 @@
+<script setup lang="ts">
+// Points out of a file or a paste: looked at first, columns put right, then written down.
+import { computed, ref } from 'vue';
+import type { Notebook, Schemas } from '@/api/client';
+import { readPoints } from '@/api/reports';
+import type { Bench } from '@/notebook/useBench';
+import AppDialog from '@/shared/AppDialog.vue';
+import { say } from '@/words';
+
+const props = defineProps<{ notebook: Notebook; bench: Bench }>();
+const emit = defineEmits<{ close: [] }>();
+const text = ref('');
+const content = ref<Blob>();
+const table = ref<Schemas['ReadTable']>();
+const problem = ref('');
+const busy = ref(false);
+const good = computed(() => (table.value?.rows ?? []).filter((r) => !r.fault));
+const bad = computed(() => (table.value?.rows ?? []).filter((r) => r.fault || r.odd));
+const open = computed(() => props.notebook.sheet.next.entry?.point && props.notebook.sheet.next.entry.trial);
+const names = ['volume', 'reading', 'temperature'] as const;
+const first = 8;
+
+async function look(columns = { volume: -1, reading: -1, temperature: -1 }) {
+  problem.value = '';
+  try {
+    table.value = await readPoints(props.notebook.id, content.value!, columns);
+  } catch (e) {
+    table.value = undefined;
+    problem.value = e instanceof Error ? e.message : String(e);
+  }
+}
+function lookAt() {
+  content.value = new Blob([text.value]);
+  void look();
+}
+async function choose(e: Event) {
+  content.value = (e.target as HTMLInputElement).files?.[0];
+  if (content.value) await look();
+}
+function column(name: (typeof names)[number], value: string) {
+  const { volume, reading, temperature } = table.value!;
+  void look({ volume, reading, temperature, [name]: Number(value) });
+}
+async function write() {
+  busy.value = true;
+  const why = await props.bench.points(open.value || '', good.value);
+  busy.value = false;
+  if (why === undefined) emit('close');
+  else problem.value = why;
+}
+</script>
+
+<template>
+  <AppDialog :title="say('points.title')" :typed="text !== ''" @close="emit('close')">
+    <div class="grid gap-3">
+      <p class="text-sm text-quiet">{{ say('points.what') }}</p>
+      <label class="label" for="points-text">{{ say('points.paste') }}</label>
+      <textarea id="points-text" v-model="text" class="field figure py-2" rows="4" maxlength="200000"></textarea>
+      <div class="flex flex-wrap gap-2">
+        <button type="button" class="button" :disabled="!text.trim()" @click="lookAt">
+          {{ say('readings.look') }}
+        </button>
+        <label class="button cursor-pointer focus-within:border-accent">
+          {{ say('readings.file') }}
+          <input type="file" accept=".csv,.tsv,.txt" class="sr-only" @change="choose" />
+        </label>
+      </div>
+      <template v-if="table">
+        <div class="grid grid-cols-3 gap-2">
+          <label v-for="n in names" :key="n" class="label grid gap-1">
+            {{ say(`points.column.${n}`) }}
+            <select
+              class="field"
+              :value="table[n]"
+              :data-test="'column-' + n"
+              @change="(e) => column(n, (e.target as HTMLSelectElement).value)"
+            >
+              <option v-if="n === 'temperature'" :value="-1">{{ say('points.noColumn') }}</option>
+              <option v-for="(h, i) in table.heads" :key="i" :value="i">{{ h }}</option>
+            </select>
+          </label>
+        </div>
+        <p v-if="table.otherUnit" class="font-semibold text-rough">{{ table.otherUnit }}</p>
+        <p v-if="table.comments" class="text-sm text-quiet">{{ say('points.comments', {}, table.comments) }}</p>
+        <table class="w-full text-left text-sm" data-test="points">
+          <tbody>
+            <tr v-for="r in table.rows.slice(0, first)" :key="r.line" class="border-t border-hair">
+              <td class="p-1 text-quiet">{{ r.line }}</td>
+              <td class="figure p-1">{{ r.burette }}</td>
+              <td class="figure p-1">{{ r.shown }}</td>
+              <td class="figure p-1">{{ r.temperature }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="table.rows.length > first" class="text-sm text-quiet">… {{ table.rows.length }}</p>
+        <ul v-if="bad.length" class="max-h-40 list-disc overflow-y-auto pl-5 text-sm" data-test="point-faults">
+          <li v-for="r in bad.slice(0, 100)" :key="r.line" :class="r.fault ? 'font-semibold text-alarm' : 'text-rough'">
+            {{ say('readings.line', { line: r.line, fault: r.fault || r.odd || '' }) }}
+          </li>
+        </ul>
+      </template>
+      <p v-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
+      <button v-if="good.length" type="button" class="button-main" :disabled="busy" @click="write">
+        {{ say('points.write', {}, good.length) }} {{ say(open ? 'points.toOpen' : 'points.asRun') }}
+      </button>
+    </div>
+  </AppDialog>
+</template>
