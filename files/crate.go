@@ -83,6 +83,18 @@ func membersOf(r Report) ([]member, error) {
 		}
 		out = append(out, member{f.name, f.kind, f.about, b.Bytes()})
 	}
+	if len(r.Runs) > 0 {
+		for _, f := range []struct {
+			name, kind, about string
+			write             func(io.Writer, Report) error
+		}{{"points.csv", "text/csv", "every point of the runs with a probe", Points}, {"curve.svg", "image/svg+xml", "the curves", Curve}} {
+			var b bytes.Buffer
+			if err := f.write(&b, r); err != nil {
+				return nil, err
+			}
+			out = append(out, member{f.name, f.kind, f.about, b.Bytes()})
+		}
+	}
 	for _, p := range r.Pictures {
 		ending := strings.TrimPrefix(p.Kind, "image/")
 		out = append(out, member{pictureRoom + p.Hash + "." + ending, p.Kind, p.Caption, p.Content})

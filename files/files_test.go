@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"encoding/json"
+	"encoding/xml"
 	"image"
 	"image/png"
 	"io"
@@ -263,4 +264,46 @@ func FuzzReadArchive(f *testing.F) {
 			assert.Nil(t, fault)
 		}
 	})
+}
+
+// What a run with a probe is, is in every file: each point as it was written, struck ones
+// marked, and the curve.
+func TestRunsInFiles(t *testing.T) {
+	r := reports(t)["formic-curve.json"]
+	var points, curve bytes.Buffer
+	require.NoError(t, files.Points(&points, r))
+	lines, err := csv.NewReader(&points).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, lines, len(r.Report.Points)+1)
+	for i, p := range r.Report.Points {
+		assert.Equal(t, []string{p.Burette, p.Shown}, lines[i+1][1:3])
+	}
+	require.NoError(t, files.Curve(&curve, r))
+	decoder := xml.NewDecoder(&curve)
+	dots, named := 0, false
+	for {
+		token, err := decoder.Token()
+		if err == io.EOF {
+			break
+		}
+		require.NoError(t, err)
+		if e, ok := token.(xml.StartElement); ok && e.Name.Local == "circle" {
+			dots++
+		}
+		if text, ok := token.(xml.CharData); ok {
+			named = named || strings.Contains(string(text), "Trial 1")
+		}
+	}
+	assert.Greater(t, dots, len(r.Report.Points))
+	assert.True(t, named)
+	var book bytes.Buffer
+	require.NoError(t, files.XLSX(&book, r))
+	f, err := excelize.OpenReader(&book)
+	require.NoError(t, err)
+	first, err := f.GetCellValue("Points", "B2")
+	require.NoError(t, err)
+	assert.Equal(t, r.Report.Points[0].Burette, first)
+	ways, err := f.GetRows("End point by each way")
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(ways), 1+5*len(r.Runs))
 }

@@ -134,6 +134,7 @@ func (p *page) write() {
 	p.heading("readings")
 	p.table()
 	p.strip()
+	p.curves()
 	p.say("B", normal, r.Agreement)
 	for _, remark := range r.Remarks {
 		p.say("", small, remark)

@@ -37,6 +37,7 @@ func XLSX(to io.Writer, r Report) error {
 	if r.Derivation != nil {
 		b.working(*r.Derivation)
 	}
+	b.points()
 	b.texts()
 	if b.err != nil {
 		return fmt.Errorf("writing a workbook: %w", b.err)

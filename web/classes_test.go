@@ -336,7 +336,7 @@ func TestLibrary(t *testing.T) {
 	farrow, colleague := s.client("farrow"), s.client("colleague")
 	type one struct{ Practical practical.Practical }
 	list := want[struct{ Practicals []app.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals
-	assert.Len(t, list, 22, "each once")
+	assert.Len(t, list, 25, "each once")
 	kinds := map[practical.Kind]bool{}
 	for _, item := range list {
 		assert.NotEmpty(t, item.KindText, item.ID)

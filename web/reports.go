@@ -7,6 +7,7 @@ import (
 	"mime"
 	"net/http"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -174,10 +175,12 @@ func (s *server) reportFiles(api huma.API) {
 		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "workbook with formulas",
 			func(w io.Writer, r files.Report, _ files.Paper) error { return files.XLSX(w, r) }},
 		{"csv", "text/csv; charset=utf-8", "CSV of the readings", func(w io.Writer, r files.Report, _ files.Paper) error { return files.CSV(w, r) }},
+		{"points.csv", "text/csv; charset=utf-8", "CSV of the points of a probe", func(w io.Writer, r files.Report, _ files.Paper) error { return files.Points(w, r) }},
+		{"svg", "image/svg+xml", "picture of the curves", func(w io.Writer, r files.Report, _ files.Paper) error { return files.Curve(w, r) }},
 		{"zip", "application/zip", "archive of all of it (RO-Crate)",
 			func(w io.Writer, r files.Report, _ files.Paper) error { return files.Archive(w, r) }},
 	} {
-		huma.Register(api, operation("report-"+f.ending, http.MethodGet, "/notebooks/{id}/report."+f.ending, "The report as a "+f.what),
+		huma.Register(api, operation("report-"+strings.ReplaceAll(f.ending, ".", "-"), http.MethodGet, "/notebooks/{id}/report."+f.ending, "The report as a "+f.what),
 			asked(s, func(ctx context.Context, p app.Person, in *input) (*fileOutput, error) {
 				r, err := s.app.Files(ctx, p, in.ID, in.Version)
 				if err != nil {

@@ -70,7 +70,7 @@ func (w *worker) follow(id string, titre float64, begun bool) error {
 	b := w.r.Glass.Burette
 	capacity := b.Capacity.Float64()
 	scale := func(ran float64) decimal.Decimal { // what the student reads
-		v := w.eye(ran)
+		v := max(0, w.eye(ran))
 		if b.Rising {
 			v = capacity - v
 		}

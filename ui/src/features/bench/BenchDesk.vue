@@ -328,14 +328,6 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
             {{ say('bench.keys') }}
           </button>
         </div>
-        <CurvePanel
-          v-if="sheet.probe && sheet.stage !== 'untouched'"
-          :sheet="sheet"
-          :actions="notebook.mayWrite"
-          @point="(point) => (asking = { what: 'point', point, unit: sheet.probe!.unit })"
-          @strike="(point) => (asking = { what: 'strike', point, unit: sheet.probe!.unit })"
-          @points="asking = { what: 'points' }"
-        />
         <BenchGuide
           v-if="notebook.mayWrite && sheet.stage === 'untouched' && !settings.guided"
           @seen="settings.guided = true"
@@ -349,6 +341,14 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         </section>
       </div>
       <div class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
+        <CurvePanel
+          v-if="sheet.probe && sheet.stage !== 'untouched'"
+          :sheet="sheet"
+          :actions="notebook.mayWrite"
+          @point="(point) => (asking = { what: 'point', point, unit: sheet.probe!.unit })"
+          @strike="(point) => (asking = { what: 'strike', point, unit: sheet.probe!.unit })"
+          @points="asking = { what: 'points' }"
+        />
         <Checklist
           v-if="sheet.stage === 'untouched'"
           :notebook="notebook"

@@ -29,6 +29,9 @@ export type Drawn = {
   picked?: string; // entry of a point
 };
 
+/** A number of an axis: a true minus, and no sign between its thousands. */
+const plain = (v: number) => String(Number(v.toPrecision(6))).replace('-', '−');
+
 type Pair = [number, number];
 const pairs = (list: { volume: number; reading: number }[] = []): Pair[] => list.map((p) => [p.volume, p.reading]);
 
@@ -39,7 +42,7 @@ export const standing = (points: RunPoint[]) => points.filter((p) => !p.withdraw
 export function reach(d: Pick<Drawn, 'points' | 'predicted'>): { to: number; step: number } {
   const ran = Math.max(0, ...d.points.map((p) => p.v));
   const expected = d.predicted.at(-1)?.v ?? 0;
-  const to = Math.max(ran * 1.05, expected * 0.75, 1);
+  const to = Math.max(ran * 1.05, expected * 0.65, 1);
   const step = [0.5, 1, 2, 5, 10, 20, 50].find((s) => to / s <= 8) ?? 100;
   return { to: Math.ceil(to / step) * step, step };
 }
@@ -51,7 +54,7 @@ export function option(d: Drawn) {
   const axis = {
     axisLine: { show: true, lineStyle: { color: look.ink } },
     axisTick: { show: true, lineStyle: { color: look.ink } },
-    axisLabel: { ...text, hideOverlap: true },
+    axisLabel: { ...text, hideOverlap: true, formatter: plain },
     nameTextStyle: { ...text, fontWeight: 600 },
     splitLine: { lineStyle: { color: look.hair, opacity: 0.6 } },
   };
@@ -108,8 +111,8 @@ export function option(d: Drawn) {
     aria: { enabled: true, label: { description: say('curve.aria', { count: stands.length, axis: d.axis }) } },
     tooltip: { show: false },
     grid: [
-      { left: 62, right: 16, top: 14, bottom: '39%' },
-      { left: 62, right: 16, top: '68%', bottom: 46 },
+      { left: 78, right: 16, top: 14, bottom: '39%' },
+      { left: 78, right: 16, top: '68%', bottom: 46 },
     ],
     xAxis: [
       { type: 'value', min: 0, max: to, interval: step, ...axis, axisLabel: { show: false } },
@@ -126,7 +129,7 @@ export function option(d: Drawn) {
       },
     ],
     yAxis: [
-      { type: 'value', scale: true, ...axis, name: d.axis, nameLocation: 'middle', nameGap: 42 },
+      { type: 'value', scale: true, ...axis, name: d.axis, nameLocation: 'middle', nameGap: 56 },
       {
         type: 'value',
         gridIndex: 1,
@@ -135,7 +138,7 @@ export function option(d: Drawn) {
         splitNumber: 3,
         name: say(`curve.lower.${d.lower}`),
         nameLocation: 'middle',
-        nameGap: 46,
+        nameGap: 56,
       },
     ],
     series: [
