@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
@@ -60,11 +61,17 @@ type App struct {
 	// examined are the reports that were marked last, as they were handed in.
 	examined  *lru.Cache[string, *examined]
 	listeners listeners
-	setup     string // what the first person shows (SetupToken)
+	// probes are those that are joined to notebooks; probing guards joining and parting.
+	probes  *lru.Cache[string, *liveProbe]
+	probing sync.Mutex
+	setup   string // what the first person shows (SetupToken)
 }
 
 // freshness is how long a person's classes are believed without looking.
 const freshness = 10 * time.Second
+
+// maxProbes is how many probes may be joined at once; the one used longest ago goes first.
+const maxProbes = 500
 
 // maxExamined is how many reports are kept evaluated: a few classes.
 const maxExamined = 250
@@ -97,7 +104,11 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for reports: %w", err)
 	}
-	return &App{store: s, books: books, examined: reports, practicals: practicals, shown: sheets,
+	probes, err := lru.New[string, *liveProbe](maxProbes)
+	if err != nil {
+		return nil, fmt.Errorf("making room for probes: %w", err)
+	}
+	return &App{store: s, books: books, probes: probes, examined: reports, practicals: practicals, shown: sheets,
 		quotas:  expirable.NewLRU[string, quota](10*maxBooks, nil, time.Hour),
 		signIns: expirable.NewLRU[string, store.SignIn](10*maxBooks, nil, freshness),
 		people:  expirable.NewLRU[string, Person](10*maxBooks, nil, freshness), hash: &params, decoy: decoy,

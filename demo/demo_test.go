@@ -105,7 +105,7 @@ func TestFillWhole(t *testing.T) {
 	require.NoError(t, err)
 	shelf, err := a.Shelf(ctx, farrow)
 	require.NoError(t, err)
-	require.Len(t, shelf.Shelves, 4)
+	require.Len(t, shelf.Shelves, 5)
 	stages, kinds := map[experiment.Stage]int{}, map[string]bool{}
 	for _, c := range shelf.Shelves {
 		if c.Name != demo.Thursday {

@@ -6,11 +6,14 @@ package device
 import (
 	"encoding/json"
 	"slices"
+	"strings"
+	"time"
 
 	"exactflask/core/experiment"
 	"exactflask/core/finding"
 	"exactflask/core/journal"
 	"exactflask/core/practical"
+	"exactflask/core/probe"
 	"exactflask/view"
 	"exactflask/wording"
 )
@@ -26,6 +29,10 @@ type Request struct {
 	Sent    int             `json:"sent"` // how many of them the server has: they are not checked
 	// Try asks only whether the entries could be taken; they are not held.
 	Try bool `json:"try,omitempty"`
+	// Lines are those of a probe on a wire, which came at this time; then only its state is
+	// answered.
+	Lines    *[]string `json:"lines,omitempty"`
+	Received time.Time `json:"received,omitzero"`
 	// Brief leaves out what the bench does not show (view.Brief).
 	Brief bool `json:"brief,omitempty"`
 }
@@ -45,7 +52,8 @@ type Basis struct {
 type Answer struct {
 	Sheet view.SheetChange `json:"sheet,omitempty"`
 	Fault string           `json:"fault,omitempty"`
-	At    int              `json:"at"`             // which of the entries it is about; -1 for none
+	At    int              `json:"at"` // which of the entries it is about; -1 for none
+	Probe *view.LiveProbe  `json:"probe,omitempty"`
 	Lost  bool             `json:"lost,omitempty"` // nothing is held of this notebook: a basis is needed
 }
 
@@ -65,6 +73,7 @@ type held struct {
 	entries []journal.Entry
 	print   view.SheetPrint
 	sheet   view.Sheet // of the print
+	probe   *probe.Stream
 }
 
 func begin(b Basis) (*held, *finding.Fault) {
@@ -104,6 +113,9 @@ func (j *Judge) Answer(in Request) Answer {
 	if h == nil {
 		return Answer{At: -1, Lost: true}
 	}
+	if in.Lines != nil {
+		return h.lines(*in.Lines, in.Received)
+	}
 	if at, fault := h.add(in); fault != nil {
 		return Answer{Fault: wording.For(h.basis.Style).Say(fault.Message), At: at}
 	}
@@ -117,6 +129,20 @@ func (j *Judge) Answer(in Request) Answer {
 	}
 	h.print, h.sheet = print, now
 	return Answer{Sheet: change, At: -1}
+}
+
+// lines takes lines of a probe in, and says how it stands.
+func (h *held) lines(lines []string, received time.Time) Answer {
+	if h.probe == nil {
+		h.probe = &probe.Stream{Unit: h.ready.Probe.Shows, Steady: h.ready.Probe.Steady.Float64()}
+	}
+	for _, l := range lines {
+		if strings.TrimSpace(l) != "" {
+			_ = h.probe.Add(l, received) // what was wrong with it is in the state
+		}
+	}
+	state := view.Live(wording.For(h.basis.Style), h.probe.Now(received))
+	return Answer{At: -1, Probe: &state}
 }
 
 // add holds the entries that are new; the first one that the server would refuse is

@@ -3,6 +3,7 @@ package device_test
 import (
 	"encoding/json"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -142,4 +143,26 @@ func TestRefusedOnTheDevice(t *testing.T) {
 	assert.Equal(t, -1, got.At)
 	assert.NotEmpty(t, got.Fault)
 	assert.Contains(t, string(j.JSON([]byte(`{`))), `"fault"`)
+}
+
+// Lines of a probe on a wire are judged as the server judges them.
+func TestProbeLines(t *testing.T) {
+	doc, err := examples.Files.ReadFile("formic-curve.json")
+	require.NoError(t, err)
+	var of struct{ Practical json.RawMessage }
+	require.NoError(t, json.Unmarshal(doc, &of))
+	var j device.Judge
+	at := time.Date(2026, 11, 26, 10, 0, 0, 0, time.UTC)
+	assert.True(t, j.Answer(device.Request{Notebook: "probe n", Lines: &[]string{}}).Lost)
+	basis := &device.Basis{Practical: of.Practical}
+	for i := range 30 {
+		got := j.Answer(device.Request{Notebook: "probe n", Basis: basis, Lines: &[]string{`{"pH":4.56}`, ""}, Received: at.Add(time.Duration(i) * time.Second)})
+		require.NotNil(t, got.Probe)
+		assert.Equal(t, "4.56", got.Probe.Text)
+		assert.Equal(t, i >= 4, got.Probe.Steady, "%d", i)
+		basis = nil
+	}
+	got := j.Answer(device.Request{Notebook: "probe n", Lines: &[]string{"x"}, Received: at.Add(40 * time.Second)})
+	assert.True(t, got.Probe.Gone)
+	assert.Len(t, got.Probe.Says, 1)
 }

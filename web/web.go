@@ -156,6 +156,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.lesson(api)
 	s.marking(api)
 	s.reports(api)
+	s.probe(api)
 	s.joining(api)
 	s.installation(api)
 	return api

@@ -87,6 +87,7 @@ func init() {
 	declare([]string{"name", "value", "low", "high", "table"}, "series.found", "series.found-table")
 	declare([]string{"offset", "standard"}, "series.offset")
 	declare([]string{"noise"}, "series.random", "series.pattern")
+	declare([]string{"line", "fault"}, "probe.line")
 	declare(none, "probe.axis", "probe.state-none")
 	declare([]string{"count", "percent"}, "probe.state", "probe.state-slope")
 	declare([]string{"run", "text"}, "probe.end-of")

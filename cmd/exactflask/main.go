@@ -42,6 +42,7 @@ type cli struct {
 	Serve    serveCommand    `cmd:"" help:"Serve the application."`
 	Evaluate evaluateCommand `cmd:"" help:"Evaluate a notebook document and print what follows from it."`
 	Calc     calcCommand     `cmd:"" help:"Compute without a notebook: JSON in, JSON out."`
+	Probe    probeCommand    `cmd:"" help:"A simulated probe: lines of its readings, to standard output or to a notebook."`
 	Schema   schemaCommand   `cmd:"" help:"Print the JSON Schema of a notebook document."`
 	Openapi  openapiCommand  `cmd:"" help:"Print the OpenAPI document of the API."`
 	User     userCommand     `cmd:"" help:"Add people and change passwords."`

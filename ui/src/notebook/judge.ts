@@ -1,11 +1,11 @@
 // Asks the core, which runs beside the page and holds the notebooks that it was told
 // of: only what is new goes there, only what differs comes back.
 import { ref } from 'vue';
-import type { Entry, Notebook } from '@/api/client';
+import type { Entry, Notebook, Schemas } from '@/api/client';
 import { changed, type Fields } from '@/notebook/change';
 
 export type Judgement = { sheet?: Notebook['sheet']; fault?: string; at: number };
-type Answer = { sheet?: Fields; fault?: string; at: number; lost?: boolean };
+type Answer = { sheet?: Fields; fault?: string; at: number; lost?: boolean; probe?: Schemas['LiveProbe'] };
 
 /** Whether the core is there. */
 export const coreReady = ref(false);
@@ -115,6 +115,14 @@ export const judge = (notebook: Notebook, added: Entry[], brief: boolean): Promi
     }
     return undefined;
   });
+
+/** What a probe on a wire shows, after these lines of it. */
+export async function judgeLines(notebook: Notebook, lines: string[]): Promise<Schemas['LiveProbe'] | undefined> {
+  const request = { notebook: `probe ${notebook.id}`, lines, received: new Date().toISOString() };
+  let got = await ask(request);
+  if (got?.lost) got = await ask({ ...request, basis: basisOf(notebook) });
+  return got?.probe;
+}
 
 /** Why entries could not be taken; '' where they can; undefined where there is no core to ask. */
 export const refusal = (notebook: Notebook, before: Entry[], added: Entry[]): Promise<string | undefined> =>

@@ -2,7 +2,7 @@
 import { useEventListener, useMediaQuery, useWakeLock } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, toRef, watch } from 'vue';
 import type { Notebook } from '@/api/client';
-import AgreementStrip from '@/features/bench/AgreementStrip.vue';
+import AgreementPanel from '@/features/bench/AgreementPanel.vue';
 import type { Asking } from '@/notebook/asking';
 import BenchDialogs from '@/features/bench/BenchDialogs.vue';
 import BenchGuide from '@/features/bench/BenchGuide.vue';
@@ -12,6 +12,7 @@ import ChooseDialog from '@/features/bench/ChooseDialog.vue';
 import DonePanel from '@/features/bench/DonePanel.vue';
 import EndPanel from '@/features/bench/EndPanel.vue';
 import EntryPad from '@/features/bench/EntryPad.vue';
+import ProbePanel from '@/features/bench/ProbePanel.vue';
 import ProbePad from '@/features/bench/ProbePad.vue';
 import CurvePanel from '@/features/curve/CurvePanel.vue';
 import FindingList from '@/features/bench/FindingList.vue';
@@ -21,6 +22,7 @@ import SettingPanel from '@/features/bench/SettingPanel.vue';
 import TimerDone from '@/features/bench/TimerDone.vue';
 import TrialTable from '@/features/bench/TrialTable.vue';
 import { useChoices } from '@/features/bench/useChoices';
+import { useTaking } from '@/features/bench/useTaking';
 import { useRecording } from '@/features/bench/useRecording';
 import { useUndo } from '@/features/bench/useUndo';
 import { useSettings } from '@/device/settings';
@@ -65,6 +67,7 @@ async function told(entry: Promise<string | undefined>) {
   if (why !== undefined) problem.value = why;
   focus();
 }
+const { probe, live, ran } = useTaking(notebook, () => probePad.value?.take());
 const asking = shallowRef<Asking>();
 const choosing = ref(false);
 const type = ref<TrialType>('accurate');
@@ -243,6 +246,8 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         :problem="problem"
         :ahead="ahead"
         :closed="closed"
+        :live="live"
+        @ran="ran"
         @act="actPoint"
       />
       <EntryPad
@@ -333,14 +338,10 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           @seen="settings.guided = true"
         />
         <EndPanel v-if="ended?.provisional?.length" :trial="ended" @take="take" />
-        <section v-if="sheet.stage !== 'untouched'" class="panel p-3" :aria-label="say('bench.agreement')">
-          <AgreementStrip :notebook="notebook" :small="!wide" />
-          <p class="font-semibold" :class="sheet.agreement.status === 'agreed' && 'text-agree'" data-test="agreement">
-            {{ notebook.sheet.agreement.text }}
-          </p>
-        </section>
+        <AgreementPanel v-if="sheet.stage !== 'untouched' && !probe" :notebook="notebook" :small="!wide" />
       </div>
       <div class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
+        <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" />
         <CurvePanel
           v-if="sheet.probe && sheet.stage !== 'untouched'"
           :sheet="sheet"
@@ -349,6 +350,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
           @strike="(point) => (asking = { what: 'strike', point, unit: sheet.probe!.unit })"
           @points="asking = { what: 'points' }"
         />
+        <AgreementPanel v-if="sheet.stage !== 'untouched' && probe" :notebook="notebook" :small="!wide" />
         <Checklist
           v-if="sheet.stage === 'untouched'"
           :notebook="notebook"

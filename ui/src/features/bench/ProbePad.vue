@@ -47,7 +47,9 @@ const more = (): PointMore => ({
 function enter() {
   if (props.closed) return;
   if (at.value === 'burette') {
-    emit('ran', burette.value.trim() || (expect.value?.proposal ?? ''));
+    const reading = burette.value.trim() || (expect.value?.proposal ?? '');
+    burette.value = reading;
+    emit('ran', reading);
     return focus('shown');
   }
   act('point');

@@ -1,0 +1,248 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"crypto/subtle"
+	"encoding/hex"
+	"fmt"
+	"strings"
+	"sync"
+	"time"
+
+	"golang.org/x/time/rate"
+
+	"exactflask/core/assay"
+	"exactflask/core/finding"
+	"exactflask/core/journal"
+	"exactflask/core/probe"
+	"exactflask/core/sim"
+	"exactflask/view"
+	"exactflask/wording"
+)
+
+// liveProbe is the probe of a notebook, while one is joined. What it says is kept in memory
+// only: what is noted of it is an entry of the journal like any other.
+type liveProbe struct {
+	mu      sync.Mutex
+	stream  *probe.Stream
+	token   [sha256.Size]byte // of a probe that sends over HTTP
+	until   time.Time         // the token is good until then
+	pace    *rate.Limiter
+	pretend *pretend // a simulated one
+}
+
+// pretend is a simulated probe: it is moved on whenever somebody looks.
+type pretend struct {
+	instrument *sim.Instrument
+	really     func(float64) float64
+	ran        float64
+	at         time.Time
+}
+
+// Limits of a probe over HTTP.
+const (
+	MaxProbeLines = 64 << 10 // bytes of one sending
+	linesASecond  = 20
+	linesAtOnce   = 400
+	tokenLife     = 12 * time.Hour
+	tick          = 500 * time.Millisecond
+	mostTicks     = 240 // that a simulated probe catches up with
+)
+
+var (
+	noProbeToken = finding.Declare("app.probe-token")
+	probeFast    = finding.Declare("app.probe-fast", "count")
+	probeReal    = finding.Declare("app.probe-simulated")
+)
+
+// ProbeTaken is what became of lines that a probe sent.
+type ProbeTaken struct {
+	Taken  int      `json:"taken" doc:"lines that were taken"`
+	Faults []string `json:"faults" doc:"of those that were not: which, and why"`
+}
+
+// probeOf is the live probe of a notebook, for whoever may write in it.
+func (a *App) probeOf(ctx context.Context, p Person, id string) (*liveProbe, opened, error) {
+	o, err := a.open(ctx, p, id)
+	switch {
+	case err != nil:
+		return nil, o, err
+	case !o.write:
+		return nil, o, fmt.Errorf("the probe of another's notebook: %w", ErrForbidden)
+	case !o.ready.Probed():
+		return nil, o, noProbe.Fault("")
+	}
+	a.probing.Lock()
+	defer a.probing.Unlock()
+	live, ok := a.probes.Get(id)
+	if !ok {
+		live = &liveProbe{stream: newStream(o), pace: rate.NewLimiter(linesASecond, linesAtOnce)}
+		a.probes.Add(id, live)
+	}
+	return live, o, nil
+}
+
+func newStream(o opened) *probe.Stream {
+	return &probe.Stream{Unit: o.ready.Probe.Shows, Steady: o.ready.Probe.Steady.Float64()}
+}
+
+// ProbeToken makes the token with which a probe sends lines to a notebook over HTTP. It is
+// told once, takes the place of the one before, and ends with the day or the program.
+func (a *App) ProbeToken(ctx context.Context, p Person, id string) (string, error) {
+	live, o, err := a.probeOf(ctx, p, id)
+	if err != nil {
+		return "", err
+	}
+	secret := make([]byte, 18)
+	if _, err := rand.Read(secret); err != nil {
+		return "", fmt.Errorf("making a token: %w", err)
+	}
+	token := hex.EncodeToString(secret)
+	live.mu.Lock()
+	defer live.mu.Unlock()
+	live.token, live.until, live.pretend, live.stream = sha256.Sum256([]byte(token)), a.now().Add(tokenLife), nil, newStream(o)
+	return token, nil
+}
+
+// ProbeLines takes lines of a probe, by its token. What is no line is refused by itself.
+func (a *App) ProbeLines(id, token string, body string) (ProbeTaken, error) {
+	a.probing.Lock()
+	live, ok := a.probes.Get(id)
+	a.probing.Unlock()
+	if !ok || token == "" {
+		return ProbeTaken{}, noProbeToken.Fault("")
+	}
+	live.mu.Lock()
+	defer live.mu.Unlock()
+	sum := sha256.Sum256([]byte(token))
+	if subtle.ConstantTimeCompare(sum[:], live.token[:]) != 1 || a.now().After(live.until) {
+		return ProbeTaken{}, noProbeToken.Fault("")
+	}
+	out := ProbeTaken{Faults: []string{}}
+	words := wording.For()
+	for i, line := range strings.Split(body, "\n") {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		if !live.pace.Allow() {
+			return out, probeFast.Fault("", finding.Count(linesASecond))
+		}
+		if fault := live.stream.Add(line, a.now()); fault != nil {
+			if len(out.Faults) < 20 {
+				out.Faults = append(out.Faults, words.Text("probe.line", "line", finding.Count(i+1), "fault", finding.Said(fault.Message)))
+			}
+			continue
+		}
+		out.Taken++
+	}
+	return out, nil
+}
+
+// Probe is how the live probe of a notebook stands.
+func (a *App) Probe(ctx context.Context, p Person, id string) (view.LiveProbe, error) {
+	live, _, err := a.probeOf(ctx, p, id)
+	if err != nil {
+		return view.LiveProbe{}, err
+	}
+	live.mu.Lock()
+	defer live.mu.Unlock()
+	if live.pretend != nil {
+		live.moveOn(a.now())
+	}
+	return view.Live(wording.For(p.Style()), live.stream.Now(a.now())), nil
+}
+
+// SimulateProbe joins a simulated probe to a notebook of the demo, or tells it how much
+// has run from the burette. It shows what the student's own sample would.
+func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, demo bool) error {
+	live, o, err := a.probeOf(ctx, p, id)
+	if err != nil {
+		return err
+	}
+	if !demo {
+		return probeReal.Fault("")
+	}
+	live.mu.Lock()
+	defer live.mu.Unlock()
+	if live.pretend == nil {
+		answer := o.ready.Asked.Reference.Float64()
+		model := assay.New(o.ready, assay.Held{})
+		m := assay.Measured{Trial: "simulated"}
+		titre, problem := model.Expected(m)
+		if answer > 0 && problem == nil {
+			titre, problem = model.Forward(m, answer, 0)
+		}
+		if problem != nil {
+			return probeReal.Fault("")
+		}
+		really, err := sim.Really(o.ready, titre.Last)
+		if err != nil {
+			return err
+		}
+		seed := sha256.Sum256([]byte(id))
+		live.pretend = &pretend{instrument: sim.NewInstrument(o.ready.Probe.Shows, uint64(seed[0])), really: really, at: a.now()}
+		live.pretend.instrument.Lag /= quicker
+		live.stream = newStream(o)
+	}
+	if burette == "" {
+		return nil
+	}
+	live.moveOn(a.now())
+	live.pretend.ran = ranAt(o, burette)
+	return nil
+}
+
+// quicker is how much faster the demo's probe answers than a real one.
+const quicker = 3
+
+// moveOn lets a simulated probe say what it would have said since somebody looked last.
+func (l *liveProbe) moveOn(now time.Time) {
+	s := l.pretend
+	if behind := now.Sub(s.at); behind > mostTicks*tick {
+		s.at = now.Add(-mostTicks * tick)
+	}
+	for !s.at.Add(tick).After(now) {
+		s.at = s.at.Add(tick)
+		v := s.instrument.Advance(tick.Seconds(), s.really(s.ran))
+		_ = l.stream.Add(fmt.Sprintf(`{"time":%q,%q:%.4f,"temperature":25.0}`, s.at.Format(time.RFC3339Nano), l.stream.Unit, v), s.at)
+	}
+}
+
+// ranAt is what has run in the open run of a notebook at a reading of the burette, mL.
+func ranAt(o opened, burette string) float64 {
+	v, err := journal.ParseNumber(burette)
+	if err != nil {
+		return 0
+	}
+	c := journal.Fold(o.Entries)
+	for i := len(c.Trials) - 1; i >= 0; i-- {
+		t := &c.Trials[i]
+		if t.Withdrawn || t.Start == nil || t.End != nil {
+			continue
+		}
+		ran := v.Sub(t.Start.Value)
+		for _, f := range t.Refills {
+			if f.Before != nil && f.After != nil {
+				ran = ran.Add(f.Before.Value).Sub(f.After.Value)
+			}
+		}
+		if o.ready.Glass.Burette.Rising {
+			return max(0, -ran.Float64())
+		}
+		return max(0, ran.Float64())
+	}
+	return 0
+}
+
+// LeaveProbe parts the probe from a notebook: its token is no good any more.
+func (a *App) LeaveProbe(ctx context.Context, p Person, id string) error {
+	if _, _, err := a.probeOf(ctx, p, id); err != nil {
+		return err
+	}
+	a.probing.Lock()
+	defer a.probing.Unlock()
+	a.probes.Remove(id)
+	return nil
+}

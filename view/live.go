@@ -1,0 +1,22 @@
+package view
+
+import (
+	"exactflask/core/probe"
+	"exactflask/wording"
+)
+
+// LiveProbe is what a probe that is joined shows now.
+type LiveProbe struct {
+	Text        string   `json:"text" doc:"what the probe shows, to be written down; empty while nothing came"`
+	Temperature string   `json:"temperature,omitempty"`
+	Steady      bool     `json:"steady,omitempty"`
+	Rate        string   `json:"rate" doc:"change a minute"`
+	Gone        bool     `json:"gone,omitempty" doc:"nothing came for some seconds"`
+	Lines       int      `json:"lines"`
+	Says        []string `json:"says" doc:"what was odd about what came"`
+}
+
+// Live puts the state of a stream into words.
+func Live(w wording.Writer, s probe.State) LiveProbe {
+	return LiveProbe{s.Text, s.Temperature, s.Steady, wording.Minus(wording.Show(s.Rate, 2)), s.Gone, s.Lines, sayAll(w, s.Says)}
+}
