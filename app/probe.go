@@ -38,7 +38,8 @@ type pretend struct {
 	instrument *sim.Instrument
 	really     func(float64) float64
 	ran        float64
-	at         time.Time
+	at         time.Time     // up to which it has spoken
+	own        time.Duration // its own clock
 }
 
 // Limits of a probe over HTTP.
@@ -47,8 +48,8 @@ const (
 	linesASecond  = 20
 	linesAtOnce   = 400
 	tokenLife     = 12 * time.Hour
-	tick          = 500 * time.Millisecond
-	mostTicks     = 240 // that a simulated probe catches up with
+	tick          = 100 * time.Millisecond
+	mostTicks     = 1200 // that a simulated probe catches up with
 )
 
 var (
@@ -183,7 +184,6 @@ func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, d
 		}
 		seed := sha256.Sum256([]byte(id))
 		live.pretend = &pretend{instrument: sim.NewInstrument(o.ready.Probe.Shows, uint64(seed[0])), really: really, at: a.now()}
-		live.pretend.instrument.Lag /= quicker
 		live.stream = newStream(o)
 	}
 	if burette == "" {
@@ -194,8 +194,8 @@ func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, d
 	return nil
 }
 
-// quicker is how much faster the demo's probe answers than a real one.
-const quicker = 3
+// quicker is how much faster the time of the demo's probe runs than a real one's.
+const quicker = 10
 
 // moveOn lets a simulated probe say what it would have said since somebody looked last.
 func (l *liveProbe) moveOn(now time.Time) {
@@ -204,9 +204,9 @@ func (l *liveProbe) moveOn(now time.Time) {
 		s.at = now.Add(-mostTicks * tick)
 	}
 	for !s.at.Add(tick).After(now) {
-		s.at = s.at.Add(tick)
-		v := s.instrument.Advance(tick.Seconds(), s.really(s.ran))
-		_ = l.stream.Add(fmt.Sprintf(`{"time":%q,%q:%.4f,"temperature":25.0}`, s.at.Format(time.RFC3339Nano), l.stream.Unit, v), s.at)
+		s.at, s.own = s.at.Add(tick), s.own+quicker*tick
+		v := s.instrument.Advance((quicker * tick).Seconds(), s.really(s.ran))
+		_ = l.stream.Add(fmt.Sprintf(`{"time":%.3f,%q:%.4f,"temperature":25.0}`, s.own.Seconds(), l.stream.Unit, v), s.at)
 	}
 }
 

@@ -284,3 +284,18 @@ func TestProbeOfAPractical(t *testing.T) {
 	plain, _ := practicaltest.Plain().Check()
 	assert.False(t, plain.Probed())
 }
+
+// A plan says how many points a run takes and how much titrant: what a careful student then
+// needs.
+func TestPlannedRun(t *testing.T) {
+	for name, p := range practicaltest.Probes() {
+		r, _ := p.Check()
+		points, ran, ok := experiment.PlannedRun(r)
+		require.True(t, ok, name)
+		all, err := sim.Run(r, sim.Student{Seed: 1, Skill: sim.Careful, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+		require.NoError(t, err)
+		ev := experiment.Evaluate(r, all, experiment.Record)
+		assert.InDelta(t, len(ev.Points), points, 10, name)
+		assert.InDelta(t, ev.Trials[0].Ran.Float64(), ran, 3, name)
+	}
+}

@@ -49,6 +49,35 @@ func (run *Run) step(r *practical.Ready, t *journal.Trial) *NextStep {
 // by the logarithm of 1/(1 - nearer), 0.4 of a pH.
 const nearer = 0.6
 
+// mostPlanned is how many points a run is planned with.
+const mostPlanned = 300
+
+// PlannedRun is how a run of this practical goes by its predicted curve: how many points, and
+// mL until its tail is long enough. False where there is no curve to predict.
+func PlannedRun(r *practical.Ready) (points int, ran float64, ok bool) {
+	o := curve.OutlineOf(r)
+	truth, ok := o.Really(o.Titre.Last, r.Probe.Flask.Float64())
+	if !ok || o.Titre.Last <= 0 {
+		return 0, 0, false
+	}
+	run := &Run{Open: true, measured: modelOf(r)}
+	run.measured.Live, run.Kind = true, run.measured.Kind
+	unit := 1.0
+	if run.Kind == series.MV {
+		unit = 1000
+	}
+	for points = 1; points < mostPlanned; points++ {
+		run.measured.Points = append(run.measured.Points, series.Measured{Volume: ran, Reading: unit * truth(ran)})
+		run.Analysis = series.Analyse(run.measured)
+		next := run.step(r, &journal.Trial{})
+		if next.Past && next.Tail == 0 {
+			return points, ran, true
+		}
+		ran += math.Max(0.01, next.Add.Float64())
+	}
+	return 0, 0, false
+}
+
 // seen is how far the slope of the last points lets one go. In a buffer, and between two
 // couples, the reading goes as the logarithm of what has run by what is left to run: what
 // the slope has more than its first part tells how much is left. Behind the end it falls.

@@ -118,6 +118,7 @@ func uncertainty(o curve.Outline) float64 {
 }
 
 var (
+	planProbe     = finding.Declare("plan.probe", "count", "volume")
 	tooSmall      = finding.Declare("plan.titre-small", "titre")
 	tooLarge      = finding.Declare("plan.titre-large", "titre", "capacity")
 	low           = finding.Declare("plan.titre-low", "titre", "percent")
@@ -143,6 +144,11 @@ func (a *Assessment) remarks(o curve.Outline) {
 		add(high.Finding(finding.Note, "", titre, fill))
 	case RangeUnknown:
 		add(unknownTitre.Finding(finding.Note, ""))
+	}
+	if o.Ready.Probed() {
+		if n, ran, ok := experiment.PlannedRun(o.Ready); ok {
+			add(planProbe.Finding(finding.Note, "", finding.Count(n), finding.Volume(ran)))
+		}
 	}
 	a.Findings = append(a.Findings, a.Remarks()...)
 	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {

@@ -362,3 +362,31 @@ func TestRedoxCoverage(t *testing.T) {
 	assert.InDelta(t, 95, 100*float64(inside)/float64(told), 2.2)
 	assert.InDelta(t, 95, 100*float64(potential)/float64(told), 3)
 }
+
+// The table of a strong and of a weak acid in OpenStax Chemistry 2e, 14.7 (from memory: 25.00
+// mL of 0.100 mol/L with 0.100 mol/L sodium hydroxide; every pH agrees with the closed formula
+// to 0.01) ends at 25.00 mL by every way, and the weak acid has a pKa of 4.74.
+func TestPublishedTable(t *testing.T) {
+	volumes := []float64{0, 5, 10, 15, 22, 24, 24.5, 24.9, 25, 25.1, 25.5, 26, 28, 30, 35, 40, 45, 50}
+	for analyte, readings := range map[series.Analyte][]float64{
+		series.Strong: {1.00, 1.18, 1.37, 1.60, 2.20, 2.69, 3.00, 3.70, 7.00, 10.30, 11.00, 11.29, 11.75, 11.96, 12.22, 12.36, 12.46, 12.52},
+		series.Weak:   {2.87, 4.14, 4.57, 4.92, 5.61, 6.13, 6.44, 7.14, 8.72, 10.30, 11.00, 11.29, 11.75, 11.96, 12.22, 12.36, 12.46, 12.52},
+	} {
+		run := series.Run{Kind: series.PH, Analyte: analyte, Flask: 25, Titrant: 0.1, PKw: 14}
+		for i, v := range volumes {
+			run.Points = append(run.Points, series.Measured{Volume: v, Reading: readings[i]})
+		}
+		a := series.Analyse(run)
+		for _, e := range a.Ends {
+			if e.Method == series.GranBefore {
+				continue // too few of its points lie where the line is straight
+			}
+			require.Nil(t, e.Why, "%s %s: %v", analyte, e.Method, e.Why)
+			assert.InDelta(t, 25.00, e.Volume, 0.06, "%s %s", analyte, e.Method)
+		}
+		assert.InDelta(t, 25.00, a.Volume, 0.01)
+		if analyte == series.Weak {
+			assert.InDelta(t, 4.74, a.Fit.Constants[0].Value, 0.02)
+		}
+	}
+}

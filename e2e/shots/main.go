@@ -128,7 +128,13 @@ var shots = []shot{
 	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
 	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
 	{"bench", 1280, 800, "Sanna Odell", bench},
-	{"bench-agreed", 1280, 800, "Mira Quillon", bench},
+	{"curve", 1280, 800, "", func(p *browser.Page) {
+		p.Visit("/sign-in")
+		p.Fill("#username", "tove.lanning")
+		p.Fill("#password", "tide-pool\r")
+		open(p, "Formic acid in the scale remover", "Bench")
+		p.Until(`document.querySelector("[data-test=curve] svg") !== null && (document.querySelector("[data-test=curve-panel]").scrollIntoView(), true)`)
+	}},
 	{"marking", 1280, 800, "Dr Ondine Farrow", marked("", "")},
 	{"mark", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		marked(`document.querySelectorAll("[data-report] a")[3]`, "[data-criterion=step-ratio]")(p)

@@ -341,7 +341,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         <AgreementPanel v-if="sheet.stage !== 'untouched' && !probe" :notebook="notebook" :small="!wide" />
       </div>
       <div class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
-        <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" />
+        <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" @done="focus" />
         <CurvePanel
           v-if="sheet.probe && sheet.stage !== 'untouched'"
           :sheet="sheet"

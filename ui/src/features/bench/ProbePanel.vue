@@ -9,6 +9,7 @@ import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; probe: LiveOfBench }>();
+const emit = defineEmits<{ done: [] }>();
 const { data: about } = useAbout();
 const demo = computed(() => !!about.value?.demo);
 const choosing = ref(false);
@@ -20,9 +21,17 @@ const command = computed(
   () =>
     `exactflask probe --to ${location.origin} --notebook ${props.notebook.id} --token ${props.probe.token.value || '…'}`,
 );
+function automate(on: boolean) {
+  props.probe.setAutomatic(on);
+  emit('done');
+}
+function close() {
+  choosing.value = false;
+  emit('done');
+}
 async function join(how: 'simulated' | 'http' | 'serial') {
   await props.probe.join(how);
-  if (how !== 'http' && !props.probe.problem.value) choosing.value = false;
+  if (how !== 'http' && !props.probe.problem.value) close();
 }
 </script>
 
@@ -53,7 +62,7 @@ async function join(how: 'simulated' | 'http' | 'serial') {
           type="checkbox"
           class="size-5"
           data-test="automatic"
-          @change="probe.setAutomatic(($event.target as HTMLInputElement).checked)"
+          @change="automate(($event.target as HTMLInputElement).checked)"
         />
         {{ say('probe.automatic') }}
       </label>
@@ -73,7 +82,7 @@ async function join(how: 'simulated' | 'http' | 'serial') {
     <p v-if="probe.problem.value" class="w-full text-sm font-semibold text-alarm" role="alert">
       {{ probe.problem.value }}
     </p>
-    <AppDialog v-if="choosing" :title="say('probe.join')" @close="choosing = false">
+    <AppDialog v-if="choosing" :title="say('probe.join')" @close="close">
       <div class="grid gap-3">
         <button v-if="demo" type="button" class="button-main" @click="join('simulated')">
           {{ say('probe.simulated') }}

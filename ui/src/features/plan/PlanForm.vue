@@ -269,6 +269,7 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
     <EditRoute />
     <EditGroup group="reaction"><EditVia /></EditGroup>
     <EditGroup group="solutions" />
+    <EditGroup group="probe" />
     <EditGroup group="judging" />
     <EditGroup group="lists" />
     <EditGroup group="exercise"><EditQuestions /></EditGroup>

@@ -18,6 +18,7 @@ const standard = (which: 'titrant' | 'analyte'): Field[] => [
   { path: `chemistry.${which}.puritySpread`, control: 'decimal' },
 ];
 const mixture = (p: Practical) => !!p.chemistry.endPoints;
+const probed = (p: Practical) => !!p.probe?.shows;
 const asks = (what: string) => (p: Practical) => p.asked?.what === what;
 
 export const groups = {
@@ -85,6 +86,23 @@ export const groups = {
     { path: 'rules.readings.noRough', control: 'check', wide: true },
     { path: 'rules.readings.startAtZero', control: 'check', wide: true },
     { path: 'rules.roundMean', control: 'check', wide: true },
+  ],
+  probe: [
+    { path: 'probe.shows', control: ['', 'pH', 'mV'] },
+    { path: 'probe.way', control: ['', 'slope', 'fixed'], when: probed },
+    { path: 'probe.step', control: 'decimal', when: probed },
+    { path: 'probe.fine', control: 'decimal', when: probed },
+    { path: 'probe.tail', control: 'whole', when: probed },
+    {
+      path: 'probe.use',
+      control: ['', 'fit', 'second-derivative', 'steepest', 'gran-before', 'gran-after'],
+      when: probed,
+    },
+    { path: 'probe.flask', control: 'decimal', when: probed },
+    { path: 'probe.steady', control: 'decimal', when: probed },
+    { path: 'probe.electrode', control: 'decimal', when: (p) => p.probe?.shows === 'mV' },
+    { path: 'probe.buffers', control: 'lines', when: probed },
+    { path: 'probe.carbonate', control: 'check', wide: true, when: probed },
   ],
   lists: [
     { path: 'lists.before', control: 'lines', wide: true },
