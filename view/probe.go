@@ -105,6 +105,9 @@ func (m *maker) runs() []Run {
 		if run.Half != nil {
 			s.Found = append(s.Found, m.Say(*run.Half))
 		}
+		if h := a.Half; h != nil && h.Capacity > 0 {
+			s.Found = append(s.Found, m.Text("series.capacity", "capacity", finding.Number(h.Capacity, 2, quantity.MolePerL)))
+		}
 		if f := a.Fit; f != nil {
 			s.Residuals = f.Residuals
 			s.Found = append(s.Found, m.fit(f, run.Kind)...)

@@ -86,6 +86,7 @@ func init() {
 	declare([]string{"volume", "standard", "low", "high"}, "series.end")
 	declare([]string{"name", "value", "low", "high", "table"}, "series.found", "series.found-table")
 	declare([]string{"offset", "standard"}, "series.offset")
+	declare([]string{"capacity"}, "series.capacity")
 	declare([]string{"noise"}, "series.random", "series.pattern")
 	declare([]string{"line", "fault"}, "probe.line")
 	declare(none, "probe.axis", "probe.state-none")

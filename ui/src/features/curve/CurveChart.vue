@@ -5,7 +5,7 @@ import { LineChart, ScatterChart } from 'echarts/charts';
 import { AriaComponent, GridComponent, MarkAreaComponent, MarkLineComponent } from 'echarts/components';
 import { init, use, type ECharts } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
-import { useMutationObserver, useResizeObserver } from '@vueuse/core';
+import { useEventListener, useMutationObserver, useResizeObserver, useThrottleFn } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { option, standing, type Look, type Lower, type Run, type RunPoint } from '@/features/curve/chart';
 import { say } from '@/words';
@@ -15,6 +15,7 @@ use([LineChart, ScatterChart, GridComponent, MarkLineComponent, MarkAreaComponen
 const props = defineProps<{
   run?: Run;
   points: RunPoint[];
+  others: RunPoint[][]; // of the other runs
   predicted: { v: number; y: number }[];
   axis: string;
   volume: string;
@@ -47,18 +48,37 @@ function draw() {
   if (frame) return;
   frame = requestAnimationFrame(() => {
     frame = 0;
-    if (!chart.value || !look.value) return;
-    chart.value.setOption(option({ ...props, look: look.value, size: props.large ? 16 : 13, picked: picked.value }), {
-      notMerge: true,
-      lazyUpdate: true,
-    });
+    drawNow();
   });
 }
+function drawNow() {
+  if (!chart.value || !look.value) return;
+  const size = props.large ? 16 : 13;
+  chart.value.setOption(option({ ...props, look: look.value, size, picked: picked.value }), { notMerge: true });
+}
+
+// Printed it is dark on white, whatever the screen is.
+useEventListener(window, 'beforeprint', () => {
+  const { theme } = document.documentElement.dataset;
+  document.documentElement.dataset.theme = 'light';
+  readLook();
+  document.documentElement.dataset.theme = theme;
+  drawNow();
+});
+useEventListener(window, 'afterprint', () => {
+  readLook();
+  draw();
+});
 
 onMounted(() => {
   readLook();
   chart.value = init(box.value!, undefined, { renderer: 'svg' });
   chart.value.getZr().on('click', (e) => pick(nearest(e.offsetX, e.offsetY)));
+  const hover = useThrottleFn((x: number, y: number) => {
+    const p = nearest(x, y, 12);
+    if (p) pick(p);
+  }, 50);
+  chart.value.getZr().on('mousemove', (e) => void hover(e.offsetX, e.offsetY));
   draw();
 });
 onBeforeUnmount(() => {
@@ -74,12 +94,12 @@ useMutationObserver(
   },
   { attributes: true, attributeFilter: ['data-theme'] },
 );
-watch(() => [props.run, props.points, props.predicted, props.lower, props.large, picked.value], draw);
+watch(() => [props.run, props.points, props.others, props.predicted, props.lower, props.large, picked.value], draw);
 
 /** The point that lies nearest to a place in the picture, if it is near. */
-function nearest(x: number, y: number): RunPoint | undefined {
+function nearest(x: number, y: number, within = 30): RunPoint | undefined {
   let best: RunPoint | undefined;
-  let least = 30;
+  let least = within;
   for (const p of stands.value) {
     const at = chart.value?.convertToPixel({ gridIndex: 0 }, [p.v, p.y]);
     if (!at) continue;

@@ -23,8 +23,14 @@ watch(
   (open) => open && (chosen.value = open),
 );
 const points = computed(() => (props.sheet.points ?? []).filter((p) => p.trial === run.value?.trial));
+const others = computed(() =>
+  runs.value
+    .filter((r) => r.trial !== run.value?.trial)
+    .map((r) => (props.sheet.points ?? []).filter((p) => p.trial === r.trial)),
+);
 const lower = ref<Lower>('slope');
 const picked = ref<string>();
+const listed = ref(false);
 const point = computed(() => points.value.find((p) => p.entry === picked.value));
 const chart = ref<{ svg: () => string }>();
 const unit = computed(() => props.sheet.probe?.unit ?? 'pH');
@@ -50,6 +56,7 @@ const saveSvg = () =>
       v-model:picked="picked"
       :run="run"
       :points="points"
+      :others="others"
       :predicted="sheet.setting.predicted ?? []"
       :axis="sheet.probe?.axis ?? 'pH'"
       :volume="sheet.units.volume"
@@ -124,5 +131,42 @@ const saveSvg = () =>
         <li v-for="f in run.found" :key="f">{{ f }}</li>
       </ul>
     </template>
+    <details
+      v-if="points.length"
+      class="mt-2 text-sm"
+      @toggle="(e) => (listed = (e.target as HTMLDetailsElement).open)"
+    >
+      <summary class="min-h-11 py-2 font-semibold">{{ say('curve.list', {}, points.length) }}</summary>
+      <table v-if="listed" class="w-full text-left" data-test="point-list">
+        <thead>
+          <tr class="border-b border-quiet">
+            <th scope="col" class="py-1 text-right">{{ say('points.column.volume') }} / {{ sheet.units.volume }}</th>
+            <th scope="col" class="py-1 text-right">{{ unit }}</th>
+            <th scope="col" class="py-1 text-right">{{ say('curve.ran') }} / {{ sheet.units.volume }}</th>
+            <th scope="col" class="py-1 pl-3">{{ say('curve.state') }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="p in points"
+            :key="p.entry"
+            class="border-t border-hair"
+            :class="p.withdrawn && 'text-quiet line-through'"
+          >
+            <td class="figure py-0.5 text-right">{{ p.burette }}</td>
+            <td class="figure py-0.5 text-right">{{ p.shown }}</td>
+            <td class="figure py-0.5 text-right">{{ p.v.toFixed(2) }}</td>
+            <td class="py-0.5 pl-3">
+              <s v-for="(old, i) in p.struck ?? []" :key="i" class="figure mr-2 text-quiet">{{ old.text }}</s>
+              {{
+                [p.colour, p.unsteady && say('curve.unsteady'), p.temperature && `${p.temperature} °C`]
+                  .filter(Boolean)
+                  .join(', ')
+              }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </details>
   </section>
 </template>

@@ -20,6 +20,7 @@ export type Look = {
 export type Drawn = {
   run?: Run;
   points: RunPoint[];
+  others?: RunPoint[][]; // of the other runs
   predicted: { v: number; y: number }[];
   axis: string; // name and unit of the readings
   volume: string; // unit
@@ -47,6 +48,8 @@ export function reach(d: Pick<Drawn, 'points' | 'predicted'>): { to: number; ste
   return { to: Math.ceil(to / step) * step, step };
 }
 
+const many = 300;
+
 /** What ECharts is to draw. */
 export function option(d: Drawn) {
   const { look } = d;
@@ -61,6 +64,9 @@ export function option(d: Drawn) {
   const { to, step } = reach(d);
   const used = d.run?.used;
   const stands = standing(d.points);
+  // So many points lie closer than their marks: they are one line.
+  const dense = stands.length > many;
+  const picked = stands.find((p) => p.entry === d.picked);
   const lower: object[] = [];
   const below = (more: object) => lower.push({ xAxisIndex: 1, yAxisIndex: 1, ...more });
   if (d.lower === 'slope')
@@ -73,8 +79,10 @@ export function option(d: Drawn) {
     });
   else if (d.lower === 'residuals')
     below({
-      type: 'scatter',
+      type: dense ? 'line' : 'scatter',
       data: pairs(d.run?.residuals),
+      symbol: dense ? 'none' : 'circle',
+      lineStyle: { color: look.agree, width: 1 },
       symbolSize: 6,
       itemStyle: { color: look.agree },
       markLine: {
@@ -91,7 +99,7 @@ export function option(d: Drawn) {
       below({
         type: 'scatter',
         data: pairs(g.points),
-        symbolSize: 6,
+        symbolSize: dense ? 2 : 6,
         symbol: i ? 'rect' : 'circle',
         itemStyle: { color },
       });
@@ -150,17 +158,27 @@ export function option(d: Drawn) {
         silent: true,
         lineStyle: { color: look.quiet, width: 2, type: 'dashed' },
       },
+      ...(d.others ?? []).map((points) => ({
+        type: 'line',
+        name: 'other',
+        data: standing(points).map((p) => [p.v, p.y]),
+        symbol: 'none',
+        silent: true,
+        lineStyle: { color: look.quiet, width: 1.5, opacity: 0.5 },
+      })),
       {
         type: 'line',
         name: 'measured',
-        data: stands.map((p) => ({
-          value: [p.v, p.y],
-          symbol: p.unsteady ? 'emptyCircle' : 'circle',
-          symbolSize: p.entry === d.picked ? 14 : d.points.length > 300 ? 3 : 8,
-        })),
-        showSymbol: true,
+        data: dense
+          ? stands.map((p) => [p.v, p.y])
+          : stands.map((p) => ({
+              value: [p.v, p.y],
+              symbol: p.unsteady ? 'emptyCircle' : 'circle',
+              symbolSize: 8,
+            })),
+        showSymbol: !dense,
         clip: false,
-        lineStyle: { color: look.accent, width: 1.5, opacity: 0.6 },
+        lineStyle: { color: look.accent, width: dense ? 2.5 : 1.5, opacity: dense ? 1 : 0.6 },
         itemStyle: { color: look.accent },
         markLine: used
           ? {
@@ -202,6 +220,14 @@ export function option(d: Drawn) {
         symbol: 'diamond',
         symbolSize: 14,
         itemStyle: { color: look.end },
+      },
+      {
+        type: 'scatter',
+        name: 'picked',
+        silent: true,
+        data: picked ? [[picked.v, picked.y]] : [],
+        symbolSize: 15,
+        itemStyle: { color: 'none', borderColor: look.ink, borderWidth: 3 },
       },
       ...lower,
     ],
