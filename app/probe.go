@@ -48,8 +48,8 @@ const (
 	linesASecond  = 20
 	linesAtOnce   = 400
 	tokenLife     = 12 * time.Hour
-	tick          = 100 * time.Millisecond
-	mostTicks     = 1200 // that a simulated probe catches up with
+	tick          = 50 * time.Millisecond
+	mostTicks     = 2400 // that a simulated probe catches up with
 )
 
 var (
@@ -195,7 +195,7 @@ func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, d
 }
 
 // quicker is how much faster the time of the demo's probe runs than a real one's.
-const quicker = 10
+const quicker = 20
 
 // moveOn lets a simulated probe say what it would have said since somebody looked last.
 func (l *liveProbe) moveOn(now time.Time) {

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // The large entry: a number pad alone, or a finger alone, drives it. Every row has its
 // place whether or not there is something in it: what is about to be touched never moves.
-import { BackspaceIcon } from '@heroicons/vue/24/outline';
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
@@ -9,6 +8,7 @@ import type { Ahead, PadAction } from '@/features/bench/useRecording';
 import { colours } from '@/features/bench/useChoices';
 import type { TrialType } from '@/notebook/useBench';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
+import NumberPad from '@/features/bench/NumberPad.vue';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -55,7 +55,6 @@ const what = computed(() => {
   };
 });
 
-const digits = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.'];
 const actions = ['note', 'refill', 'again'] as const;
 
 function act(action: PadAction) {
@@ -148,28 +147,7 @@ defineExpose({ focus, act, running });
       </div>
     </div>
     <div class="min-w-0">
-      <div class="grid grid-cols-3 gap-1.5">
-        <button
-          v-for="d in digits"
-          :key="d"
-          type="button"
-          class="button figure min-h-11 text-[1.5rem] lg:min-h-12 short:min-h-9"
-          tabindex="-1"
-          :disabled="closed !== ''"
-          @click="text += d"
-        >
-          {{ d }}
-        </button>
-        <button
-          type="button"
-          class="button min-h-11 lg:min-h-12 short:min-h-9"
-          tabindex="-1"
-          :disabled="closed !== ''"
-          @click="text = text.slice(0, -1)"
-        >
-          <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ say('bench.back') }}</span>
-        </button>
-      </div>
+      <NumberPad :closed="closed !== ''" @type="(d) => (text += d)" @back="text = text.slice(0, -1)" />
       <button
         type="submit"
         class="button-main mt-1.5 min-h-13 w-full text-xl short:min-h-11"

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // Two fields for a point: the burette, Enter, what the probe shows, Enter. It has the place
 // and the size of the pad for a reading, so that nothing moves when one takes the other's.
-import { BackspaceIcon } from '@heroicons/vue/24/outline';
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import type { Ahead, PadAction, PointMore } from '@/features/bench/useRecording';
+import NumberPad from '@/features/bench/NumberPad.vue';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -31,7 +31,6 @@ const expect = computed(() => props.notebook.sheet.next.entry);
 const run = computed(() => props.notebook.sheet.runs?.find((r) => r.trial === expect.value?.trial));
 const unit = computed(() => props.notebook.sheet.probe?.unit ?? 'pH');
 const title = computed(() => say('points.of', { number: (run.value?.count ?? 0) + 1, run: run.value?.name ?? '' }));
-const digits = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.'];
 const actions = ['refill', 'again', 'end'] as const;
 
 const focus = (field: 'burette' | 'shown' = 'burette') =>
@@ -165,30 +164,7 @@ defineExpose({ focus, act, take, running: computed(() => true) });
       </div>
     </div>
     <div class="min-w-0">
-      <div class="grid grid-cols-3 gap-1.5">
-        <button
-          v-for="d in digits"
-          :key="d"
-          type="button"
-          class="button figure min-h-11 text-[1.5rem] lg:min-h-12 short:min-h-9"
-          tabindex="-1"
-          :disabled="closed !== ''"
-          @mousedown.prevent
-          @click="type(d)"
-        >
-          {{ d }}
-        </button>
-        <button
-          type="button"
-          class="button min-h-11 lg:min-h-12 short:min-h-9"
-          tabindex="-1"
-          :disabled="closed !== ''"
-          @mousedown.prevent
-          @click="back"
-        >
-          <BackspaceIcon class="size-8" aria-hidden="true" /><span class="sr-only">{{ say('bench.back') }}</span>
-        </button>
-      </div>
+      <NumberPad :closed="closed !== ''" @type="type" @back="back" />
       <div class="mt-1.5 grid grid-cols-2 gap-1.5">
         <button
           type="submit"
