@@ -12,11 +12,12 @@ type LiveProbe struct {
 	Steady      bool     `json:"steady,omitempty"`
 	Rate        string   `json:"rate" doc:"change a minute"`
 	Gone        bool     `json:"gone,omitempty" doc:"nothing came for some seconds"`
-	Lines       int      `json:"lines"`
+	Total       int      `json:"total" doc:"lines that were taken since it was joined"`
+	Fresh       int      `json:"fresh" doc:"so many have to come after something ran in, before a steady value is of what is there now"`
 	Says        []string `json:"says" doc:"what was odd about what came"`
 }
 
 // Live puts the state of a stream into words.
 func Live(w wording.Writer, s probe.State) LiveProbe {
-	return LiveProbe{s.Text, s.Temperature, s.Steady, wording.Minus(wording.Show(s.Rate, 2)), s.Gone, s.Lines, sayAll(w, s.Says)}
+	return LiveProbe{s.Text, s.Temperature, s.Steady, wording.Minus(wording.Show(s.Rate, 2)), s.Gone, s.Total, probe.Fresh, sayAll(w, s.Says)}
 }

@@ -107,6 +107,10 @@ func timeOf(text string) (time.Time, bool) {
 	return at, err == nil
 }
 
+// Fresh is how many lines have to come after something ran in, before a steady value is one of
+// what is there now and not of before. Source: common practice, no source.
+const Fresh = 8
+
 // Limits of a stream. Source: common practice, no source.
 const (
 	window   = 8 * time.Second // over which the value is looked at
@@ -125,6 +129,7 @@ type Stream struct {
 
 	lines    []Line
 	received time.Time
+	total    int
 	twice    int
 	bad      int
 	why      finding.Message
@@ -140,6 +145,7 @@ type State struct {
 	Rate        float64           `json:"rate" doc:"change a minute, over the last seconds"`
 	Gone        bool              `json:"gone,omitempty" doc:"nothing came for some seconds"`
 	Lines       int               `json:"lines" doc:"how many are kept"`
+	Total       int               `json:"total" doc:"how many were taken since it was joined"`
 	Says        []finding.Message `json:"says" doc:"what was odd: lines that were no lines, that stand twice, gaps, jumps"`
 }
 
@@ -175,7 +181,7 @@ func (s *Stream) Add(text string, received time.Time) *finding.Fault {
 			s.jump = &[2]string{last.Text, l.Text}
 		}
 	}
-	s.lines = append(s.lines, l)
+	s.lines, s.total = append(s.lines, l), s.total+1
 	if len(s.lines) > mostKept {
 		s.lines = append([]Line(nil), s.lines[len(s.lines)-mostKept:]...)
 	}
@@ -194,7 +200,7 @@ func (s *Stream) interval() time.Duration {
 
 // Now is how the stream stands.
 func (s *Stream) Now(now time.Time) State {
-	out := State{Lines: len(s.lines), Says: []finding.Message{}}
+	out := State{Lines: len(s.lines), Total: s.total, Says: []finding.Message{}}
 	if s.bad > 0 {
 		out.Says = append(out.Says, saysBad.Message(finding.Count(s.bad), finding.Said(s.why)))
 	}

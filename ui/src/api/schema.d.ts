@@ -3213,10 +3213,13 @@ export interface components {
             before?: string[];
         };
         LiveProbe: {
+            /**
+             * Format: int64
+             * @description so many have to come after something ran in, before a steady value is of what is there now
+             */
+            fresh: number;
             /** @description nothing came for some seconds */
             gone?: boolean;
-            /** Format: int64 */
-            lines: number;
             /** @description change a minute */
             rate: string;
             /** @description what was odd about what came */
@@ -3225,6 +3228,11 @@ export interface components {
             temperature?: string;
             /** @description what the probe shows, to be written down; empty while nothing came */
             text: string;
+            /**
+             * Format: int64
+             * @description lines that were taken since it was joined
+             */
+            total: number;
         };
         LogLine: {
             entry: string;

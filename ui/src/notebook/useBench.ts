@@ -25,6 +25,8 @@ function device(): string {
 /** What may be said of a point beside its two readings. */
 export type PointMore = Pick<Schemas['ProbePoint'], 'colour' | 'temperature' | 'source' | 'unsteady'>;
 
+const atOnce = 150;
+
 type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: string };
 
 export function useBench(notebook: Ref<Notebook>) {
@@ -32,10 +34,10 @@ export function useBench(notebook: Ref<Notebook>) {
   const session = useSession();
   const sheet = computed(() => notebook.value.sheet);
 
-  function entries(parts: Part[]): Entry[] {
+  function entries(parts: Part[], later = 0): Entry[] {
     const waiting = outbox.waitingFor(notebook.value.id).map((e) => e.clock);
     let clock = Math.max(sheet.value.clock, ...waiting);
-    const at = new Date().toISOString();
+    const at = new Date(Date.now() + later).toISOString();
     return parts.map((part) => ({
       ...part,
       id: part.id ?? uuid(),
@@ -47,6 +49,14 @@ export function useBench(notebook: Ref<Notebook>) {
   }
 
   const ofSample = (trial: string, name: string): Part => ({ kind: 'sample', sample: { trial, name } });
+  /** Many entries: what is written in one go is sent in one go, and only so much can be. */
+  async function addMany(parts: Part[]) {
+    for (let i = 0; i < parts.length; i += atOnce) {
+      const why = await outbox.add(notebook.value.id, entries(parts.slice(i, i + atOnce), i / atOnce));
+      if (why !== undefined) return why;
+    }
+    return undefined;
+  }
   const add = (...parts: Part[]) => outbox.add(notebook.value.id, entries(parts));
   const read = (trial: string, mark: Mark, text: string, id?: string) =>
     add({ ...(id && { id }), kind: 'reading', reading: { trial, mark, text } });
@@ -118,7 +128,7 @@ export function useBench(notebook: Ref<Notebook>) {
             { id: run, kind: 'trial', trial: { type: 'accurate' } },
             { kind: 'reading', reading: { trial: run, mark: 'start', text: start } },
           ];
-      return add(
+      return addMany([
         ...opens,
         ...rows.map(({ burette, shown, temperature }): Part => ({
           kind: 'point',
@@ -127,7 +137,7 @@ export function useBench(notebook: Ref<Notebook>) {
         ...(trial
           ? []
           : [{ kind: 'reading', reading: { trial: run, mark: 'end', text: rows.at(-1)!.burette } } as Part]),
-      );
+      ]);
     },
     calibrate: (all: Schemas['Calibration'][]) =>
       add(...all.map((calibration): Part => ({ kind: 'calibration', calibration }))),

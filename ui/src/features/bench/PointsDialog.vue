@@ -20,11 +20,17 @@ const open = computed(() => props.notebook.sheet.next.entry?.point && props.note
 const names = ['volume', 'reading', 'temperature'] as const;
 const first = 8;
 
-async function look(columns = { volume: -1, reading: -1, temperature: -1 }) {
+const guess = { volume: -1, reading: -1, temperature: -1 };
+let wanted = guess; // which columns were asked for last
+async function look(columns = guess) {
   problem.value = '';
+  wanted = columns;
   try {
-    table.value = await readPoints(props.notebook.id, content.value!, columns);
+    const got = await readPoints(props.notebook.id, content.value!, columns);
+    if (wanted !== columns) return; // others were chosen meanwhile
+    table.value = got;
   } catch (e) {
+    if (wanted !== columns) return;
     table.value = undefined;
     problem.value = e instanceof Error ? e.message : String(e);
   }
@@ -39,7 +45,8 @@ async function choose(e: Event) {
 }
 function column(name: (typeof names)[number], value: string) {
   const { volume, reading, temperature } = table.value!;
-  void look({ volume, reading, temperature, [name]: Number(value) });
+  const now = wanted === guess ? { volume, reading, temperature } : wanted;
+  void look({ ...now, [name]: Number(value) });
 }
 async function write() {
   busy.value = true;

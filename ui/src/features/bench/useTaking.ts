@@ -12,21 +12,16 @@ export function useTaking(notebook: Ref<Notebook>, take: () => void) {
     return now?.text ? { text: now.text, steady: !!now.steady, gone: !!now.gone } : undefined;
   });
   const waits = ref(false); // for the value of the reading that was run to
-  let moved = false; // since then: before, it is the value of the volume before
+  let since = 0; // lines that had come then
   function ran(burette: string) {
     waits.value = burette !== '';
-    moved = false;
+    since = probe?.live.value?.total ?? 0;
     probe?.ran(burette);
   }
-  /** The first point of a run is taken where nothing has run yet. */
-  const first = () => {
-    const { points, next } = notebook.value.sheet;
-    return points?.at(-1)?.trial !== next.entry?.trial;
-  };
   watch(live, (now) => {
     if (!now || !waits.value || !probe?.automatic.value || !notebook.value.sheet.next.entry?.point) return;
-    if (!now.steady) moved = true;
-    if (!now.steady || !(moved || first())) return;
+    const { total, fresh } = probe.live.value!;
+    if (!now.steady || total - since < fresh) return;
     waits.value = false;
     void nextTick(take); // once the pad has the value that is steady
   });
