@@ -299,3 +299,36 @@ func TestPlannedRun(t *testing.T) {
 		assert.InDelta(t, ev.Trials[0].Ran.Float64(), ran, 3, name)
 	}
 }
+
+// A calibration counts for the runs after it; a run keeps the one that it was made with.
+func TestCalibrationsInOrder(t *testing.T) {
+	p := practicaltest.Probes()["weak acid"]
+	r, _ := p.Check()
+	var all []journal.Entry
+	put := func(part journal.Part) string {
+		id := "entry-" + string(rune('a'+len(all))) + "000"
+		all = append(all, journal.Entry{ID: id, Device: "d", Clock: int64(len(all) + 1), At: time.Unix(1.79e9, 0), Part: part})
+		return id
+	}
+	run := func() {
+		id := put(journal.Opening{Type: journal.Accurate})
+		put(journal.Scale{Of: id, Place: journal.Start, Written: "0.00"})
+		put(journal.ProbePoint{Of: id, Burette: "0.00", Shown: "3.00"})
+		put(journal.Scale{Of: id, Place: journal.End, Written: "0.00"})
+	}
+	buffer := func(shown string) { put(journal.Calibration{Buffer: "7.00", Shown: shown, Unit: journal.ShownPH}) }
+	values := func() (out []float64) {
+		for _, q := range experiment.Evaluate(r, all, experiment.Record).Points {
+			out = append(out, q.Y)
+		}
+		return out
+	}
+	run()
+	assert.Equal(t, []float64{3}, values(), "as it was shown")
+	buffer("7.10")
+	assert.InDeltaSlice(t, []float64{2.90}, values(), 1e-9, "written later, but the only one")
+	run()
+	buffer("7.20")
+	run()
+	assert.InDeltaSlice(t, []float64{2.90, 2.90, 2.80}, values(), 1e-9)
+}

@@ -50,6 +50,7 @@ type Trial struct {
 	Number int       `json:"number" doc:"among the trials of its type, from 1; 0 when withdrawn"`
 	At     time.Time `json:"at"`
 	By     string    `json:"by,omitempty"`
+	Clock  int64     `json:"-"` // logical clock of its opening
 	// OfSample is the sample that the trial is of, where several are compared.
 	OfSample string   `json:"ofSample,omitempty" doc:"name of the sample, where several are compared"`
 	Start    *Reading `json:"start,omitempty"`
@@ -217,7 +218,7 @@ func Fold(entries []Entry) Contents {
 			corrections = append(corrections, l)
 			continue
 		case Opening:
-			trials = append(trials, Trial{ID: e.ID, At: e.At, By: e.Author})
+			trials = append(trials, Trial{ID: e.ID, At: e.At, By: e.Author, Clock: e.Clock})
 		}
 		byID[e.ID] = l
 	}

@@ -29,6 +29,9 @@ func TestPlantedSlips(t *testing.T) {
 	for seed := uint64(0); all.made < 2000; seed++ {
 		require.Less(t, seed, uint64(20000), "slips can hardly be made any more")
 		r := examples[seed%uint64(len(examples))].Ready
+		if r.Probed() && seed%5 > 0 {
+			continue // its working is that of any other; its record takes long to make
+		}
 		slip := diagnosis.Slips[(seed/uint64(len(examples)))%uint64(len(diagnosis.Slips))]
 		s := sim.Student{Seed: seed, Skill: sim.Usual, Device: "sim", Author: "a", Begin: begin}
 		record, err := sim.Run(r, s)

@@ -115,7 +115,13 @@ func (w *worker) follow(id string, titre float64, begun bool) error {
 
 // open is the run of a trial, as the bench sees it now.
 func (w *worker) open(id string) *experiment.Run {
-	ev := experiment.Evaluate(w.r, w.out, experiment.Record)
+	var about []journal.Entry // only what says something of it: the others would be analysed each time
+	for _, e := range w.out {
+		if e.ID == id || e.Part.Trial() == id || e.Kind() == "calibration" {
+			about = append(about, e)
+		}
+	}
+	ev := experiment.Evaluate(w.r, about, experiment.Record)
 	for i := range ev.Runs {
 		if ev.Runs[i].Trial == id {
 			return &ev.Runs[i]
