@@ -147,6 +147,19 @@ func TestProbeFindings(t *testing.T) {
 				p.Shown = "9.00"
 			}
 		})},
+		{"", "series.outlying", func(all []journal.Entry) []journal.Entry { // struck out it counts nowhere
+			n := 0
+			for i := range all {
+				if p, ok := all[i].Part.(journal.ProbePoint); ok {
+					if n++; n == 4 {
+						p.Shown = "9.00"
+						all[i].Part = p
+						return append(all, journal.Entry{ID: "struck-out", Device: "d", Clock: last(all).Clock + 1, At: last(all).At, Part: journal.Correction{Replaces: all[i].ID, Withdraw: true, Reason: "not steady"}})
+					}
+				}
+			}
+			return all
+		}},
 		{"probe.gap", "", func(all []journal.Entry) []journal.Entry {
 			for i := len(all) - 6; i < len(all); i++ {
 				all[i].At = all[i].At.Add(10 * time.Minute)
