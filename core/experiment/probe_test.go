@@ -160,6 +160,7 @@ func TestProbeFindings(t *testing.T) {
 			}
 			return all
 		}},
+		{"probe.direction", "", point(func(_ int, p *journal.ProbePoint) { p.Shown = decimal.Must("14").Sub(decimal.Must(p.Shown)).String() })},
 		{"probe.gap", "", func(all []journal.Entry) []journal.Entry {
 			for i := len(all) - 6; i < len(all); i++ {
 				all[i].At = all[i].At.Add(10 * time.Minute)

@@ -54,6 +54,7 @@ var (
 	probeFlask        = finding.Declare("probe.flask-guessed", "volume")
 	probeBeside       = finding.Declare("probe.indicator-beside", "colour", "volume", "off")
 	probeNoEnd        = finding.Declare("probe.no-end")
+	probeDirection    = finding.Declare("probe.direction")
 	probeRatio        = finding.Declare("probe.ratio", "first", "last", "ratio")
 	probeNotUsed      = finding.Declare("probe.not-used")
 	halfPKa           = finding.Declare("probe.half-pka", "reading", "table")
@@ -232,6 +233,13 @@ func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn)
 	if len(a.Jumps) > 1 {
 		first, last := a.Jumps[0], a.Jumps[len(a.Jumps)-1]
 		run.say(probeRatio.Finding(finding.Note, t.ID, finding.Volume(first), finding.Volume(last), finding.Number(last/first, 3, "")))
+	}
+	if c := curve.Of(r).Curve; a.Used != "" && c != nil {
+		points := run.measured.Points
+		seen := points[len(points)-1].Reading > points[0].Reading
+		if expected := c.Points[len(c.Points)-1].Value > c.Points[0].Value; seen != expected && (run.Kind == series.PH) == (c.Kind == "pH") {
+			run.say(probeDirection.Finding(finding.Warning, t.ID))
+		}
 	}
 	if run.Kind == series.PH && len(run.measured.Points) > 0 {
 		run.calibrated(t, by)
