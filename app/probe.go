@@ -184,6 +184,14 @@ func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, d
 		}
 		seed := sha256.Sum256([]byte(id))
 		live.pretend = &pretend{instrument: sim.NewInstrument(o.ready.Probe.Shows, uint64(seed[0])), really: really, at: a.now()}
+		ev, err := o.evaluate(a.log)
+		if err != nil {
+			return err
+		}
+		if ev.Probe.Corrects { // it is the probe that was calibrated
+			live.pretend.instrument.Calibrate()
+			live.pretend.really = func(ran float64) float64 { return ev.Probe.Uncorrected(really(ran)) }
+		}
 		live.stream = newStream(o)
 	}
 	if burette == "" {

@@ -1,6 +1,9 @@
 package view
 
 import (
+	"math"
+	"strconv"
+
 	"exactflask/core/probe"
 	"exactflask/wording"
 )
@@ -17,7 +20,12 @@ type LiveProbe struct {
 	Says        []string `json:"says" doc:"what was odd about what came"`
 }
 
+// rate is a change a minute, to a hundredth.
+func rate(v float64) string {
+	return wording.Minus(strconv.FormatFloat(math.Round(v*100)/100+0, 'f', -1, 64))
+}
+
 // Live puts the state of a stream into words.
 func Live(w wording.Writer, s probe.State) LiveProbe {
-	return LiveProbe{s.Text, s.Temperature, s.Steady, wording.Minus(wording.Show(s.Rate, 2)), s.Gone, s.Total, probe.Fresh, sayAll(w, s.Says)}
+	return LiveProbe{s.Text, s.Temperature, s.Steady, rate(s.Rate), s.Gone, s.Total, probe.Fresh, sayAll(w, s.Says)}
 }

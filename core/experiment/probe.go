@@ -156,6 +156,16 @@ func (p *Probing) line(by []CalibratedIn) (func(float64) float64, bool) {
 	return func(v float64) float64 { return slope*v + intercept }, true
 }
 
+// Uncorrected is what the probe shows where this is there: its calibration run backwards.
+func (p *Probing) Uncorrected(truth float64) float64 {
+	right, ok := p.line(p.before(math.MaxInt64))
+	if !ok {
+		return truth
+	}
+	at := right(0)
+	return (truth - at) / (right(1) - at)
+}
+
 // nernstian is the slope of the calibration in % of Nernst's, where it was read in mV, or in
 // pH, in two buffers.
 func nernstian(r *practical.Ready, by []CalibratedIn) (float64, bool) {

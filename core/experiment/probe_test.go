@@ -346,3 +346,17 @@ func TestCalibrationsInOrder(t *testing.T) {
 	run()
 	assert.InDeltaSlice(t, []float64{2.90, 2.90, 2.80}, values(), 1e-9)
 }
+
+// The calibration backwards is what the probe shows.
+func TestUncorrected(t *testing.T) {
+	ev := probed(func(all []journal.Entry) []journal.Entry {
+		return each(func(_ int, k journal.Calibration) journal.Part {
+			k.Shown = map[string]string{"4.01": "4.11", "7.00": "7.05", "10.01": "9.99"}[k.Buffer]
+			return k
+		})(all)
+	})
+	require.True(t, ev.Probe.Corrects)
+	for _, p := range ev.Points {
+		assert.InDelta(t, number(p.Shown), ev.Probe.Uncorrected(p.Y), 1e-9)
+	}
+}
