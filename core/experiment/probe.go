@@ -17,10 +17,11 @@ type Probing struct {
 	Buffers    []string          `json:"buffers" doc:"pH of those that it is calibrated in"`
 	In         int               `json:"in" doc:"how many buffers it was read in"`
 	Slope      float64           `json:"slope,omitempty" doc:"of the calibration, % of what Nernst's equation gives; left out where fewer than two buffers tell it"`
-	Offset     float64           `json:"offset" doc:"what is added to a reading in the middle of the buffers"`
 	Corrects   bool              `json:"corrects,omitempty" doc:"readings are put right by the calibration"`
 	Steady     decimal.Decimal   `json:"steady" doc:"change a minute below which a value is steady"`
 	Calibrated []CalibratedIn    `json:"calibrated"`
+
+	pH bool // it answers to hydrogen ions
 }
 
 // CalibratedIn is one buffer that the probe was read in.
@@ -31,7 +32,8 @@ type CalibratedIn struct {
 	Unit       journal.ProbeUnit `json:"unit" enum:"pH,mV"`
 	Afterwards bool              `json:"afterwards,omitempty"`
 
-	clock int64
+	clock   int64
+	celsius float64
 }
 
 // probing makes of the calibrations how the probe stands.
@@ -39,31 +41,25 @@ func probing(r *practical.Ready, lines []journal.Line) (*Probing, []finding.Find
 	if !r.Probed() {
 		return nil, nil
 	}
-	p := &Probing{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}}
+	p := &Probing{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}, pH: inBuffers(r)}
 	for _, b := range r.Probe.Buffers {
 		p.Buffers = append(p.Buffers, b.String())
 	}
 	var out []finding.Finding
 	for _, l := range lines {
 		k := l.Part.(journal.Calibration)
-		c := CalibratedIn{l.Entry.ID, k.Buffer, k.Shown, k.Unit, k.Afterwards, l.Entry.Clock}
+		c := CalibratedIn{l.Entry.ID, k.Buffer, k.Shown, k.Unit, k.Afterwards, l.Entry.Clock, celsius(k.Temperature)}
 		p.Calibrated = append(p.Calibrated, c)
-		limit := map[journal.ProbeUnit]decimal.Decimal{journal.ShownPH: driftPH, journal.ShownMV: driftMV}[k.Unit]
-		if k.Afterwards && c.sameUnit(r) && c.off().Cmp(limit) > 0 {
+		if k.Afterwards && p.drifted(c) {
 			out = append(out, probeDrift.Finding(finding.Check, l.Entry.ID, finding.Text(k.Buffer), finding.Text(k.Shown)))
 		}
 	}
 	now := p.before(math.MaxInt64)
 	p.In = len(now)
-	if right, ok := p.line(now); ok {
+	if _, ok := p.line(now); ok {
 		p.Corrects = true
-		middle := 0.0
-		for _, c := range now {
-			middle += number(c.Shown) / float64(len(now))
-		}
-		p.Offset = right(middle) - middle
 	}
-	if percent, ok := nernstian(r, now); ok {
+	if percent, ok := p.nernstian(now); ok {
 		p.Slope = percent
 		if percent < poorSlope {
 			out = append(out, probeSlope.Finding(finding.Warning, "", finding.Number(percent, 3, "%")))
@@ -93,20 +89,30 @@ func (p *Probing) before(clock int64) []CalibratedIn {
 	return later
 }
 
-func (c CalibratedIn) off() decimal.Decimal {
-	a, _ := journal.ParseNumber(c.Buffer)
-	b, _ := journal.ParseNumber(c.Shown)
-	d := a.Sub(b)
-	if d.Sign() < 0 {
-		return decimal.Decimal{}.Sub(d)
+// drifted tells whether what was shown afterwards, put right by the calibration before it, lies
+// off the buffer.
+func (p *Probing) drifted(c CalibratedIn) bool {
+	shown := number(c.Shown)
+	limit := driftLimit[journal.ShownMV]
+	if p.pH {
+		limit = driftLimit[journal.ShownPH]
 	}
-	return d
+	switch right, ok := p.line(p.before(c.clock)); {
+	case c.Unit == p.Shows && ok:
+		shown = right(shown)
+	case p.pH && c.Unit == journal.ShownMV:
+		return false // nothing turns it into pH
+	}
+	return math.Abs(shown-number(c.Buffer)) > limit+1e-9
 }
 
-// sameUnit tells whether buffer and shown value can be compared: not where mV were shown
-// in a pH buffer.
-func (c CalibratedIn) sameUnit(r *practical.Ready) bool {
-	return c.Unit == journal.ShownPH || !inBuffers(r)
+// celsius is a temperature as written; 25 where none is.
+func celsius(text string) float64 {
+	d, err := journal.ParseNumber(text)
+	if err != nil {
+		return 25
+	}
+	return d.Float64()
 }
 
 // inBuffers tells whether the probe answers to hydrogen ions.
@@ -121,8 +127,8 @@ func number(text string) float64 {
 	return d.Float64()
 }
 
-// fitLine is the straight line through points; the slope is 1 of a single one.
-func fitLine(x, y []float64) (slope, intercept float64) {
+// fitLine is the straight line through points; of a single one, the slope that is given.
+func fitLine(x, y []float64, single float64) (slope, intercept float64) {
 	n := float64(len(x))
 	if n == 0 {
 		return 0, 0
@@ -134,7 +140,7 @@ func fitLine(x, y []float64) (slope, intercept float64) {
 	for i := range x {
 		xx, xy = xx+(x[i]-mx)*(x[i]-mx), xy+(x[i]-mx)*(y[i]-my)
 	}
-	if slope = 1; xx > 0 {
+	if slope = single; xx > 0 {
 		slope = xy / xx
 	}
 	return slope, my - slope*mx
@@ -149,7 +155,11 @@ func (p *Probing) line(by []CalibratedIn) (func(float64) float64, bool) {
 			x, y = append(x, number(c.Shown)), append(y, number(c.Buffer))
 		}
 	}
-	slope, intercept := fitLine(x, y)
+	single := 1.0
+	if p.pH && p.Shows == journal.ShownMV && len(by) > 0 { // one buffer does not tell it: that of Nernst's equation
+		single = -1 / series.Nernst(by[0].celsius)
+	}
+	slope, intercept := fitLine(x, y, single)
 	if len(x) == 0 || slope == 0 {
 		return func(v float64) float64 { return v }, false
 	}
@@ -168,23 +178,25 @@ func (p *Probing) Uncorrected(truth float64) float64 {
 
 // nernstian is the slope of the calibration in % of Nernst's, where it was read in mV, or in
 // pH, in two buffers.
-func nernstian(r *practical.Ready, by []CalibratedIn) (float64, bool) {
-	if !inBuffers(r) {
+func (p *Probing) nernstian(by []CalibratedIn) (float64, bool) {
+	if !p.pH {
 		return 0, false
 	}
 	for _, unit := range []journal.ProbeUnit{journal.ShownMV, journal.ShownPH} {
 		var x, y []float64
+		warmth := 0.0
 		for _, c := range by {
 			if c.Unit == unit {
+				warmth += c.celsius
 				x, y = append(x, number(c.Buffer)), append(y, number(c.Shown))
 			}
 		}
 		if len(x) < 2 {
 			continue
 		}
-		slope, _ := fitLine(x, y)
+		slope, _ := fitLine(x, y, 1)
 		if unit == journal.ShownMV {
-			slope /= series.Nernst(25)
+			slope /= series.Nernst(warmth / float64(len(x)))
 		}
 		percent := 100 * math.Abs(slope)
 		return math.Round(percent*10) / 10, percent > 0 && percent < 1000

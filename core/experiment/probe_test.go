@@ -360,3 +360,74 @@ func TestUncorrected(t *testing.T) {
 		assert.InDelta(t, number(p.Shown), ev.Probe.Uncorrected(p.Y), 1e-9)
 	}
 }
+
+// A probe that shows mV and was read in one buffer is turned into pH by Nernst's slope; a drift
+// is looked for behind the calibration; a slope goes with its temperature.
+func TestCalibrationsByTheChemistry(t *testing.T) {
+	at := func(shows journal.ProbeUnit, parts ...journal.Part) experiment.Evaluation {
+		p := practicaltest.Probes()["weak acid"]
+		p.Probe.Shows = shows
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		var all []journal.Entry
+		for i, part := range parts {
+			all = append(all, journal.Entry{ID: "entry-" + string(rune('a'+i)) + "00", Device: "d", Clock: int64(i + 1), At: time.Unix(1.79e9, 0), Part: part})
+		}
+		return experiment.Evaluate(r, all, experiment.All)
+	}
+	buffer := func(buffer, shown string, unit journal.ProbeUnit, celsius string, afterwards bool) journal.Part {
+		return journal.Calibration{Buffer: buffer, Shown: shown, Unit: unit, Temperature: celsius, Afterwards: afterwards}
+	}
+	one := at(journal.ShownMV, buffer("7.00", "10", journal.ShownMV, "", false), journal.Opening{Type: journal.Accurate},
+		journal.Scale{Of: "entry-b00", Place: journal.Start, Written: "0.00"}, journal.ProbePoint{Of: "entry-b00", Burette: "0.00", Shown: "187.48"})
+	assert.InDelta(t, 4.00, one.Points[0].Y, 0.001, "177.48 mV are three pH at 25 °C")
+	codes := func(ev experiment.Evaluation) (out []string) {
+		for _, f := range ev.Findings {
+			out = append(out, f.Code)
+		}
+		return out
+	}
+	assert.NotContains(t, codes(at(journal.ShownPH, buffer("7.00", "7.15", journal.ShownPH, "", false), buffer("7.00", "7.16", journal.ShownPH, "", true))), "probe.drift",
+		"it lay off by as much before")
+	assert.Contains(t, codes(at(journal.ShownPH, buffer("7.00", "7.15", journal.ShownPH, "", false), buffer("7.00", "7.00", journal.ShownPH, "", true))), "probe.drift")
+	cold := at(journal.ShownPH, buffer("7.00", "0", journal.ShownMV, "10", false), buffer("4.00", "164.3", journal.ShownMV, "10", false))
+	assert.InDelta(t, 97.5, cold.Probe.Slope, 0.1, "of 56.18 mV at 10 °C")
+	assert.NotContains(t, codes(cold), "probe.slope")
+}
+
+// A filling of which one reading is missing takes the points behind it out, and says so: they
+// lie at no volume that is known. Without a calibration no constant is told.
+func TestWhatIsNotToldOfARun(t *testing.T) {
+	half := probed(func(all []journal.Entry) []journal.Entry {
+		out, n := []journal.Entry{}, 0
+		for _, e := range all {
+			if p, ok := e.Part.(journal.ProbePoint); ok {
+				if n++; n == 8 {
+					out = append(out, journal.Entry{ID: "half-a-filling", Device: "d", Clock: e.Clock, At: e.At, Part: journal.Scale{Of: p.Of, Place: journal.AfterRefill, Written: "0.00"}})
+					e.Clock++
+				}
+			}
+			if n > 8 {
+				e.Clock++
+			}
+			out = append(out, e)
+		}
+		return out
+	})
+	found := false
+	for _, f := range half.Findings {
+		found = found || f.Code == "probe.volume-lost"
+	}
+	assert.True(t, found, "%+v", half.Findings)
+	assert.Empty(t, half.Runs[0].Analysis.Used)
+	blind := probed(each(func(int, journal.Calibration) journal.Part { return nil }))
+	assert.NotEmpty(t, blind.Runs[0].Analysis.Used)
+	assert.Empty(t, blind.Runs[0].Analysis.Fit.Constants)
+	assert.Nil(t, blind.Runs[0].Half)
+	aside := probed(func(all []journal.Entry) []journal.Entry {
+		last := all[len(all)-1]
+		trial := last.Part.Trial()
+		return append(all[:len(all)-8], journal.Entry{ID: "set-aside", Device: "d", Clock: last.Clock + 1, At: last.At, Part: journal.Exclusion{Of: trial, Reason: "spilt"}})
+	})
+	assert.Empty(t, aside.Runs[0].Notes)
+}

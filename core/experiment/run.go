@@ -50,6 +50,7 @@ var (
 	probeDrift        = finding.Declare("probe.drift", "buffer", "shown")
 	probeUnsteady     = finding.Declare("probe.unsteady", "count")
 	probeGap          = finding.Declare("probe.gap", "count", "volume")
+	probeLost         = finding.Declare("probe.volume-lost", "count")
 	probeWarm         = finding.Declare("probe.temperature", "temperature")
 	probeFlask        = finding.Declare("probe.flask-guessed", "volume")
 	probeBeside       = finding.Declare("probe.indicator-beside", "colour", "volume", "off")
@@ -70,7 +71,7 @@ const (
 	warmBeside = 5  // K from 25 °C, beyond which table values are off
 )
 
-var driftPH, driftMV = decimal.Must("0.05"), decimal.Must("5")
+var driftLimit = map[journal.ProbeUnit]float64{journal.ShownPH: 0.05, journal.ShownMV: 5}
 
 // modelOf is what the model of a run needs to know of the practical, worked out once.
 func modelOf(r *practical.Ready) series.Run {
@@ -139,16 +140,19 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 		}
 		run := &Run{Trial: t.ID, Open: t.End == nil && t.SetAside == nil, Kind: model.Kind, measured: model}
 		run.measured.Live = run.Open
-		warm, warmth, unsteady := 0, 0.0, 0
+		warm, warmth, unsteady, lost := 0, 0.0, 0, 0
 		var before *journal.ReadPoint
 		for j := range t.Points {
 			at := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
-			if v, ok := volumeOf(r, t, &t.Points[j]); ok {
-				at.V = v.Float64()
-			}
+			v, known := volumeOf(r, t, &t.Points[j])
+			at.V = v.Float64()
 			points = append(points, at)
 			q := &points[len(points)-1]
 			if q.Withdrawn || t.Start == nil {
+				continue
+			}
+			if !known { // half of a filling is missing: how much had run is not told
+				lost++
 				continue
 			}
 			run.measured.Points = append(run.measured.Points, series.Measured{Volume: q.V, Reading: q.Y})
@@ -177,7 +181,13 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 		if unsteady > 0 {
 			run.say(probeUnsteady.Finding(finding.Check, t.ID, finding.Count(unsteady)))
 		}
+		if lost > 0 {
+			run.say(probeLost.Finding(finding.Warning, t.ID, finding.Count(lost)))
+		}
 		run.analyse(r, t, by)
+		if t.SetAside != nil { // why is said already
+			run.Notes = nil
+		}
 		runs[t.ID] = run
 	}
 	return runs, points
@@ -270,7 +280,8 @@ func lastColour(t *journal.Trial) string {
 
 // calibrated says where the calibration does not hold for the run.
 func (run *Run) calibrated(t *journal.Trial, by []CalibratedIn) {
-	if len(by) == 0 {
+	if len(by) == 0 { // the end does not hang on it; a constant does
+		run.withhold()
 		run.say(probeUncalibrated.Finding(finding.Warning, t.ID))
 		return
 	}

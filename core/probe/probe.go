@@ -26,6 +26,7 @@ var (
 	lineTime    = finding.Declare("probe.line-time")
 
 	saysTwice = finding.Declare("probe.says-twice", "count")
+	saysAnew  = finding.Declare("probe.says-anew", "count")
 	saysGap   = finding.Declare("probe.says-gap", "seconds")
 	saysJump  = finding.Declare("probe.says-jump", "from", "to")
 	saysBad   = finding.Declare("probe.says-bad", "count", "why")
@@ -113,11 +114,12 @@ const Fresh = 8
 
 // Limits of a stream. Source: common practice, no source.
 const (
-	window   = 8 * time.Second // over which the value is looked at
-	fewest   = 4               // lines in it, for anything to be called steady
-	gone     = 5 * time.Second // without a line the probe is gone
-	pause    = 3.0             // times the usual interval that make a gap
-	jumpPH   = 1.5             // from one line to the next
+	window   = 8 * time.Second  // over which the value is looked at
+	fewest   = 4                // lines in it, for anything to be called steady
+	gone     = 5 * time.Second  // without a line the probe is gone
+	anew     = 10 * time.Second // back in time: its clock began again, or another probe sends
+	pause    = 3.0              // times the usual interval that make a gap
+	jumpPH   = 1.5              // from one line to the next
 	jumpMV   = 90.0
 	mostKept = 600
 )
@@ -131,6 +133,7 @@ type Stream struct {
 	received time.Time
 	total    int
 	twice    int
+	began    int
 	bad      int
 	why      finding.Message
 	gap      time.Duration
@@ -162,7 +165,9 @@ func (s *Stream) Add(text string, received time.Time) *finding.Fault {
 		s.bad, s.why = s.bad+1, fault.Message
 		return fault
 	}
-	s.received = received
+	if n := len(s.lines); n > 0 && s.lines[n-1].At.Sub(l.At) > anew { // its clock began again
+		s.lines, s.began = nil, s.began+1
+	}
 	if n := len(s.lines); n > 0 {
 		last := s.lines[n-1]
 		if !l.At.After(last.At) {
@@ -181,6 +186,7 @@ func (s *Stream) Add(text string, received time.Time) *finding.Fault {
 			s.jump = &[2]string{last.Text, l.Text}
 		}
 	}
+	s.received = received
 	s.lines, s.total = append(s.lines, l), s.total+1
 	if len(s.lines) > mostKept {
 		s.lines = append([]Line(nil), s.lines[len(s.lines)-mostKept:]...)
@@ -206,6 +212,9 @@ func (s *Stream) Now(now time.Time) State {
 	}
 	if s.twice > 0 {
 		out.Says = append(out.Says, saysTwice.Message(finding.Count(s.twice)))
+	}
+	if s.began > 0 {
+		out.Says = append(out.Says, saysAnew.Message(finding.Count(s.began)))
 	}
 	if s.gap > 0 {
 		out.Says = append(out.Says, saysGap.Message(finding.Number(s.gap.Seconds(), 2, "")))

@@ -101,6 +101,11 @@ func TestOddStreams(t *testing.T) {
 	require.Nil(t, s.Add(`{"time":"`+later.Format(time.RFC3339Nano)+`","pH":6.2}`, later))
 	assert.Subset(t, codes(s, later), []string{"probe.says-gap", "probe.says-jump"})
 	assert.Equal(t, "6.2", s.Now(later).Text)
+	require.Nil(t, s.Add(`{"time":1,"pH":3}`, later), "its clock began again")
+	assert.Equal(t, "3", s.Now(later).Text, "what it shows now, and not what it showed before")
+	assert.Contains(t, codes(s, later), "probe.says-anew")
+	require.Nil(t, s.Add(`{"time":1,"pH":3}`, later.Add(20*time.Second)))
+	assert.True(t, s.Now(later.Add(20*time.Second)).Gone, "a line that only stands twice is no life")
 	for i := range 2000 {
 		at := later.Add(time.Duration(i+1) * time.Second)
 		require.Nil(t, s.Add(fmt.Sprintf(`{"pH":%d}`, 5+i%2), at))

@@ -390,3 +390,38 @@ func TestPublishedTable(t *testing.T) {
 		}
 	}
 }
+
+// Of carbonate, of which one jump alone was reached, it is not told which one where nothing
+// says; half-way to the expected end it is the earlier one. An acid whose steps run together
+// has one jump, and that is its end, however weak the sample is.
+func TestOneJumpOfSeveralSteps(t *testing.T) {
+	acid, base := equilibrium.Substance{Strong: -1}, equilibrium.Substance{Strong: 1}
+	for _, c := range []struct {
+		name            string
+		sample, titrant equilibrium.Substance
+		end, until      float64
+		expected        float64
+		used            bool
+		says            bool
+	}{
+		{"carbonate, the first jump", equilibrium.Substance{Strong: 2, PKa: []float64{6.35, 10.33}}, acid, 24, 16, 24, false, false},
+		{"carbonate, nothing expected", equilibrium.Substance{Strong: 2, PKa: []float64{6.35, 10.33}}, acid, 24, 16, 0, true, true},
+		{"carbonate, three quarters", equilibrium.Substance{Strong: 2, PKa: []float64{6.35, 10.33}}, acid, 24, 16, 16, true, true},
+		{"citric, a weak sample", equilibrium.Substance{PKa: []float64{3.13, 4.76, 6.40}}, base, 20, 28, 29, true, false},
+	} {
+		steps := len(c.sample.PKa)
+		real := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: c.sample, Concentration: 0.1 * c.end / 25 / float64(steps)}}, Volume: 25, Titrant: equilibrium.Mixture{{Substance: c.titrant, Concentration: 0.1}}}
+		run := series.Run{Kind: series.PH, Flask: 25, Titrant: 0.1, Steps: steps, Expected: c.expected, AcidBase: &series.AcidBase{Sample: c.sample, Titrant: c.titrant, Ratio: 1 / float64(steps)}}
+		for v := 0.0; v < c.until; v += 0.2 {
+			run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v)})
+		}
+		a := series.Analyse(run)
+		require.Len(t, a.Jumps, 1, c.name)
+		assert.Equal(t, c.used, a.Used != "", c.name)
+		says := false
+		for _, f := range a.Findings {
+			says = says || f.Code == "series.which"
+		}
+		assert.Equal(t, c.says, says, c.name)
+	}
+}

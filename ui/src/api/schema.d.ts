@@ -4084,11 +4084,6 @@ export interface components {
              * @description how many buffers it was read in
              */
             in: number;
-            /**
-             * Format: double
-             * @description what is added to a reading in the middle of the buffers
-             */
-            offset: number;
             /** @enum {string} */
             shows: "pH" | "mV";
             /**
