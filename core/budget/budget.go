@@ -120,7 +120,7 @@ func Of(p *derivation.Program, inputs []Input, node int) Budget {
 
 // together are the kinds of which all inputs are one bar: their errors are
 // independent.
-var together = map[string]bool{"reading": true, "balance": true, "repeatability": true}
+var together = map[string]bool{"reading": true, "curve": true, "balance": true, "repeatability": true}
 
 // Propagated is what Monte Carlo finds.
 type Propagated struct {

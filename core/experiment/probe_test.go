@@ -431,3 +431,28 @@ func TestWhatIsNotToldOfARun(t *testing.T) {
 	})
 	assert.Empty(t, aside.Runs[0].Notes)
 }
+
+// The end on a curve brings its own uncertainty into the answer, in the place of the last drop:
+// of the mean of two runs each counts by half.
+func TestCurveInTheBudget(t *testing.T) {
+	p := practicaltest.Probes()["weak acid"]
+	r, _ := p.Check()
+	all, err := sim.Run(r, sim.Student{Seed: 2, Skill: sim.Careful, Answer: 0.085, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	require.NoError(t, err)
+	ev := experiment.Evaluate(r, all, experiment.All)
+	require.NotNil(t, ev.Result)
+	sum, n := 0.0, 0.0
+	for _, trial := range ev.Trials {
+		if trial.Counts {
+			sum, n = sum+trial.Standard*trial.Standard, n+1
+		}
+	}
+	want := math.Sqrt(sum) / n * ev.Result.Answer.Value / ev.Agreement.Mean.Float64()
+	codes := map[string]float64{}
+	for _, c := range ev.Result.Budget.Contributions {
+		codes[c.Code] = math.Abs(c.Answer)
+	}
+	assert.InEpsilon(t, want, codes["curve"], 0.02)
+	assert.NotContains(t, codes, "drop")
+	assert.Contains(t, codes, "burette", "its tolerance stays")
+}
