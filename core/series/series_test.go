@@ -425,3 +425,23 @@ func TestOneJumpOfSeveralSteps(t *testing.T) {
 		assert.Equal(t, c.says, says, c.name)
 	}
 }
+
+// A probe that drifts leaves a pattern behind the model: that is said, and the second
+// derivative counts, unless the practical wants the model all the same.
+func TestPattern(t *testing.T) {
+	run := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.003, wide: 1, near: 0.5, fine: 0.1}.run(rand.New(rand.NewPCG(6, 6)))
+	for i := range run.Points {
+		run.Points[i].Reading += 0.15 * math.Sin(run.Points[i].Volume/4)
+	}
+	a := series.Analyse(run)
+	require.NotNil(t, a.Fit)
+	assert.False(t, a.Fit.Random)
+	assert.Equal(t, series.SecondZero, a.Used)
+	said := false
+	for _, f := range a.Findings {
+		said = said || f.Code == "series.residuals"
+	}
+	assert.True(t, said)
+	run.Prefer = series.Fitted
+	assert.Equal(t, series.Fitted, series.Analyse(run).Used)
+}
