@@ -155,6 +155,7 @@ var mutations = []mutation{
 	{"series: which of several ends", "core/series/series.go", "		if fits {\n			return j\n		}", ""},
 	{"marking: a run loses once", "core/marking/rules.go", "		m.lose(len(off))\n	}\n}\n\n// means", "		m.lose(0)\n	}\n}\n\n// means"},
 	{"series: no jump in noise", "core/series/series.go", "step < jumps*noise ||", "step < 0*noise ||"},
+	{"series: both sides of a jump differ", "core/series/series.go", "< jumps*noise || v <", "< 0*noise || v <"},
 	{"series: no jump in an even climb", "core/series/series.go", "|| v < stands*usual {", "|| v < 0*usual {"},
 	{"series: residuals", "core/series/fit.go", "f.Noise < r.finest() || random(f.Residuals)", "true"},
 }
