@@ -44,12 +44,14 @@ ui/node_modules/.installed: ui/package.json ui/package-lock.json
 	@touch $@
 
 # The core as WebAssembly, for the bench without network. Not inlined it is an eighth
-# smaller on its way to a phone (docs/benchmarks.md).
+# smaller on its way to a phone, with its data in one piece a twelfth (docs/benchmarks.md).
 WASM := ui/src/core/device.wasm
-WASM_FILES := $(shell find cmd/device device view core wording -type f -not -name '*_test.go') go.mod go.sum
+WASM_FILES := $(shell find cmd/device device view core wording tools/segments -type f -not -name '*_test.go') go.mod go.sum
 
 $(WASM): $(WASM_FILES)
-	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -gcflags=all=-l -o $@ ./cmd/device
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -gcflags=all=-l -o $@.tmp ./cmd/device
+	go run ./tools/segments $@.tmp
+	mv $@.tmp $@
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(dir $@)wasm_exec.js
 
 $(UI): ui/node_modules/.installed $(WASM) $(UI_FILES)
@@ -105,7 +107,7 @@ chromium:
 	@sh tools/chromium.sh
 
 bench: build chromium
-	go test -run '^$$' -bench . -benchmem ./core/... ./wording ./web ./e2e
+	go test -run '^$$' -bench . -benchmem ./core/... ./wording ./device ./web ./e2e
 	@sh tools/first-load.sh
 
 load: build

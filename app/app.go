@@ -92,7 +92,7 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for notebooks: %w", err)
 	}
-	sheets, err := lru.New[string, shown](4 * maxBooks)
+	sheets, err := lru.New[string, shown](2 * maxBooks)
 	if err != nil {
 		return nil, fmt.Errorf("making room for sheets: %w", err)
 	}

@@ -67,7 +67,7 @@ func (a *App) Append(ctx context.Context, p Person, id string, base int, added [
 	var now shown
 	unshown, err := a.add(ctx, id, added, func(after *book, basis *experiment.Basis) error {
 		o.book, o.basis = after, basis
-		n, err := a.present(ctx, p, o, view.Brief)
+		n, err := a.present(ctx, p, o, true)
 		if err != nil {
 			return err
 		}
@@ -135,7 +135,7 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	}
 	after := *b
 	after.Size += bytes
-	after.Entries = append(slices.Clip(after.Entries), fresh...)
+	after.Entries = slices.Concat(b.Entries, fresh) // of just this length: a thousand notebooks are in memory
 	now := a.now()
 	summarised := make(chan *experiment.Summary, 1) // nil where it cannot be judged
 	done := make(chan error, 1)
@@ -180,7 +180,7 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	}
 	a.books.Add(id, &after)
 	last := after.Entries[len(after.Entries)-1]
-	a.listeners.tell(Change{Notebook: id, Entries: len(after.Entries), Clock: last.Clock}, id, after.Class)
+	a.listeners.tell(Change{Notebook: id, Entries: len(after.Entries), Clock: last.Clock}, after.Class, after.Practical.ID)
 	return unshown, nil
 }
 
@@ -191,16 +191,17 @@ const maxClockLead = 100_000
 // unseen returns the entries that are not in the notebook yet, checked
 // against it.
 func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
-	known := make(map[string]journal.Entry, len(kept)+len(added))
+	known := make(map[string]journal.Part, len(kept)+len(added))
 	var clock int64
-	for _, e := range kept {
-		known[e.ID] = e
-		clock = max(clock, e.Clock)
+	for i := range kept {
+		known[kept[i].ID] = kept[i].Part
+		clock = max(clock, kept[i].Clock)
 	}
-	var fresh []journal.Entry
+	fresh := make([]journal.Entry, 0, len(added))
 	for i, e := range added {
 		at := fmt.Sprintf("entries[%d]", i)
-		if old, ok := known[e.ID]; ok {
+		if _, ok := known[e.ID]; ok {
+			old := one(e.ID, kept, fresh)
 			old.Author = e.Author // the first one to send it is its author
 			if !same(old, e) {
 				return nil, idTaken.Fault(at + ".id")
@@ -213,7 +214,7 @@ func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
 		if fault := e.CheckAgainst(known); fault != nil {
 			return nil, fault.In(at)
 		}
-		known[e.ID] = e
+		known[e.ID] = e.Part
 		frugal(&e)
 		fresh = append(fresh, e)
 	}
@@ -221,6 +222,16 @@ func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
 		return nil, notebookFull.Fault("entries", finding.Count(formats.MaxEntries))
 	}
 	return fresh, nil
+}
+
+// one is the entry with this id, which is in one of the lists.
+func one(id string, lists ...[]journal.Entry) journal.Entry {
+	for _, list := range lists {
+		if i := slices.IndexFunc(list, func(e journal.Entry) bool { return e.ID == id }); i >= 0 {
+			return list[i]
+		}
+	}
+	return journal.Entry{}
 }
 
 func same(a, b journal.Entry) bool {

@@ -8,7 +8,6 @@ import (
 
 	"exactflask/core/finding"
 	"exactflask/store"
-	"exactflask/view"
 )
 
 var isOver = finding.Declare("app.over")
@@ -45,7 +44,7 @@ func (a *App) Blank(ctx context.Context, p Person, class, practicalID string) (N
 			n.ClassName = m.Name
 		}
 	}
-	return a.present(ctx, p, opened{book: &book{Notebook: n, ready: ready}, role: p.roleIn(class), write: true}, view.Of)
+	return a.present(ctx, p, opened{book: &book{Notebook: n, ready: ready}, role: p.roleIn(class), write: true}, false)
 }
 
 // Begin starts the person's own notebook of a practical that is set to one of
@@ -84,7 +83,7 @@ func (a *App) Begin(ctx context.Context, p Person, class, practicalID, wanted st
 		return err
 	})
 	if err == nil {
-		a.listeners.tell(Change{Notebook: id, Around: true}, id, class) // a board sees it
+		a.listeners.tell(Change{Notebook: id, Around: true}, class, practicalID) // a board sees it
 	}
 	return id, err
 }

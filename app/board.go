@@ -50,6 +50,7 @@ type lesson struct {
 	seats     []seat
 	sent      map[string]view.BoardRow // by person: what the reader has
 	order     []string                 // and in which order
+	readAt    time.Time                // when everything was read last
 }
 
 // lessonOf reads the benches of a practical in a class.
@@ -67,6 +68,7 @@ func (a *App) lessonOf(ctx context.Context, p Person, class, id string) (*lesson
 
 // read reads everything anew.
 func (l *lesson) read(ctx context.Context) error {
+	l.readAt = time.Now()
 	q := l.a.store.Read()
 	class := l.m.Class
 	roll, err := q.RollOfClass(ctx, class, l.practical)
@@ -101,7 +103,7 @@ func (l *lesson) read(ctx context.Context) error {
 		if r.Former {
 			continue // no bench of this lesson
 		}
-		s := seat{notebook: r.Notebook, revision: r.Revision, summary: r.Summary, reference: l.ready.Asked.Reference.Float64(),
+		s := seat{notebook: r.Notebook, revision: r.Revision, summary: l.a.summaryOf(r), reference: l.ready.Asked.Reference.Float64(),
 			BoardSeat: view.BoardSeat{Person: r.Person, Notebook: r.Notebook, Name: nameFor(l.p, r.Name), Sample: codes[r.Person]}}
 		if m, ok := member(members, r.Person); ok {
 			s.Bench, s.Burette = m.Bench, m.Burette
@@ -120,7 +122,7 @@ func (l *lesson) read(ctx context.Context) error {
 		if h, ok := handed[r.Notebook]; ok && r.Notebook != "" {
 			s.handed = &h
 		}
-		if r.Notebook != "" && (r.Summary == nil || r.Revision != l.ready.Revision) {
+		if r.Notebook != "" && (s.summary == nil || r.Revision != l.ready.Revision) {
 			l.again(ctx, &s)
 		}
 		l.seats = append(l.seats, s)
@@ -226,14 +228,19 @@ type BoardNews struct {
 	Whole *Board          `json:"whole,omitempty"`
 }
 
-// gatherFor is how long changes are gathered before a board is told of them.
-const gatherFor = 50 * time.Millisecond
+// gatherFor is how long changes are gathered before a board is told of them, and
+// gatherAll how long at least from one reading of everything to the next: a class that
+// begins its notebooks at once is not read for each of them.
+const (
+	gatherFor = 50 * time.Millisecond
+	gatherAll = 500 * time.Millisecond
+)
 
 // WatchBoard begins to watch a board. What it returns tells of the changes until its
 // context is done: tell is called with what changed, and ends the watching by returning
 // false.
 func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(ctx context.Context, tick <-chan time.Time, tell func(BoardNews) bool), error) {
-	w := a.listeners.watch(ctx, class)
+	w := a.listeners.watch(ctx, class, id)
 	l, err := a.lessonOf(ctx, p, class, id)
 	if err != nil {
 		return nil, err
@@ -253,29 +260,52 @@ func (a *App) WatchBoard(ctx context.Context, p Person, class, id string) (func(
 				ok = tell(l.news(all))
 			case <-w.wake:
 				time.Sleep(gatherFor)
-				ok = tell(l.after(ctx, w.take()))
+				changed := w.take()
+				if l.anew(changed) {
+					time.Sleep(time.Until(l.readAt.Add(gatherAll)))
+					for id, around := range w.take() {
+						changed[id] = changed[id] || around
+					}
+				}
+				if ctx.Err() == nil {
+					ok = tell(l.after(ctx, changed))
+				}
 			}
 		}
 	}, nil
 }
 
-// after is what changed by changes of notebooks. Where something beside the entries
-// changed, or a notebook is new here, everything is read anew.
-func (l *lesson) after(ctx context.Context, changed map[string]bool) BoardNews {
-	var seats []*seat
+// anew tells whether changes make it read everything: where something beside the entries
+// changed, or a notebook is new here.
+func (l *lesson) anew(changed map[string]bool) bool {
 	for id, around := range changed {
-		at := slices.IndexFunc(l.seats, func(s seat) bool { return s.notebook == id })
-		if at >= 0 && !around {
-			l.again(ctx, &l.seats[at])
-			seats = append(seats, &l.seats[at])
-			continue
+		if around || l.seatOf(id) < 0 {
+			return true
 		}
+	}
+	return false
+}
+
+// seatOf is the place of a notebook among the seats; -1 where it is new here.
+func (l *lesson) seatOf(notebook string) int {
+	return slices.IndexFunc(l.seats, func(s seat) bool { return s.notebook == notebook })
+}
+
+// after is what changed by changes of notebooks.
+func (l *lesson) after(ctx context.Context, changed map[string]bool) BoardNews {
+	if l.anew(changed) {
 		if err := l.read(ctx); err != nil {
 			l.a.log("a board cannot be read", "class", l.m.Class, "err", err)
 		}
 		whole := l.board()
 		l.keep(whole.Benches)
 		return BoardNews{Now: whole.Now, Rows: []view.BoardRow{}, Whole: &whole}
+	}
+	seats := make([]*seat, 0, len(changed))
+	for id := range changed {
+		s := &l.seats[l.seatOf(id)]
+		l.again(ctx, s)
+		seats = append(seats, s)
 	}
 	return l.news(seats)
 }

@@ -41,6 +41,13 @@ func (b *books) Get(id string) (*book, bool) {
 	return b.kept.Get(id)
 }
 
+// Peek is Get for who only looks: it is not used by that.
+func (b *books) Peek(id string) (*book, bool) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.kept.Peek(id)
+}
+
 func (b *books) Add(id string, now *book) {
 	b.mu.Lock()
 	defer b.mu.Unlock()

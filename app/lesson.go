@@ -108,7 +108,7 @@ func (a *App) around(b *book) {
 	if n := len(b.Entries); n > 0 {
 		change.Clock = b.Entries[n-1].Clock
 	}
-	a.listeners.tell(change, b.ID, b.Class)
+	a.listeners.tell(change, b.Class, b.Practical.ID)
 }
 
 // EndLesson says when the lesson of a practical ends, nil: nobody says. Every bench

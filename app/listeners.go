@@ -17,20 +17,22 @@ type Change struct {
 type listeners struct {
 	mu sync.Mutex
 	by map[string]map[chan Change]string // by notebook, each with its class
-	// watchers see a whole class.
+	// watchers see a whole class at one practical.
 	watchers map[string]map[*watcher]struct{}
 }
 
-// watcher gathers what changed in a class until it is taken.
+// watcher gathers what changed in a class at a practical until it is taken: what the class
+// does at its other practicals is no news to a board.
 type watcher struct {
-	mu      sync.Mutex
-	changed map[string]bool // notebooks; true: something beside the entries
-	wake    chan struct{}
+	practical string
+	mu        sync.Mutex
+	changed   map[string]bool // notebooks; true: something beside the entries
+	wake      chan struct{}
 }
 
-// watch gathers the changes of a class until the context is done.
-func (l *listeners) watch(ctx context.Context, class string) *watcher {
-	w := &watcher{changed: map[string]bool{}, wake: make(chan struct{}, 1)}
+// watch gathers the changes of a class at a practical until the context is done.
+func (l *listeners) watch(ctx context.Context, class, practical string) *watcher {
+	w := &watcher{practical: practical, changed: map[string]bool{}, wake: make(chan struct{}, 1)}
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if l.watchers == nil {
@@ -93,14 +95,16 @@ func (l *listeners) add(ctx context.Context, id, class string) <-chan Change {
 }
 
 // tell never waits: a change that was not taken yet is replaced by the newer.
-func (l *listeners) tell(change Change, notebook, class string) {
+func (l *listeners) tell(change Change, class, practical string) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	for c := range l.by[notebook] {
+	for c := range l.by[change.Notebook] {
 		replace(c, change)
 	}
 	for w := range l.watchers[class] {
-		w.note(change)
+		if w.practical == practical {
+			w.note(change)
+		}
 	}
 }
 

@@ -176,7 +176,7 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 	if err != nil {
 		return Notebook{}, err
 	}
-	n, err := a.present(ctx, p, o, view.Of)
+	n, err := a.present(ctx, p, o, false)
 	if err != nil {
 		return Notebook{}, err
 	}
@@ -209,11 +209,13 @@ func (a *App) Notebook(ctx context.Context, p Person, id string) (Notebook, erro
 	return n, err
 }
 
-// speaking puts an evaluation into words: view.Of or view.Brief.
-type speaking func(*practical.Ready, experiment.Evaluation, practical.Style) view.Sheet
-
-func (a *App) present(ctx context.Context, p Person, o opened, speak speaking) (Notebook, error) {
-	ev, err := o.evaluate(a.log)
+// present evaluates a notebook and puts it into words, in brief (view.Brief) or whole.
+func (a *App) present(ctx context.Context, p Person, o opened, brief bool) (Notebook, error) {
+	speak, unsaid := view.Of, experiment.Parts(0)
+	if brief {
+		speak, unsaid = view.Brief, view.Unsaid
+	}
+	ev, err := o.evaluateBut(a.log, unsaid)
 	if err != nil {
 		return Notebook{}, err
 	}
@@ -321,7 +323,7 @@ func (a *App) Journal(ctx context.Context, p Person, id string, page int) (lines
 	if err != nil {
 		return nil, 0, 0, err
 	}
-	n, err := a.present(ctx, p, o, view.Brief)
+	n, err := a.present(ctx, p, o, true)
 	if err != nil {
 		return nil, 0, 0, err
 	}

@@ -62,13 +62,18 @@ func (a *App) open(ctx context.Context, p Person, id string) (opened, error) {
 
 // evaluate evaluates the notebook for its reader. Whatever goes wrong in it
 // stays with it.
-func (o opened) evaluate(log func(string, ...any)) (ev experiment.Evaluation, err error) {
+func (o opened) evaluate(log func(string, ...any)) (experiment.Evaluation, error) {
+	return o.evaluateBut(log, 0)
+}
+
+// evaluateBut leaves parts out of it that are not needed.
+func (o opened) evaluateBut(log func(string, ...any), unsaid experiment.Parts) (ev experiment.Evaluation, err error) {
 	return safely(log, o.ID, func() experiment.Evaluation {
 		basis := o.basis
 		if basis == nil {
 			basis = experiment.Begin(o.ready, journal.Fold(o.Entries))
 		}
-		return basis.Of(o.granted(basis))
+		return basis.Of(o.granted(basis) &^ unsaid)
 	})
 }
 

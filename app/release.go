@@ -75,7 +75,7 @@ func (a *App) Release(ctx context.Context, p Person, class, id string, notebooks
 		unlock := a.locks.lock(s.Notebook)
 		a.books.Remove(s.Notebook) // it is read anew, with what is granted now
 		unlock()
-		a.listeners.tell(Change{Notebook: s.Notebook, Around: true}, s.Notebook, class)
+		a.listeners.tell(Change{Notebook: s.Notebook, Around: true}, class, id)
 	}
 	return out, nil
 }

@@ -86,7 +86,7 @@ func (a *App) report(ctx context.Context, p Person, o opened, version int) (view
 		}
 		o, chain = now, links
 	}
-	n, err := a.present(ctx, p, o, view.Of)
+	n, err := a.present(ctx, p, o, false)
 	if err != nil {
 		return view.Report{}, err
 	}

@@ -175,7 +175,7 @@ func (a *App) ownRun(ctx context.Context, p Person, m Membership, ready *practic
 func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarised, p Person,
 	partner bool) view.ShelfSummary {
 	out := view.ShelfSummary{ID: n.Notebook, Student: nameFor(p, n.Name), Partner: partner, Former: n.Former}
-	s := n.Summary
+	s := a.summaryOf(n)
 	switch {
 	case n.Notebook == "":
 		s = a.untouched(r)
@@ -196,9 +196,21 @@ func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarise
 	return out.Of(r, *s, p.Style())
 }
 
+// summaryOf is what was kept of a notebook with its last entries; nil where nothing was
+// in today's form. Of a notebook that is in use it is in memory.
+func (a *App) summaryOf(n store.Summarised) *experiment.Summary {
+	if b, ok := a.books.Peek(n.Notebook); ok && b.summary != nil {
+		return b.summary
+	}
+	return n.Kept.Summary()
+}
+
+// untouched is the summary of a notebook without entries.
 func (a *App) untouched(r *practical.Ready) *experiment.Summary {
-	s := experiment.Begin(r, journal.Fold(nil)).Summary(nil)
-	return &s
+	return r.Kept("untouched", func() any {
+		s := experiment.Begin(r, journal.Fold(nil)).Summary(nil)
+		return &s
+	}).(*experiment.Summary)
 }
 
 // summarise makes the summary of a notebook that has none in today's form.

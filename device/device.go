@@ -69,7 +69,7 @@ const most = 4
 type held struct {
 	basis   Basis
 	ready   *practical.Ready
-	known   map[string]journal.Entry
+	known   map[string]journal.Part
 	entries []journal.Entry
 	print   view.SheetPrint
 	sheet   view.Sheet // of the print
@@ -85,7 +85,7 @@ func begin(b Basis) (*held, *finding.Fault) {
 	if fault != nil {
 		return nil, fault
 	}
-	return &held{basis: b, ready: r, known: map[string]journal.Entry{}}, nil
+	return &held{basis: b, ready: r, known: map[string]journal.Part{}}, nil
 }
 
 func (j *Judge) hold(id string, h *held) {
@@ -161,7 +161,7 @@ func (h *held) add(in Request) (int, *finding.Fault) {
 				return i, fault
 			}
 		}
-		h.known[e.ID] = e
+		h.known[e.ID] = e.Part
 		if in.Try { // until the end of the request, for those that follow
 			defer delete(h.known, e.ID)
 		} else {
@@ -181,7 +181,7 @@ func (h *held) evaluated(brief bool) view.Sheet {
 	}
 	speak := view.Of
 	if brief {
-		speak = view.Brief
+		speak, parts = view.Brief, parts&^view.Unsaid
 	}
 	return speak(h.ready, experiment.Evaluate(h.ready, h.entries, parts), h.basis.Style)
 }

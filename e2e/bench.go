@@ -26,10 +26,12 @@ type Bench struct {
 	Notebook string // id
 	Class    string // id, for an instructor
 	Client   *http.Client
-	clock    int64
-	trial    string
-	sent     int
-	held     int // entries of the sheet that was sent last, of which the server sends what differs
+	// Practicals are those on the shelf, in its order.
+	Practicals []string
+	clock      int64
+	trial      string
+	sent       int
+	held       int // entries of the sheet that was sent last, of which the server sends what differs
 }
 
 // SignIn signs a person of the demo in and finds their notebook of the first
@@ -67,16 +69,23 @@ func SignIn(url, from, username, password, device string) (*Bench, error) {
 	}
 	at := shelf.Shelves[0]
 	b.Class = at.Class
+	for _, p := range at.Practicals {
+		b.Practicals = append(b.Practicals, p.Practical)
+	}
 	if at.Role == "instructor" {
 		return b, nil
 	}
+	return b, b.Begin(b.Practicals[0])
+}
+
+// Begin goes on in one's notebook of a practical, beginning it where it is not begun.
+func (b *Bench) Begin(practical string) error {
 	var notebook struct{ ID string }
-	if err := b.call("POST", "/api/classes/"+at.Class+"/practicals/"+at.Practicals[0].Practical+"/notebook", nil,
-		&notebook); err != nil {
-		return nil, err
+	if err := b.call("POST", "/api/classes/"+b.Class+"/practicals/"+practical+"/notebook", nil, &notebook); err != nil {
+		return err
 	}
-	b.Notebook = notebook.ID
-	return b, nil
+	b.Notebook, b.trial, b.held = notebook.ID, "", 0
+	return nil
 }
 
 // Write records one more reading, opening a trial for every second one, and
@@ -112,10 +121,10 @@ func (b *Bench) Write() ([]string, error) {
 	return ids, err
 }
 
-// Entries returns how often each entry of this device is in the notebook.
-func (b *Bench) Entries() (map[string]int, error) {
+// Entries returns how often each entry of this device is in a notebook.
+func (b *Bench) Entries(notebook string) (map[string]int, error) {
 	var doc struct{ Journal []journal.Entry }
-	if err := b.call("GET", "/api/notebooks/"+b.Notebook+"/document", nil, &doc); err != nil {
+	if err := b.call("GET", "/api/notebooks/"+notebook+"/document", nil, &doc); err != nil {
 		return nil, err
 	}
 	out := map[string]int{}
@@ -170,16 +179,19 @@ func (b *Bench) Watch(ctx context.Context, practical string, heard func(notebook
 	return nil
 }
 
-// Listen keeps the event stream of the notebook open until the context is done,
+// Listen keeps the event stream of a notebook open until the context is done,
 // and returns how many messages came.
-func (b *Bench) Listen(ctx context.Context) (messages int, err error) {
-	req, err := http.NewRequestWithContext(ctx, "GET", b.URL+"/api/notebooks/"+b.Notebook+"/events", nil)
+func (b *Bench) Listen(ctx context.Context, notebook string) (messages int, err error) {
+	req, err := http.NewRequestWithContext(ctx, "GET", b.URL+"/api/notebooks/"+notebook+"/events", nil)
 	if err != nil {
 		return 0, err
 	}
 	patient := *b.Client
 	patient.Timeout = 0
 	res, err := patient.Do(req)
+	if ctx.Err() != nil {
+		return 0, nil // it went on before it was answered
+	}
 	if err != nil {
 		return 0, err
 	}

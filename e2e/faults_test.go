@@ -83,7 +83,7 @@ func TestPowerCutsLoseNothing(t *testing.T) {
 	}
 	total := 0
 	for i, b := range benches {
-		there, err := b.Entries()
+		there, err := b.Entries(b.Notebook)
 		require.NoError(t, err)
 		for _, id := range acknowledged[i] {
 			require.Equal(t, 1, there[id], "entry %s of %s", id, b.Device)
@@ -138,7 +138,7 @@ func TestFullDisk(t *testing.T) {
 	p.Keys("\x1b")
 	require.NoError(t, os.Remove(ballast))
 	p.Lose("not sent, kept here")
-	there, err := b.Entries()
+	there, err := b.Entries(b.Notebook)
 	require.NoError(t, err)
 	for id, n := range there {
 		assert.Equal(t, 1, n, id)
@@ -271,7 +271,7 @@ func TestADamagedPageFailsAlone(t *testing.T) {
 	require.NoError(t, s.Start())
 	others := 0
 	for name, b := range benches {
-		_, err := b.Entries()
+		_, err := b.Entries(b.Notebook)
 		if whole[name] {
 			require.NoError(t, err, name)
 			others++

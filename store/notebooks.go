@@ -226,18 +226,26 @@ func (q Queries) KeepSummary(ctx context.Context, notebook string, s experiment.
 }
 
 // Summarised is a student's notebook as a list shows it. Notebook is empty where
-// it was not begun; Summary is nil where none is kept in today's form.
+// it was not begun.
 type Summarised struct {
 	Person, Name string
 	Notebook     string
 	Revision     int
-	Summary      *experiment.Summary
+	Kept         KeptSummary
 	Former       bool // has left the class; the notebook stays in it
 }
 
-func summary(version int64, text string) *experiment.Summary {
+// KeptSummary is a summary as it stands in the file. It is read when it is asked for: of a
+// class of thirty most are not.
+type KeptSummary struct {
+	version int64
+	text    string
+}
+
+// Summary is nil where none is kept in today's form.
+func (k KeptSummary) Summary() *experiment.Summary {
 	var s experiment.Summary
-	if version != experiment.SummaryVersion || json.Unmarshal([]byte(text), &s) != nil {
+	if k.version != experiment.SummaryVersion || json.Unmarshal([]byte(k.text), &s) != nil {
 		return nil
 	}
 	return &s
@@ -249,7 +257,7 @@ func (q Queries) RollOfClass(ctx context.Context, class, practical string) ([]Su
 	rows, err := q.q.RollOfClass(ctx, db.RollOfClassParams{ClassID: class, PracticalID: practical})
 	out := make([]Summarised, len(rows))
 	for i, r := range rows {
-		out[i] = Summarised{r.PersonID, r.Name, r.NotebookID, int(r.Revision), summary(r.SummaryVersion, r.Summary), r.Former > 0}
+		out[i] = Summarised{r.PersonID, r.Name, r.NotebookID, int(r.Revision), KeptSummary{r.SummaryVersion, r.Summary}, r.Former > 0}
 	}
 	return out, err
 }
@@ -266,7 +274,7 @@ func (q Queries) NotebooksOfStudent(ctx context.Context, class, student string) 
 	rows, err := q.q.NotebooksOfStudent(ctx, db.NotebooksOfStudentParams{ClassID: class, StudentID: student})
 	out := make([]Own, len(rows))
 	for i, r := range rows {
-		out[i] = Own{r.ID, r.PracticalID, int(r.Revision), summary(r.SummaryVersion, r.Summary)}
+		out[i] = Own{r.ID, r.PracticalID, int(r.Revision), KeptSummary{r.SummaryVersion, r.Summary}.Summary()}
 	}
 	return out, err
 }
@@ -277,7 +285,7 @@ func (q Queries) PartnerNotebooks(ctx context.Context, person, class, practical 
 		PracticalID: practical})
 	out := make([]Summarised, len(rows))
 	for i, r := range rows {
-		out[i] = Summarised{Name: r.StudentName, Notebook: r.ID, Revision: int(r.Revision), Summary: summary(r.SummaryVersion, r.Summary)}
+		out[i] = Summarised{Name: r.StudentName, Notebook: r.ID, Revision: int(r.Revision), Kept: KeptSummary{r.SummaryVersion, r.Summary}}
 	}
 	return out, err
 }

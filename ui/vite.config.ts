@@ -18,9 +18,25 @@ const woff2Only: Plugin = {
       : null,
 };
 
+// The page has its looks before its scripts: it is painted while they are on their way.
+const looksFirst: Plugin = {
+  name: 'looks-first',
+  enforce: 'post',
+  transformIndexHtml: {
+    order: 'post',
+    handler: (html) => {
+      const looks = html.match(/ *<link rel="stylesheet"[^>]*>\n?/g) ?? [];
+      return looks
+        .reduce((rest, link) => rest.replace(link, ''), html)
+        .replace(/ *<script type="module"/, (script) => looks.join('') + script);
+    },
+  },
+};
+
 export default defineConfig({
   plugins: [
     woff2Only,
+    looksFirst,
     vue(),
     tailwindcss(),
     // After one visit the page loads without the network.

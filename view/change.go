@@ -57,7 +57,7 @@ func Changes(s Sheet, before SheetPrint) (SheetChange, SheetPrint, error) {
 // what is the same in both need not be written to be told apart.
 func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPrint, error) {
 	out, now := SheetChange{}, SheetPrint{}
-	v := reflect.ValueOf(s)
+	v := reflect.ValueOf(&s).Elem()
 	for i := range v.NumField() {
 		field := v.Field(i)
 		name, option, _ := strings.Cut(v.Type().Field(i).Tag.Get("json"), ",")
@@ -67,7 +67,7 @@ func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPri
 		old, known := before[name]
 		var same reflect.Value // what it was
 		if known && held != nil {
-			same = reflect.ValueOf(*held).Field(i)
+			same = reflect.ValueOf(held).Elem().Field(i)
 		}
 		text, print, err := changeOf(field, old, known, same)
 		if err != nil {
@@ -108,13 +108,13 @@ func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value)
 	out := json.NewEncoder(&text)
 	for i := range texts {
 		if brief && was.IsValid() && i < was.Len() && i < len(old.items) &&
-			reflect.DeepEqual(field.Index(i).Interface(), was.Index(i).Interface()) {
+			reflect.DeepEqual(item(field, i), item(was, i)) {
 			print.items[i] = old.items[i]
 			maphash.WriteComparable(&all, print.items[i])
 			continue
 		}
 		text.Reset()
-		if err := out.Encode(field.Index(i).Interface()); err != nil {
+		if err := out.Encode(item(field, i)); err != nil {
 			return nil, print, err
 		}
 		print.items[i] = maphash.Bytes(printSeed, text.Bytes())
@@ -140,3 +140,6 @@ func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value)
 	joined, err := json.Marshal(texts)
 	return joined, print, err
 }
+
+// item is where an item of a list stands: it is not copied to be looked at.
+func item(list reflect.Value, i int) any { return list.Index(i).Addr().Interface() }

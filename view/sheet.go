@@ -58,14 +58,6 @@ type UnitTexts struct {
 	Compared      string `json:"compared,omitempty" doc:"of what the rule of agreement compares"`
 }
 
-// Trial is a trial with its name and why it is in or out.
-type Trial struct {
-	experiment.Trial
-	Name       string `json:"name"`
-	Short      string `json:"short" doc:"for narrow places: R, 1, 2"`
-	ReasonText string `json:"reasonText"`
-}
-
 // Agreement is the judgement of the titres with its sentence.
 type Agreement struct {
 	experiment.Agreement
@@ -127,7 +119,7 @@ type maker struct {
 	r      *practical.Ready
 	ev     experiment.Evaluation
 	names  map[string]string // of trials, by id
-	places map[string]string // of trials and readings, by id
+	places map[string]place  // of readings, by id
 	brief  bool
 }
 
@@ -136,6 +128,9 @@ type maker struct {
 func Of(r *practical.Ready, ev experiment.Evaluation, style practical.Style) Sheet {
 	return of(r, ev, style, false)
 }
+
+// Unsaid are the parts of an evaluation of which Brief says nothing.
+const Unsaid = experiment.PartCauses
 
 // Brief is Of for the bench, where every millisecond shows: of the answer it
 // leaves out where each figure comes from, the other ways of writing the
@@ -146,7 +141,7 @@ func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) 
 
 func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
-		places: map[string]string{}, brief: brief}
+		places: map[string]place{}, brief: brief}
 	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage,
 		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
@@ -154,7 +149,7 @@ func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, bri
 	s.Trials = m.trials()
 	s.Findings = make([]Sentence, len(ev.Findings))
 	for i, f := range ev.Findings {
-		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.places[f.Subject], m.Say(f.Message)}
+		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.place(f.Subject), m.Say(f.Message)}
 	}
 	s.Next = Next{Next: ev.Next, Then: ev.Then()}
 	for i, say := range ev.Next.Say {
@@ -197,48 +192,6 @@ func UnitsFor(style practical.Style) UnitTexts { return unitTexts(wording.For(st
 
 func unitTexts(w wording.Writer) UnitTexts {
 	return UnitTexts{Volume: w.Unit(quantity.Millilitre), Concentration: w.Unit(quantity.MolePerL)}
-}
-
-func (m *maker) trials() []Trial {
-	out := make([]Trial, len(m.ev.Trials))
-	for i, t := range m.ev.Trials {
-		name, short := m.trialName(t)
-		out[i] = Trial{t, name, short, m.reason(t)}
-		m.names[t.ID], m.places[t.ID] = name, name
-		for _, p := range []struct {
-			r    *journal.Reading
-			code string
-		}{{t.Start, "place.start"}, {t.End, "place.end"}} {
-			if p.r != nil {
-				m.places[p.r.Entry] = m.Text(p.code, "trial", name)
-			}
-		}
-	}
-	return out
-}
-
-func (m *maker) trialName(t experiment.Trial) (name, short string) {
-	kind, n := string(t.Type), finding.Count(t.Number)
-	switch {
-	case t.Withdrawn:
-		return m.Text("trial.withdrawn"), m.Text("trial.short-withdrawn")
-	case t.Type == journal.Rough && t.Number == 1:
-		return m.Text("trial.rough"), m.Text("trial.short-rough", "number", "")
-	case t.Type == journal.Rough:
-		kind = "rough-n"
-	}
-	return m.Text("trial."+kind, "number", n), m.Text("trial.short-"+string(t.Type), "number", n)
-}
-
-func (m *maker) reason(t experiment.Trial) string {
-	reason, why := "", finding.Value{}
-	if t.SetAside != nil {
-		reason = t.SetAside.Reason
-	}
-	if t.Why != nil {
-		why = finding.Said(*t.Why)
-	}
-	return m.Text(string(t.Reason), "reason", reason, "why", why)
 }
 
 func (m *maker) agreement() string {

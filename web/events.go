@@ -4,7 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
+	"net"
 	"net/http"
+	"runtime/debug"
+	"strings"
 	"sync"
 	"time"
 
@@ -21,7 +25,7 @@ const heartbeat = 20 * time.Second
 // events streams the changes of a notebook.
 func (s *server) events(ctx context.Context, p app.Person, in *NotebookPath) (*huma.StreamResponse, error) {
 	reads := func(ctx context.Context, p app.Person) bool { return s.app.Reads(ctx, p, in.ID) }
-	return s.stream(ctx, reads, func() (streaming, error) {
+	return s.stream(ctx, reads, func(ctx context.Context) (streaming, error) {
 		// Who asks is decided before the stream begins.
 		changes, err := s.app.Listen(ctx, p, in.ID)
 		return func(ctx context.Context, tick <-chan time.Time, send func(name string, data any) bool) {
@@ -44,41 +48,30 @@ func (s *server) events(ctx context.Context, p app.Person, in *NotebookPath) (*h
 type streaming func(ctx context.Context, tick <-chan time.Time, send func(name string, data any) bool)
 
 // stream answers with a stream of events. Each message is written at once; a reader that
-// takes nothing for ten seconds is let go, and so is one who may not read any more.
-func (s *server) stream(ctx context.Context, reads func(context.Context, app.Person) bool, open func() (streaming, error)) (*huma.StreamResponse, error) {
+// takes nothing for ten seconds is let go, and so is one who may not read any more. What
+// open is given ends with the stream.
+//
+// The connection is taken over where that can be done: what stood in the way to it, some
+// forty kilobytes, need not be kept for as long as a bench looks on.
+func (s *server) stream(ctx context.Context, reads func(context.Context, app.Person) bool, open func(context.Context) (streaming, error)) (*huma.StreamResponse, error) {
 	here := s.sessions.GetString(ctx, keySignIn)
 	if !s.streams.begin(here) {
 		return nil, tooManyStreams.Fault("", finding.Count(maxStreams))
 	}
-	run, err := open()
+	ctx, stop := context.WithCancel(context.WithoutCancel(ctx))
+	run, err := open(ctx)
 	if err != nil {
+		stop()
 		s.streams.end(here)
 		return nil, err
 	}
-	return &huma.StreamResponse{Body: func(c huma.Context) {
+	heed := context.AfterFunc(s.closing, stop)
+	counted := s.options.Metrics.streaming()
+	live := func(write wire) {
 		defer s.streams.end(here)
-		defer s.options.Metrics.streaming()()
-		ctx, stop := context.WithCancel(c.Context())
+		defer counted()
+		defer heed()
 		defer stop()
-		go func() {
-			select {
-			case <-ctx.Done():
-			case <-s.closing:
-				stop()
-			}
-		}()
-		_, w := humachi.Unwrap(c)
-		control := http.NewResponseController(w)
-		_ = control.SetReadDeadline(time.Time{})
-		w.Header().Set("Content-Type", "text/event-stream")
-		w.Header().Set("X-Accel-Buffering", "no")
-		write := func(text string) bool {
-			_ = control.SetWriteDeadline(time.Now().Add(10 * time.Second))
-			if _, err := fmt.Fprint(w, text); err != nil {
-				return false
-			}
-			return control.Flush() == nil
-		}
 		beat := time.NewTicker(heartbeat)
 		defer beat.Stop()
 		if !write(": listening\n\n") {
@@ -94,7 +87,80 @@ func (s *server) stream(ctx context.Context, reads func(context.Context, app.Per
 			text, err := json.Marshal(data)
 			return err == nil && write("event: "+name+"\ndata: "+string(text)+"\n\n")
 		})
+	}
+	return &huma.StreamResponse{Body: func(c huma.Context) {
+		_, w := humachi.Unwrap(c)
+		w.Header().Set("Content-Type", "text/event-stream")
+		w.Header().Set("X-Accel-Buffering", "no")
+		if conn, err := takeOver(w, stop); err == nil {
+			go func() {
+				defer conn.Close()
+				defer func() { // nothing else stands between it and the program
+					if v := recover(); v != nil {
+						s.failed(fmt.Errorf("panic: %v\n%s", v, debug.Stack()))
+					}
+				}()
+				live(alone(conn))
+			}()
+			return
+		}
+		defer context.AfterFunc(c.Context(), stop)()
+		live(within(w))
 	}}, nil
+}
+
+// wire takes what a stream says; false where its reader is gone.
+type wire func(text string) bool
+
+// patience is how long a message may take to its reader.
+const patience = 10 * time.Second
+
+// within is a wire within the answer to a request.
+func within(w http.ResponseWriter) wire {
+	control := http.NewResponseController(w)
+	_ = control.SetReadDeadline(time.Time{})
+	return func(text string) bool {
+		_ = control.SetWriteDeadline(time.Now().Add(patience))
+		if _, err := io.WriteString(w, text); err != nil {
+			return false
+		}
+		return control.Flush() == nil
+	}
+}
+
+// alone is a wire on a connection of its own.
+func alone(conn net.Conn) wire {
+	return func(text string) bool {
+		_ = conn.SetWriteDeadline(time.Now().Add(patience))
+		_, err := io.WriteString(conn, text)
+		return err == nil
+	}
+}
+
+// takeOver answers with the head that w holds and takes the connection; gone is called
+// when the reader goes away. The answer ends where the connection does (RFC 9112, 6.3).
+func takeOver(w http.ResponseWriter, gone func()) (net.Conn, error) {
+	conn, rest, err := http.NewResponseController(w).Hijack()
+	if err != nil {
+		return nil, err
+	}
+	_ = conn.SetDeadline(time.Time{})
+	head := w.Header().Clone()
+	head.Set("Date", time.Now().UTC().Format(http.TimeFormat))
+	head.Set("Connection", "close")
+	var text strings.Builder
+	text.WriteString("HTTP/1.1 200 OK\r\n")
+	_ = head.Write(&text) // a builder takes everything
+	text.WriteString("\r\n")
+	alone(conn)(text.String())
+	early := rest.Reader.Buffered() > 0
+	go func() { // nothing more is asked for on this connection: a reader that speaks is let go
+		if !early {
+			_, _ = conn.Read(make([]byte, 1))
+		}
+		gone()
+	}()
+	return conn, nil
 }
 
 // still tells whether the sign-in that began a stream has not ended, and its person may

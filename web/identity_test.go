@@ -3,6 +3,7 @@ package web_test
 import (
 	"encoding/json"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -66,3 +67,22 @@ func TestBegunWithoutTheNetwork(t *testing.T) {
 	assert.Equal(t, 422, status, text)
 	assert.Contains(t, text, `"type":"urn:exactflask:web.not-taken"`)
 }
+
+// The page of somebody who has a session has its head at once and asks who they are; for
+// nobody it does neither.
+func TestHeadOfThePage(t *testing.T) {
+	s := newSchool(t, nil)
+	status, page := s.call(s.client(""), "GET", "/shelf", nil)
+	if status == 404 {
+		t.Skip("the front end is not built in")
+	}
+	_, known := s.call(s.client("mira"), "GET", "/shelf", nil)
+	for _, of := range []string{`<link rel="preload" href="/api/me" as="fetch"`, "<header"} {
+		assert.Contains(t, known, of)
+		assert.NotContains(t, outOfComments.ReplaceAllString(page, ""), of)
+	}
+	assert.NotContains(t, known, "known-->")
+	assert.NotContains(t, known, "Mira", "who it is only the API says")
+}
+
+var outOfComments = regexp.MustCompile(`(?s)<!--.*?-->`)

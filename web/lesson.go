@@ -72,7 +72,7 @@ func (s *server) lesson(api huma.API) {
 // boardEvents streams what changes on a board.
 func (s *server) boardEvents(ctx context.Context, p app.Person, in *PracticalPath) (*huma.StreamResponse, error) {
 	reads := func(_ context.Context, p app.Person) bool { return app.May(p, app.SeeRoll, app.Thing{Class: in.Class}) }
-	return s.stream(ctx, reads, func() (streaming, error) {
+	return s.stream(ctx, reads, func(ctx context.Context) (streaming, error) {
 		watch, err := s.app.WatchBoard(ctx, p, in.Class, in.Practical)
 		return func(ctx context.Context, tick <-chan time.Time, send func(string, any) bool) {
 			watch(ctx, tick, func(news app.BoardNews) bool {

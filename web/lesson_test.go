@@ -94,6 +94,10 @@ func TestLesson(t *testing.T) {
 	require.NotNil(t, soon(t, news).Whole, "somebody began")
 	bench := "/api/notebooks/" + n.ID
 	here := s.hear(mira, bench+"/events", "change")
+	// What she does at another practical is no news to this board: it is not read anew.
+	other := s.notebook(mira, "buffer-dosing")
+	status, text = s.call(mira, "POST", "/api/notebooks/"+other.ID+"/entries", entries{run("elsewhere", 10, journal.Rough, "0.00", "23.45")})
+	require.Equal(t, 200, status, text)
 	status, text = s.call(mira, "POST", bench+"/entries", entries{run("lesson-trial", 10, journal.Accurate, "23.45", "0.00")})
 	require.Equal(t, 200, status, text)
 	told := soon(t, news)

@@ -135,7 +135,7 @@ func tooMany(w http.ResponseWriter, _ *http.Request) {
 // reader holds it already. An answer is small enough to be held; streams are not.
 func tagged(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method != http.MethodGet || strings.HasSuffix(r.URL.Path, "/events") {
+		if r.Method != http.MethodGet || isStream(r) {
 			next.ServeHTTP(w, r)
 			return
 		}
@@ -199,7 +199,7 @@ func answeredOnce(next http.Handler) http.Handler {
 // Streams end with their callers.
 func finished(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if !strings.HasSuffix(r.URL.Path, "/events") {
+		if !isStream(r) {
 			ctx, cancel := context.WithTimeout(context.WithoutCancel(r.Context()), time.Minute)
 			defer cancel()
 			r = r.WithContext(ctx)
@@ -208,12 +208,16 @@ func finished(next http.Handler) http.Handler {
 	})
 }
 
+// isStream tells whether a request is for a stream of events.
+func isStream(r *http.Request) bool { return strings.HasSuffix(r.URL.Path, "/events") }
+
 // compressedReads compresses what is read. What is answered to a writing is brief, and
-// is waited for.
+// is waited for; a stream would hold what compresses, most of a megabyte, for as long as it
+// lasts.
 func compressedReads(next http.Handler) http.Handler {
 	small := middleware.Compress(1, "application/json")(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method == http.MethodGet {
+		if r.Method == http.MethodGet && !isStream(r) {
 			small.ServeHTTP(w, r)
 			return
 		}

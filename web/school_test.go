@@ -37,6 +37,8 @@ type school struct {
 	app   *app.App
 	logs  *bytes.Buffer
 	class string // id of the demo class
+	// handler serves it, for another server than that of url.
+	handler http.Handler
 }
 
 func newSchool(t testing.TB, logs io.Writer) *school {
@@ -78,9 +80,10 @@ func newSchoolAs(t testing.TB, logs io.Writer, change func(*web.Options)) *schoo
 	}
 	options := web.Options{Demo: true, Log: slog.New(slog.NewJSONHandler(logs, nil)), Requests: requests}
 	change(&options)
-	server := httptest.NewServer(web.New(a, s.Sessions(), options))
+	handler := web.New(a, s.Sessions(), options)
+	server := httptest.NewServer(handler)
 	t.Cleanup(func() { server.Close(); assert.NoError(t, s.Close()) })
-	return &school{t: t, url: server.URL, store: s, app: a, logs: buffer, class: class}
+	return &school{t: t, url: server.URL, store: s, app: a, logs: buffer, class: class, handler: handler}
 }
 
 // personID is the id of somebody of the demo.

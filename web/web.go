@@ -50,7 +50,7 @@ type Options struct {
 	Requests int
 	Proxies  Proxies         // whose X-Forwarded-For is believed
 	Metrics  *Metrics        // nil: none are kept
-	Closing  <-chan struct{} // streams end when it is closed; may be nil
+	Closing  context.Context // streams end when it is done; may be nil
 	Log      *slog.Logger
 }
 
@@ -60,7 +60,7 @@ type server struct {
 	sessions *scs.SessionManager
 	options  Options
 	streams  streams
-	closing  <-chan struct{} // closed when the program is asked to finish
+	closing  context.Context // done when the program is asked to finish
 }
 
 // Version is shown in the OpenAPI document and on the sign-in page.
@@ -105,11 +105,13 @@ var build = func() string {
 	return fmt.Sprintf("%x", sha256.Sum256(page))[:16]
 }()
 
+const cookieName = "exactflask" // of the session
+
 func newServer(a *app.App, kept scs.Store, options Options) *server {
 	sessions := scs.New()
 	sessions.Store = kept
 	sessions.Lifetime = 12 * time.Hour // a school day and the evening after it
-	sessions.Cookie.Name = "exactflask"
+	sessions.Cookie.Name = cookieName
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = options.Secure
@@ -125,7 +127,11 @@ func newServer(a *app.App, kept scs.Store, options Options) *server {
 			one.ended = true
 		}
 	}
-	return &server{app: a, sessions: sessions, options: options, closing: options.Closing}
+	s := &server{app: a, sessions: sessions, options: options, closing: options.Closing}
+	if s.closing == nil {
+		s.closing = context.Background()
+	}
+	return s
 }
 
 // OpenAPI returns the document that describes the API, in JSON.
@@ -144,7 +150,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	config.Info.Description = "Everything a practical, a notebook and its evaluation hold. Sign in with POST /session; the session is a cookie."
 	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{"session": {Type: "apiKey", In: "cookie",
-		Name: "exactflask"}}
+		Name: cookieName}}
 	api := humachi.New(r, config)
 	s.accounts(api)
 	s.signIns(api)
@@ -172,6 +178,9 @@ func frontEnd() http.Handler {
 	static := http.FileServerFS(files)
 	page, _ := fs.ReadFile(files, "index.html") // none where only the server was built
 	page = bytes.Replace(page, []byte(`name="build" content=""`), []byte(`name="build" content="`+build+`"`), 1)
+	// For somebody who has a session the head stands at once, and who they are is asked while
+	// the scripts are still on their way.
+	known := []byte(strings.NewReplacer("<!--known:", "", ":known-->", "").Replace(string(page)))
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if r.Method != http.MethodGet && r.Method != http.MethodHead {
 			http.Error(w, "only GET and HEAD here", http.StatusMethodNotAllowed)
@@ -206,6 +215,10 @@ func frontEnd() http.Handler {
 		}
 		w.Header().Set("Content-Type", "text/html; charset=utf-8")
 		w.Header().Set("Cache-Control", "no-cache")
+		if _, err := r.Cookie(cookieName); err == nil {
+			_, _ = w.Write(known)
+			return
+		}
 		_, _ = w.Write(page)
 	})
 }

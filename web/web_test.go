@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"net/http/httptest"
 	"strings"
 	"sync"
 	"testing"
@@ -411,18 +412,38 @@ func TestPartnersHearOfEachOther(t *testing.T) {
 	_, shelf := s.call(teo, "GET", "/api/shelf", nil)
 	assert.Contains(t, shelf, n.ID)
 
-	res, err := mira.Get(s.url + path + "/events")
-	require.NoError(t, err)
-	defer res.Body.Close()
-	lines := bufio.NewScanner(res.Body)
-	require.True(t, lines.Scan())
-	assert.Equal(t, ": listening", lines.Text())
+	// Over a connection that is the stream's own, and within one that others share.
+	shared := httptest.NewUnstartedServer(s.handler)
+	shared.EnableHTTP2 = true
+	shared.StartTLS()
+	t.Cleanup(shared.Close)
+	many := shared.Client()
+	many.Jar = mira.Jar
+	var heard []*bufio.Scanner
+	for _, way := range []struct {
+		by       *http.Client
+		url      string
+		protocol int
+	}{{mira, s.url, 1}, {many, shared.URL, 2}} {
+		res, err := way.by.Get(way.url + path + "/events")
+		require.NoError(t, err)
+		defer res.Body.Close()
+		assert.Equal(t, way.protocol, res.ProtoMajor)
+		assert.Equal(t, "text/event-stream no-store nosniff", strings.Join([]string{res.Header.Get("Content-Type"),
+			res.Header.Get("Cache-Control"), res.Header.Get("X-Content-Type-Options")}, " "))
+		lines := bufio.NewScanner(res.Body)
+		require.True(t, lines.Scan())
+		assert.Equal(t, ": listening", lines.Text())
+		heard = append(heard, lines)
+	}
 	status, body = s.call(teo, "POST", path+"/entries",
 		entries{run("from-the-partner", 300, journal.Accurate, "0.00", "23.85")})
 	require.Equal(t, 200, status, body)
-	for lines.Scan() && !strings.HasPrefix(lines.Text(), "data: ") {
+	for _, lines := range heard {
+		for lines.Scan() && !strings.HasPrefix(lines.Text(), "data: ") {
+		}
+		assert.Equal(t, fmt.Sprintf(`data: {"notebook":%q,"entries":%d,"clock":302}`, n.ID, n.Sheet.Entries+3), lines.Text())
 	}
-	assert.Equal(t, fmt.Sprintf(`data: {"notebook":%q,"entries":%d,"clock":302}`, n.ID, n.Sheet.Entries+3), lines.Text())
 	_, journalText := s.call(mira, "GET", path+"/journal", nil)
 	assert.Contains(t, journalText, "Teodor Vask")
 	assert.Contains(t, journalText, "read the top of the meniscus")

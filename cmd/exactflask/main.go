@@ -140,7 +140,7 @@ func over(s *store.Store, err error, cheap bool) (*store.Store, *app.App, error)
 // garbage is how much of what the server uses may lie about unused before it is
 // collected, in percent: a small machine serves a large school. A fixed limit would
 // make it do nothing else once what it uses comes near. GOGC says otherwise.
-const garbage = 60
+const garbage = 40
 
 type serveCommand struct {
 	database
@@ -193,7 +193,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 	}
 	server := &http.Server{
 		Handler: web.New(a, s.Sessions(), web.Options{Demo: c.Demo, Secure: c.Secure, Proxies: proxies, Metrics: metrics, Log: log,
-			Closing: ctx.Done()}),
+			Closing: ctx}),
 		ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 		MaxHeaderBytes: 32 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}

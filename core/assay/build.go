@@ -52,7 +52,7 @@ func (c check) problem() *Problem { return &Problem{c.code.Message(c.args...), c
 // what does not follow from them means something.
 func (a *Assay) build(trials []Measured, hollow bool) *builder {
 	b := &builder{Assay: a, hollow: hollow, at: &trials[0]}
-	b.d.Nodes = make([]dv.Node, 0, 6*len(trials)+24)
+	b.d.Nodes = make([]dv.Node, 0, b.about(len(trials)))
 	if len(a.held.Blanks) > 0 {
 		b.meanOf(dv.Blank, a.held.Blanks, false, false)
 	} else if a.ready.ByBlank() && !hollow {
@@ -76,6 +76,18 @@ func (a *Assay) build(trials []Measured, hollow bool) *builder {
 	b.add(dv.Node{ID: dv.Answer, Letter: first.Letter, Of: first.Of, Operation: dv.Mean, Inputs: answers,
 		Step: "step.mean-answer", Quantity: quantity.Quantity{Unit: first.Quantity.Unit}})
 	return b
+}
+
+// about is how many nodes a derivation of so many trials has, so that the list is rarely
+// made anew: of each its readings and what follows from them alone.
+func (b *builder) about(trials int) int {
+	each := 3
+	if b.ready.Each() {
+		each = 12
+	} else if b.ready.Chemistry.EndPoints != practical.OneEndPoint {
+		each = 5
+	}
+	return each*(trials+len(b.held.Blanks)) + 20
 }
 
 func (b *builder) trialID() string {

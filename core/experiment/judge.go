@@ -2,9 +2,12 @@ package experiment
 
 import (
 	"exactflask/core/agreement"
+	"exactflask/core/assay"
 	"exactflask/core/decimal"
+	"exactflask/core/derivation"
 	"exactflask/core/journal"
 	"exactflask/core/quantity"
+	"sync"
 )
 
 // judged is the second stage: which titres agree.
@@ -15,6 +18,9 @@ type judged struct {
 	// compared are the values that were judged, in the order of the trials.
 	compared []decimal.Decimal
 	ids      []string
+	// derive works the answer of the averaged trials out, once for all who ask; nil where
+	// none are. What it returns is read and not changed.
+	derive func() (derivation.Derivation, *assay.Problem)
 }
 
 // judge compares the candidates and gives every trial its reason.
@@ -87,6 +93,10 @@ func judge(rec recorded) judged {
 		a.Missing = 1
 	}
 	a.Allowed = allowed(rule, j.compared)
+	if v.Status == agreement.Agreed {
+		measured := measuredOf(j.averaged())
+		j.derive = sync.OnceValues(func() (derivation.Derivation, *assay.Problem) { return rec.assay.Derive(measured) })
+	}
 	return j
 }
 

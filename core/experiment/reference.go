@@ -32,6 +32,6 @@ func (b *Basis) Working() (derivation.Derivation, diagnosis.Record, bool) {
 	if b.groups != nil || b.j.verdict.Status != agreement.Agreed {
 		return derivation.Derivation{}, diagnosis.Record{}, false
 	}
-	d, problem := b.rec.assay.Derive(measuredOf(b.j.averaged()))
+	d, problem := b.j.derive()
 	return d, slipsOf(b.rec.r, b.j), problem == nil
 }

@@ -47,8 +47,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 	from := "mean"
 	var r *Result
 	if j.verdict.Status == agreement.Agreed {
-		trials := j.averaged()
-		d, problem := rec.assay.Derive(measuredOf(trials))
+		d, problem := j.derive()
 		if problem != nil {
 			out.findings = append(out.findings, impossible.Finding(finding.Warning, problem.Trial,
 				finding.Said(problem.Message)))

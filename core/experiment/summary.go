@@ -114,7 +114,7 @@ func (b *Basis) Summary(entries []journal.Entry) Summary {
 
 // Summarise makes the summary of an evaluation, of which the record is enough.
 func Summarise(r *practical.Ready, ev Evaluation, entries []journal.Entry) Summary {
-	s := Summary{Stage: ev.Stage, Say: ev.Next.Say, Agreement: ev.Agreement, Bands: []Band{}, Entries: ev.Entries,
+	s := Summary{Stage: ev.Stage, Say: ev.Next.Say, Agreement: ev.Agreement, Bands: make([]Band, 0, len(ev.Trials)), Entries: ev.Entries,
 		Clock: ev.Clock, Used: ev.Used}
 	if ev.Prepared != nil {
 		s.Made = ev.Prepared.Volume

@@ -53,25 +53,25 @@ func (c Correction) Said() finding.Message {
 func (Correction) fold(*folding, *Line) {}
 
 // checkAgainst looks for the entry that is corrected in the notebook.
-func (c Correction) checkAgainst(known map[string]Entry) *finding.Fault {
+func (c Correction) checkAgainst(known map[string]Part) *finding.Fault {
 	target, ok := known[c.Replaces]
 	for range known {
-		next, again := target.Part.(Correction)
+		next, again := target.(Correction)
 		if !ok || !again {
 			break
 		}
 		target, ok = known[next.Replaces]
 	}
-	if !ok || target.Part == nil {
+	if !ok || target == nil {
 		return targetFault.Fault("correction.replaces")
 	}
-	if _, again := target.Part.(Correction); again {
+	if _, again := target.(Correction); again {
 		return circleFault.Fault("correction.replaces")
 	}
 	if c.Withdraw {
 		return nil
 	}
-	if _, f := target.Part.With(c.Value); f != nil {
+	if _, f := target.With(c.Value); f != nil {
 		return f.At("correction.value")
 	}
 	return nil

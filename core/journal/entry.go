@@ -232,12 +232,12 @@ func (e Entry) Check() *finding.Fault {
 
 // CheckAgainst returns the fault of an entry that is well formed but cannot
 // belong to this notebook: it names a trial or an entry that is not there.
-// known holds the notebook's entries by id, those of the same batch included.
-func (e Entry) CheckAgainst(known map[string]Entry) *finding.Fault {
+// known holds what the notebook's entries say by their ids, those of the same batch included.
+func (e Entry) CheckAgainst(known map[string]Part) *finding.Fault {
 	if c, ok := e.Part.(Correction); ok {
 		return c.checkAgainst(known)
 	}
-	if id := e.Part.Trial(); id != "" && e.Kind() != trialKind && known[id].Kind() != trialKind {
+	if id := e.Part.Trial(); id != "" && e.Kind() != trialKind && (Entry{Part: known[id]}).Kind() != trialKind {
 		return trialMissing.Fault(camel(string(e.Kind())) + ".trial")
 	}
 	return nil

@@ -203,7 +203,13 @@ func Fold(entries []Entry) Contents {
 	lines := make([]Line, 0, len(sorted)) // never grows past this, so that pointers into it stay good
 	byID := make(map[string]*Line, len(sorted))
 	var corrections []*Line
-	trials := make([]Trial, 0, 8)
+	opened := 0
+	for i := range sorted {
+		if _, ok := sorted[i].Part.(Opening); ok {
+			opened++
+		}
+	}
+	trials := make([]Trial, 0, opened)
 	for _, e := range sorted {
 		c.out.Clock = max(c.out.Clock, e.Clock)
 		lines = append(lines, Line{Entry: e, Part: e.Part})

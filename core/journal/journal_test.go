@@ -185,7 +185,7 @@ func TestCheckNamesThePlace(t *testing.T) {
 	trial := n.open(journal.Rough)
 	read := n.read(trial, journal.Start, "0.00")
 	weighed := n.add(journal.Entry{Part: journal.Weighing{What: "salt", Full: "2", Emptied: "1"}})
-	known := map[string]journal.Entry{trial: n.entries[0], read: n.entries[1], weighed: n.entries[2]}
+	known := map[string]journal.Part{trial: n.entries[0].Part, read: n.entries[1].Part, weighed: n.entries[2].Part}
 	against := func(p journal.Part) string {
 		if f := (journal.Entry{Part: p}).CheckAgainst(known); f != nil {
 			return f.Path + " " + f.Code

@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"exactflask/core/equilibrium"
@@ -48,8 +47,6 @@ const (
 // ConstantNames are their names in words.
 var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, SamplePotential, TitrantPotential, Carbonate}, "number")
 
-const mostIterations = 60
-
 // fitted lays the model through all points by least squares.
 func (r Run) fitted(a *Analysis, start float64, jumps int) End {
 	if r.Live {
@@ -59,18 +56,18 @@ func (r Run) fitted(a *Analysis, start float64, jumps int) End {
 	if why != nil {
 		return cannot(Fitted, *why)
 	}
-	theta, covariance, chi, n := m.solve()
+	theta, variances, chi, n := m.solve()
 	if theta == nil {
 		return cannot(Fitted, whyNoFit.Message())
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(m.points) - len(theta))}.Quantile(0.975)
 	f := &Fit{Constants: []Constant{}, Noise: math.Sqrt(chi), Iterations: n, Residuals: []Measured{}}
 	if m.offset > 0 {
-		f.Offset, f.OffsetU = theta[m.offset], math.Sqrt(covariance.At(m.offset, m.offset))
+		f.Offset, f.OffsetU = theta[m.offset], math.Sqrt(variances[m.offset])
 	}
 	for i, c := range m.constants {
 		at := len(theta) - len(m.constants) + i
-		c.Value, c.Standard = theta[at], math.Sqrt(covariance.At(at, at))
+		c.Value, c.Standard = theta[at], math.Sqrt(variances[at])
 		c.Low, c.High = c.Value-t*c.Standard, c.Value+t*c.Standard
 		f.Constants = append(f.Constants, c)
 	}
@@ -81,7 +78,7 @@ func (r Run) fitted(a *Analysis, start float64, jumps int) End {
 	}
 	f.Random = f.Noise < r.finest() || random(f.Residuals)
 	a.Fit = f
-	u := math.Sqrt(covariance.At(0, 0))
+	u := math.Sqrt(variances[0])
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
 		return cannot(Fitted, whyNoFit.Message())
 	}
@@ -293,82 +290,6 @@ func (r Run) finest() float64 {
 		return 0.2
 	}
 	return 0.002
-}
-
-// solve is the method of Levenberg and Marquardt (Marquardt 1963, from memory). Nothing
-// where it does not settle. chi is the variance of a reading.
-func (m model) solve() (found []float64, covariance *mat.Dense, chi float64, iterations int) {
-	theta := m.theta
-	n, k := len(m.points), len(theta)
-	if n <= k {
-		return nil, nil, 0, 0
-	}
-	cost := func(t []float64) (sum float64) {
-		volume := m.laid(t)
-		for _, p := range m.points {
-			d, s := m.residual(p, t, volume)
-			sum += (d / s) * (d / s)
-		}
-		return sum
-	}
-	now, lambda := cost(theta), 1e-3
-	var normal *mat.Dense
-	for iterations = 1; iterations <= mostIterations; iterations++ {
-		j := mat.NewDense(n, k, nil)
-		res := mat.NewVecDense(n, nil)
-		spread, here := make([]float64, n), m.laid(theta)
-		for i, p := range m.points {
-			d, s := m.residual(p, theta, here)
-			res.SetVec(i, d/s)
-			spread[i] = s
-		}
-		for c := range k {
-			step := 1e-5 * math.Max(1, math.Abs(theta[c]))
-			t := slices.Clone(theta)
-			t[c] += step
-			there := m.laid(t)
-			for i, p := range m.points {
-				e, _ := m.residual(p, t, there)
-				j.Set(i, c, e/spread[i]/step-res.AtVec(i)/step)
-			}
-		}
-		normal = mat.NewDense(k, k, nil)
-		normal.Mul(j.T(), j)
-		gradient := mat.NewVecDense(k, nil)
-		gradient.MulVec(j.T(), res)
-		better := false
-		for range 12 {
-			damped := mat.DenseCopyOf(normal)
-			for c := range k {
-				damped.Set(c, c, normal.At(c, c)*(1+lambda))
-			}
-			var step mat.VecDense
-			if step.SolveVec(damped, gradient) != nil {
-				lambda *= 10
-				continue
-			}
-			t := make([]float64, k)
-			for c := range k {
-				t[c] = theta[c] - step.AtVec(c)
-			}
-			if next := cost(t); next < now && !math.IsNaN(next) {
-				better = now-next > 1e-10*now
-				theta, now, lambda = t, next, lambda/10
-				break
-			}
-			lambda *= 10
-		}
-		if !better {
-			break
-		}
-	}
-	chi = now / float64(n-k)
-	var inverse mat.Dense
-	if inverse.Inverse(normal) != nil || math.IsNaN(now) {
-		return nil, nil, 0, iterations
-	}
-	inverse.Scale(chi, &inverse)
-	return theta, &inverse, chi, iterations
 }
 
 // random tells whether residuals change sign as often as chance does: the runs test of

@@ -34,23 +34,28 @@ func main() {
 	every := flag.Duration("every", 5*time.Second, "time between two entries of a bench")
 	last := flag.Duration("for", 10*time.Minute, "how long, at most 10 minutes")
 	fill := flag.Int("fill", 0, "how often each bench writes before the time begins")
+	size := flag.Int("notebook", 40, "writes of a bench until it goes on to the next practical, about what one takes; 0: never")
 	flag.Parse()
 	if *benches > 1000 || *boards > 50 || *last > 10*time.Minute {
 		log.Fatal("load: that is more than this program gives")
 	}
-	if err := run(*binary, *benches, *boards, *fill, *every, *last); err != nil {
+	if err := run(*binary, *benches, *boards, *fill, *size, *every, *last); err != nil {
 		log.Fatal("load: ", err)
 	}
 }
 
-func run(binary string, benches, boards, fill int, every, last time.Duration) (err error) {
+func run(binary string, benches, boards, fill, size int, every, last time.Duration) (err error) {
 	dir, err := os.MkdirTemp("", "exactflask-load-")
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
 	data := filepath.Join(dir, "load.db")
-	if err := school(data, benches); err != nil {
+	practicals := 1
+	if size > 0 {
+		practicals += int(last/every) / size
+	}
+	if err := school(data, benches, practicals); err != nil {
 		return err
 	}
 	s, err := browser.StartServer(binary, data)
@@ -82,7 +87,7 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 	var mu sync.Mutex
 	var times []time.Duration
 	var failed []error
-	acknowledged := make([][]string, benches)
+	acknowledged := make([]map[string][]string, benches) // by notebook
 	var wg sync.WaitGroup
 	repeat := func(offset time.Duration, do func() error) {
 		wg.Go(func() {
@@ -105,26 +110,30 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 	messages := 0
 	began := map[string]time.Time{} // the write that a board has not heard of yet, by notebook
 	var heard []time.Duration
-	for _, b := range lookers[:min(len(lookers), (benches+29)/30)] { // one board a class
-		wg.Go(func() {
-			err := b.Watch(ctx, "buffer-dosing", func(notebook string) {
-				mu.Lock()
-				defer mu.Unlock()
-				if at, ok := began[notebook]; ok {
-					heard = append(heard, time.Since(at))
-					delete(began, notebook)
+	for _, b := range lookers[:min(len(lookers), (benches+29)/30)] { // one board for each practical of a class
+		for _, practical := range b.Practicals {
+			wg.Go(func() {
+				err := b.Watch(ctx, practical, func(notebook string) {
+					mu.Lock()
+					defer mu.Unlock()
+					if at, ok := began[notebook]; ok {
+						heard = append(heard, time.Since(at))
+						delete(began, notebook)
+					}
+				})
+				if err != nil {
+					mu.Lock()
+					failed = append(failed, err)
+					mu.Unlock()
 				}
 			})
-			if err != nil {
-				mu.Lock()
-				failed = append(failed, err)
-				mu.Unlock()
-			}
-		})
+		}
 	}
-	for _, b := range writers {
+	listen := func(b *e2e.Bench) (stop func()) {
+		ctx, stop := context.WithCancel(ctx)
+		notebook := b.Notebook
 		wg.Go(func() {
-			n, err := b.Listen(ctx)
+			n, err := b.Listen(ctx, notebook)
 			mu.Lock()
 			messages += n
 			if err != nil {
@@ -132,8 +141,15 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 			}
 			mu.Unlock()
 		})
+		return stop
 	}
 	for i, b := range writers {
+		acknowledged[i] = map[string][]string{}
+		stop, written, at := listen(b), 0, 0
+		goesOn := size - i%11 // not all at one moment
+		if size == 0 {
+			goesOn = -1
+		}
 		repeat(every*time.Duration(i)/time.Duration(benches), func() error {
 			begun := time.Now()
 			mu.Lock()
@@ -144,10 +160,20 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 			mu.Lock()
 			times = append(times, took)
 			mu.Unlock()
-			if err == nil {
-				acknowledged[i] = append(acknowledged[i], ids...)
+			if err != nil {
+				return err
 			}
-			return err
+			acknowledged[i][b.Notebook] = append(acknowledged[i][b.Notebook], ids...)
+			if written++; written != goesOn {
+				return nil
+			}
+			stop()
+			at++
+			if err := b.Begin(b.Practicals[at%len(b.Practicals)]); err != nil {
+				return err
+			}
+			stop, goesOn = listen(b), written+size
+			return nil
 		})
 	}
 	for i, b := range lookers {
@@ -157,16 +183,18 @@ func run(binary string, benches, boards, fill int, every, last time.Duration) (e
 
 	lost, twice := 0, 0
 	for i, b := range writers {
-		there, err := b.Entries()
-		if err != nil {
-			return errors.Join(err, s.Stop())
-		}
-		for _, id := range acknowledged[i] {
-			switch n := there[id]; {
-			case n == 0:
-				lost++
-			case n > 1:
-				twice++
+		for notebook, ids := range acknowledged[i] {
+			there, err := b.Entries(notebook)
+			if err != nil {
+				return errors.Join(err, s.Stop())
+			}
+			for _, id := range ids {
+				switch n := there[id]; {
+				case n == 0:
+					lost++
+				case n > 1:
+					twice++
+				}
 			}
 		}
 	}
@@ -222,8 +250,9 @@ func filled(writers []*e2e.Bench, times int) error {
 	return err
 }
 
-// school fills the data file with classes of thirty and an instructor for each.
-func school(data string, benches int) (err error) {
+// school fills the data file with classes of thirty, their practicals and an instructor
+// for each.
+func school(data string, benches, practicals int) (err error) {
 	ctx := context.Background()
 	st, err := store.Open(ctx, data)
 	if err != nil {
@@ -255,8 +284,11 @@ func school(data string, benches int) (err error) {
 			if class, err = a.AddClass(ctx, fmt.Sprintf("Group %d", i/30)); err != nil {
 				return err
 			}
-			if err := a.Assign(ctx, class, doc.Practical); err != nil {
-				return err
+			for k := range practicals {
+				doc.Practical.ID = fmt.Sprintf("practical-%d", 1+k)
+				if err := a.Assign(ctx, class, doc.Practical); err != nil {
+					return err
+				}
 			}
 			if err := add(fmt.Sprintf("board-%d", i/30), app.Instructor); err != nil {
 				return err

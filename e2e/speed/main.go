@@ -61,10 +61,12 @@ func run(data string) error {
 
 // observed keeps what a page does from its first moment.
 const observed = `
-	window.seen = { longest: 0, ready: 0 };
+	window.seen = { longest: 0, ready: 0, bench: 0 };
 	new PerformanceObserver(l => l.getEntries().forEach(e => { seen.longest = Math.max(seen.longest, e.duration) })).observe({ type: "longtask", buffered: true });
 	const look = () => { const f = document.querySelector("#reading"); if (f && !f.readOnly && document.activeElement === f) seen.ready ||= performance.now(); else requestAnimationFrame(look); };
-	requestAnimationFrame(look);`
+	requestAnimationFrame(look);
+	const wait = () => document.querySelector("[data-test=next]") ? requestAnimationFrame(() => setTimeout(() => { seen.bench = performance.now() })) : requestAnimationFrame(wait);
+	requestAnimationFrame(wait);`
 
 // cold opens a bench for the first time on a poor phone, and once more.
 func cold(b *browser.Browser, s *browser.Server) error {
@@ -82,8 +84,8 @@ func cold(b *browser.Browser, s *browser.Server) error {
 		p.Visit(address)
 		p.Until(`window.seen?.ready > 0`)
 		time.Sleep(12 * time.Second) // the core loads, and what is kept is kept
-		m := browser.Evaluate[[]float64](p, `(() => { const fcp = performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? 0; const next = seen; return [fcp, next.ready, next.longest] })()`)
-		fmt.Printf("bench on a poor phone, %s visit: painted after %.0f ms, ready after %.0f ms; longest task %.0f ms\n", visit, m[0], m[1], m[2])
+		m := browser.Evaluate[[]float64](p, `(() => { const fcp = performance.getEntriesByName("first-contentful-paint")[0]?.startTime ?? 0; const next = seen; return [fcp, next.bench, next.ready, next.longest] })()`)
+		fmt.Printf("bench on a poor phone, %s visit: head painted after %.0f ms, bench painted after %.0f ms, ready after %.0f ms; longest task %.0f ms\n", visit, m[0], m[1], m[2], m[3])
 	}
 	return nil
 }
@@ -104,6 +106,8 @@ func filled(s *browser.Server, writes int) error {
 
 // entered is the time from Enter to the frame that shows what follows.
 const entered = `(async () => {
+	[...document.querySelectorAll("button")].find(b => b.textContent.includes("One more trial"))?.click(); // where titres agree
+	for (let i = 0; i < 50 && document.activeElement?.id !== "reading"; i++) await new Promise(r => setTimeout(r, 20));
 	const box = document.querySelector("#reading"), next = document.querySelector("[data-test=next]");
 	box.value = "12.35"; box.dispatchEvent(new Event("input"));
 	await new Promise(r => setTimeout(r, 60));
@@ -119,7 +123,7 @@ func enter(b *browser.Browser, s *browser.Server, entries int) error {
 	defer p.Close()
 	p.SignIn("Bevan Thrale")
 	p.Click("Open the bench")
-	p.Until(`document.activeElement?.id === "reading"`)
+	p.See("All sent")
 	time.Sleep(6 * time.Second) // the core has loaded
 	measure := func(how string) {
 		var took []float64

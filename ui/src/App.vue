@@ -71,7 +71,8 @@ async function leaveNow() {
     say('app.skip')
   }}</a>
   <p class="sr-only" role="status" aria-live="polite">{{ announced }}</p>
-  <header v-if="me && !open" class="no-print border-b border-hair bg-glass">
+  <!-- While it is not known who is here, as it stands in index.html. -->
+  <header v-if="(me || session.person === undefined) && !open" class="no-print border-b border-hair bg-glass">
     <div
       class="mx-auto flex max-w-[1400px] items-center gap-x-4 px-4 py-1 short:py-0 max-sm:gap-x-1 max-sm:px-2 max-sm:py-0"
     >
@@ -82,7 +83,7 @@ async function leaveNow() {
         <img src="/icon.svg" alt="" class="size-8" />
         <span class="max-sm:sr-only">Exact Flask</span>
       </RouterLink>
-      <nav class="ml-auto flex min-w-0 items-center gap-1 max-sm:gap-0" aria-label="Exact Flask">
+      <nav v-if="me" class="ml-auto flex min-w-0 items-center gap-1 max-sm:gap-0" aria-label="Exact Flask">
         <RouterLink
           :to="{ name: 'shelf' }"
           class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2 max-[340px]:hidden"

@@ -1,8 +1,9 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
 import { createPinia } from 'pinia';
-import { createApp } from 'vue';
+import { createApp, watch } from 'vue';
 import App from '@/App.vue';
 import { Problem } from '@/api/client';
+import { askForNotebook } from '@/api/queries';
 import { i18n } from '@/words';
 import { router } from '@/router';
 import { useSession } from '@/session/session';
@@ -27,6 +28,17 @@ const queryClient = new QueryClient({
 const app = createApp(App).use(createPinia()).use(i18n).use(VueQueryPlugin, { queryClient });
 const session = app.runWithContext(() => useSession());
 watchVersions();
+// As soon as it is known who is here, before anything is drawn.
+const stop = watch(
+  () => session.id,
+  (id) => {
+    stop();
+    const notebook = /^\/notebooks\/([\w-]+)/.exec(location.pathname)?.[1];
+    if (id && notebook) void askForNotebook(queryClient, notebook);
+  },
+  { flush: 'sync' },
+);
 // Known from this device at once; the server is asked meanwhile.
 void session.begin();
-app.use(router).mount('#app');
+// In a turn of its own: a poor phone paints and listens in between.
+setTimeout(() => app.use(router).mount('#app'));

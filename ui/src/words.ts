@@ -29,27 +29,36 @@ export function inUsage(text: string, words: Words): string {
 /** The language whose dates the usage writes. */
 export const dates = () => (i18n.global.locale.value === 'titer' ? 'en-US' : 'en-GB');
 
-function messages(words: Words): Record<string, string> {
-  const texts = Object.entries(page as Record<string, string | string[] | Forms>);
-  const said = texts.flatMap(([key, text]) => {
-    if (Array.isArray(text)) return [];
-    const whole = typeof text === 'string' ? text : `${text.zero ?? text.other} | ${text.one} | ${text.other}`;
-    return [[key, inUsage(whole, words)]];
-  });
-  return Object.fromEntries(said) as Record<string, string>;
+// Each text is put into a usage when it is first said: at the start most are not.
+const said: Record<Words, Map<string, string | null>> = { titre: new Map(), titer: new Map() };
+
+function text(words: Words, key: string): string | null {
+  const known = said[words].get(key);
+  if (known !== undefined) return known;
+  const kept = (page as Record<string, string | string[] | Forms>)[key];
+  const whole =
+    typeof kept === 'object' && 'other' in kept
+      ? `${kept.zero ?? kept.other} | ${kept.one} | ${kept.other}`
+      : typeof kept === 'string'
+        ? kept
+        : null;
+  said[words].set(key, whole === null ? null : inUsage(whole, words));
+  return said[words].get(key)!;
 }
 
 export const i18n = createI18n<false>({
   legacy: false,
   // The names of the texts are whole: plan.class is no folder.
-  messageResolver: (texts, key) => (texts as Record<string, string>)[key] ?? null,
+  messageResolver: (usage, key) => text((usage as { usage: Words }).usage, key),
   locale: 'titre',
   fallbackLocale: 'titre',
-  messages: { titre: messages('titre') } as Record<string, Record<string, string>>,
+  messages: { titre: { usage: 'titre' }, titer: { usage: 'titer' } },
 });
 
 /** A text of the screens; with a count, in the form of that number. */
 export function say(key: Key, values: Record<string, unknown> = {}, count?: number): string {
+  const plain = count === undefined ? text(i18n.global.locale.value as Words, key) : null;
+  if (plain !== null && !/[{}|@%]/.test(plain)) return plain; // nothing to fill in: most are, and a phone is slow
   return count === undefined ? i18n.global.t(key, values) : i18n.global.t(key, { count, ...values }, count);
 }
 
@@ -59,7 +68,5 @@ export function sayList(key: ListKey): string[] {
 
 /** The usage that every screen speaks from now on. */
 export function speak(words: Words) {
-  // Made when it is first spoken.
-  if (!i18n.global.availableLocales.includes(words)) i18n.global.setLocaleMessage(words, messages(words));
   i18n.global.locale.value = words;
 }

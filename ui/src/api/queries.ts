@@ -1,6 +1,6 @@
 // Server state: what is asked, and what is forgotten when it changes. Where the
 // server cannot be reached, what it said last stands in.
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query';
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/vue-query';
 import type { MaybeRefOrGetter } from 'vue';
 import { v7 as uuid } from 'uuid';
 import { computed, toValue } from 'vue';
@@ -51,21 +51,26 @@ export function useShelf() {
 const fetched = (id: string) =>
   orKept('notebook.' + id, () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })));
 
-/** A notebook. One that was begun here is what it was then, until the server has it. */
+/** One that was begun here is what it was then, until the server has it. */
+async function notebookOf(id: string, outbox = useOutbox()) {
+  if (isBegunHere(id)) return begunHere(id)!.notebook;
+  const notebook = await fetched(idThere(id));
+  // Asked for before something was acknowledged, and answered after: once more.
+  return outbox.isOld(notebook) ? fetched(idThere(id)) : notebook;
+}
+
 export function useNotebook(id: MaybeRefOrGetter<string>) {
   const outbox = useOutbox();
   return useQuery({
     shallow: true, // it comes whole; what did not change stays the same object
     queryKey: computed(() => keys.notebook(toValue(id))),
-    queryFn: async () => {
-      const here = toValue(id);
-      if (isBegunHere(here)) return begunHere(here)!.notebook;
-      const notebook = await fetched(idThere(here));
-      // Asked for before something was acknowledged, and answered after: once more.
-      return outbox.isOld(notebook) ? fetched(idThere(here)) : notebook;
-    },
+    queryFn: () => notebookOf(toValue(id), outbox),
   });
 }
+
+/** Asks for a notebook before there is a view of it. */
+export const askForNotebook = (client: QueryClient, id: string) =>
+  client.prefetchQuery({ queryKey: keys.notebook(id), queryFn: () => notebookOf(id) });
 
 /** A page of a journal; 0 is the last one. */
 export function useJournal(id: MaybeRefOrGetter<string>, page: MaybeRefOrGetter<number>) {

@@ -26,11 +26,19 @@ const y = (reading: number) => onScale(depth(reading));
 const marks = computed(() => {
   const step = capacity.value > 30 ? 0.5 : 0.25;
   const every = capacity.value > 30 ? 10 : 4; // a number at every 5 mL, or every 1 mL
-  return Array.from({ length: Math.round(capacity.value / step) + 1 }, (_, i) => ({
-    v: i * step,
-    length: i % every === 0 ? 0.65 : i % 2 === 0 ? 0.4 : 0.24,
-    numbered: i % every === 0,
-  }));
+  const { left, right } = size.value;
+  const out = { fine: '', numbered: '', numbers: [] as number[] };
+  // Two paths for all of them: a line for each was half of what the bench is made of.
+  for (let i = 0; i <= Math.round(capacity.value / step); i++) {
+    const numbered = i % every === 0;
+    const length = numbered ? 0.65 : i % 2 === 0 ? 0.4 : 0.24;
+    const line = `M${left} ${y(i * step).toFixed(2)}h${((right - left) * length).toFixed(2)}`;
+    if (numbered) {
+      out.numbered += line;
+      out.numbers.push(i * step);
+    } else out.fine += line;
+  }
+  return out;
 });
 
 const trials = computed(() => sheet.value.trials.filter((t) => !t.withdrawn && t.start));
@@ -114,27 +122,20 @@ const guides = computed(() =>
     </defs>
     <path v-if="level !== undefined" :d="outline.liquid(y(level))" fill="var(--liquid)" stroke="var(--quiet)" />
     <path :d="outline.glass" fill="none" stroke="var(--quiet)" stroke-width="1.5" />
-    <g v-for="m in marks" :key="m.v" v-memo="[size, capacity]">
-      <line
-        :x1="size.left"
-        :x2="size.left + (size.right - size.left) * m.length"
-        :y1="y(m.v)"
-        :y2="y(m.v)"
-        stroke="var(--ink)"
-        :stroke-width="m.numbered ? 1.6 : 0.8"
-      />
-      <text
-        v-if="m.numbered"
-        :x="size.left - 6"
-        :y="y(m.v) + 5"
-        text-anchor="end"
-        class="figure"
-        :font-size="size.font"
-        fill="var(--ink)"
-      >
-        {{ m.v }}
-      </text>
-    </g>
+    <path :d="marks.fine" stroke="var(--ink)" stroke-width="0.8" />
+    <path :d="marks.numbered" stroke="var(--ink)" stroke-width="1.6" />
+    <text
+      v-for="v in marks.numbers"
+      :key="v"
+      :x="size.left - 6"
+      :y="y(v) + 5"
+      text-anchor="end"
+      class="figure"
+      :font-size="size.font"
+      fill="var(--ink)"
+    >
+      {{ v }}
+    </text>
     <g v-for="b in bands" :key="b.id">
       <template v-for="(piece, i) in b.pieces" :key="i">
         <rect

@@ -9,6 +9,7 @@ import { colours } from '@/features/bench/useChoices';
 import type { TrialType } from '@/notebook/useBench';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import NumberPad from '@/features/bench/NumberPad.vue';
+import { afterPaint } from '@/shared/idle';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -63,7 +64,7 @@ function act(action: PadAction) {
 }
 
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
-onMounted(focus);
+onMounted(() => afterPaint(focus));
 defineExpose({ focus, act, running });
 </script>
 

@@ -6,6 +6,7 @@ import { computed, nextTick, onMounted, ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import type { Ahead, PadAction, PointMore } from '@/features/bench/useRecording';
 import NumberPad from '@/features/bench/NumberPad.vue';
+import { afterPaint } from '@/shared/idle';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -35,7 +36,7 @@ const actions = ['refill', 'again', 'end'] as const;
 
 const focus = (field: 'burette' | 'shown' = 'burette') =>
   void nextTick(() => fields[field].value?.focus({ preventScroll: true }));
-onMounted(() => focus());
+onMounted(() => afterPaint(focus));
 
 const more = (): PointMore => ({
   ...(colour.value.trim() && { colour: colour.value.trim() }),

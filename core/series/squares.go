@@ -1,0 +1,182 @@
+package series
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/blas"
+	lapack "gonum.org/v1/gonum/lapack/gonum"
+)
+
+const mostIterations = 60
+
+// solve is the method of Levenberg and Marquardt (Marquardt 1963, from memory). Nothing
+// where it does not settle. variances are of the parameters, chi is that of a reading.
+func (m model) solve() (found, variances []float64, chi float64, iterations int) {
+	theta := m.theta
+	n, k := len(m.points), len(theta)
+	if n <= k {
+		return nil, nil, 0, 0
+	}
+	cost := func(t []float64) (sum float64) {
+		volume := m.laid(t)
+		for _, p := range m.points {
+			d, s := m.residual(p, t, volume)
+			sum += (d / s) * (d / s)
+		}
+		return sum
+	}
+	now, lambda := cost(theta), 1e-3
+	slopes, res, spread := make([][]float64, k), make([]float64, n), make([]float64, n)
+	for c := range slopes {
+		slopes[c] = make([]float64, n)
+	}
+	var normal symmetric
+	for iterations = 1; iterations <= mostIterations; iterations++ {
+		here := m.laid(theta)
+		for i, p := range m.points {
+			d, s := m.residual(p, theta, here)
+			res[i], spread[i] = d/s, s
+		}
+		for c := range k {
+			step := 1e-5 * math.Max(1, math.Abs(theta[c]))
+			t := slices.Clone(theta)
+			t[c] += step
+			there := m.laid(t)
+			for i, p := range m.points {
+				e, _ := m.residual(p, t, there)
+				slopes[c][i] = e/spread[i]/step - res[i]/step
+			}
+		}
+		normal = products(slopes)
+		gradient := make([]float64, k)
+		for c := range k {
+			gradient[c] = dot(slopes[c], res)
+		}
+		better := false
+		for range 12 {
+			step, ok := normal.damped(lambda).solve(gradient)
+			if !ok {
+				lambda *= 10
+				continue
+			}
+			t := make([]float64, k)
+			for c := range k {
+				t[c] = theta[c] - step[c]
+			}
+			if next := cost(t); next < now && !math.IsNaN(next) {
+				better = now-next > 1e-10*now
+				theta, now, lambda = t, next, lambda/10
+				break
+			}
+			lambda *= 10
+		}
+		if !better {
+			break
+		}
+	}
+	chi = now / float64(n-k)
+	variances, ok := normal.inverseDiagonal()
+	if !ok || math.IsNaN(now) {
+		return nil, nil, 0, iterations
+	}
+	for c := range variances {
+		variances[c] *= chi
+	}
+	return theta, variances, chi, iterations
+}
+
+// symmetric is a symmetric matrix, row by row. Of gonum only the two routines of LAPACK
+// are used and not its matrices: these alone were a tenth of the core on its way to a
+// phone.
+type symmetric struct {
+	n  int
+	at []float64
+}
+
+func dot(a, b []float64) (sum float64) {
+	for i := range a {
+		sum += a[i] * b[i]
+	}
+	return sum
+}
+
+// products are those of columns with each other.
+func products(columns [][]float64) symmetric {
+	s := symmetric{len(columns), make([]float64, len(columns)*len(columns))}
+	for i := range columns {
+		for j := range columns {
+			s.at[i*s.n+j] = dot(columns[i], columns[j])
+		}
+	}
+	return s
+}
+
+// damped has a diagonal that is larger by this part of itself.
+func (s symmetric) damped(lambda float64) symmetric {
+	d := symmetric{s.n, slices.Clone(s.at)}
+	for i := range d.n {
+		d.at[i*d.n+i] *= 1 + lambda
+	}
+	return d
+}
+
+// least is how much of a parameter the ones before it must leave open: below it they
+// cannot be told apart.
+const least = 1e-14
+
+// factored is Cholesky's factor once the diagonal is scaled to 1, with that scale; false
+// where the matrix is not positive definite, or hardly.
+func (s symmetric) factored() (f symmetric, scale []float64, ok bool) {
+	f, scale = symmetric{s.n, slices.Clone(s.at)}, make([]float64, s.n)
+	for i := range scale {
+		scale[i] = math.Sqrt(s.at[i*s.n+i])
+	}
+	for i := range f.at {
+		f.at[i] /= scale[i/s.n] * scale[i%s.n]
+		if !finite(f.at[i]) {
+			return f, scale, false
+		}
+	}
+	if !(lapack.Implementation{}).Dpotrf(blas.Upper, s.n, f.at, s.n) {
+		return f, scale, false
+	}
+	for i := range f.n {
+		if d := f.at[i*f.n+i]; d*d < least {
+			return f, scale, false
+		}
+	}
+	return f, scale, true
+}
+
+// solve is x of s·x = b; false where there is none.
+func (s symmetric) solve(b []float64) ([]float64, bool) {
+	f, scale, ok := s.factored()
+	if !ok {
+		return nil, false
+	}
+	x := make([]float64, s.n)
+	for i := range x {
+		x[i] = b[i] / scale[i]
+	}
+	lapack.Implementation{}.Dpotrs(blas.Upper, s.n, 1, f.at, s.n, x, 1)
+	for i := range x {
+		x[i] /= scale[i]
+	}
+	return x, true
+}
+
+// inverseDiagonal is the diagonal of the inverse; false where there is none.
+func (s symmetric) inverseDiagonal() ([]float64, bool) {
+	out := make([]float64, s.n)
+	for i := range out {
+		unit := make([]float64, s.n)
+		unit[i] = 1
+		x, ok := s.solve(unit)
+		if !ok {
+			return nil, false
+		}
+		out[i] = x[i]
+	}
+	return out, true
+}
