@@ -361,11 +361,14 @@ func TestStrokesTooMany(t *testing.T) {
 	p.Click("Open the bench")
 	p.See("Enter accepts 23.40")
 	between.Set(browser.Weather{Delay: 500 * time.Millisecond})
+	lost := `(document.activeElement.blur(), document.activeElement === document.body)` // nothing has the focus
+	assert.True(t, browser.Evaluate[bool](p, lost))
 	p.Keys("\r\r\r") // the start that is proposed, and no end of the same reading
 	p.See("Open freely")
 	p.See("All sent")
 	texts, _ := readings(t, s, "anouk")
 	assert.Equal(t, []string{"0.50", "23.40", "23.40"}, texts)
+	assert.True(t, browser.Evaluate[bool](p, lost))
 	p.Keys("4o.10\r46.3") // still being typed when the server refuses the other
 	p.See("is not a number")
 	p.Until(`document.querySelector("#reading").value === "4o.10"`)

@@ -30,6 +30,7 @@ import { lastReading, useBench, type Timed, type TrialType } from '@/notebook/us
 import { useCountdown } from '@/notebook/useCountdown';
 import { useEvents } from '@/notebook/useEvents';
 import { prepare } from '@/notebook/judge';
+import { nowhere } from '@/shared/focus';
 import { whenIdle } from '@/shared/idle';
 import { say } from '@/words';
 
@@ -187,6 +188,8 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     e.preventDefault();
     return;
   }
+  // The field may not have the focus yet: what is typed goes there, and Enter is not lost.
+  if (nowhere(target) && /^([0-9.,]|Enter)$/.test(e.key)) return focus();
   const does = keyed[e.key];
   const anyTime = '/+*?'.includes(e.key) || (pad.value?.running && 'fs'.includes(e.key));
   if (!does || (text.value !== '' && !anyTime)) return;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What the probe shows in each buffer: before the first run, or afterwards to see whether
 // it has drifted.
-import { computed, onMounted, ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import { useDraft } from '@/device/drafts';
 import type { Bench } from '@/notebook/useBench';
 import AppDialog from '@/shared/AppDialog.vue';
+import { beginAt } from '@/shared/focus';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import { say } from '@/words';
 
@@ -24,7 +25,7 @@ const values = useDraft(props.draft, {
 const problem = ref('');
 const busy = ref(false);
 const first = ref<HTMLInputElement[]>();
-onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
+beginAt(() => first.value?.[0]);
 const filled = computed(() => values.value.rows.filter((r) => r.buffer.trim() && r.shown.trim()));
 async function write() {
   if (!filled.value.length || busy.value) return;

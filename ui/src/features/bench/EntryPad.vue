@@ -2,14 +2,14 @@
 // The large entry: a number pad alone, or a finger alone, drives it. Every row has its
 // place whether or not there is something in it: what is about to be touched never moves.
 import { useMediaQuery } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
 import type { Ahead, PadAction } from '@/features/bench/useRecording';
 import { colours } from '@/features/bench/useChoices';
 import type { TrialType } from '@/notebook/useBench';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import NumberPad from '@/features/bench/NumberPad.vue';
-import { afterPaint } from '@/shared/idle';
+import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -64,7 +64,7 @@ function act(action: PadAction) {
 }
 
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
-onMounted(() => afterPaint(focus));
+focusAfterPaint(focus);
 defineExpose({ focus, act, running });
 </script>
 

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // One's own solution made from a stock: what was taken, and what it was made up to.
-import { onMounted, ref } from 'vue';
+import { ref } from 'vue';
 import { useDraft } from '@/device/drafts';
 import type { Schemas } from '@/api/client';
 import AppDialog from '@/shared/AppDialog.vue';
+import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{ problem: string; draft: string; units: Schemas['UnitTexts'] }>();
@@ -11,7 +12,7 @@ const emit = defineEmits<{ done: [stock: string, taken: string, madeUp: string];
 const values = useDraft(props.draft, { stock: '', taken: '', madeUp: '' });
 const fields = ['stock', 'taken', 'madeUp'] as const;
 const first = ref<HTMLInputElement[]>();
-onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
+beginAt(() => first.value?.[0]);
 function ready() {
   const { stock, taken, madeUp } = values.value;
   if (stock.trim() && taken.trim() && madeUp.trim()) emit('done', stock.trim(), taken.trim(), madeUp.trim());

@@ -2,11 +2,11 @@
 // Two fields for a point: the burette, Enter, what the probe shows, Enter. It has the place
 // and the size of the pad for a reading, so that nothing moves when one takes the other's.
 import { useMediaQuery } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import type { Ahead, PadAction, PointMore } from '@/features/bench/useRecording';
 import NumberPad from '@/features/bench/NumberPad.vue';
-import { afterPaint } from '@/shared/idle';
+import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -36,7 +36,7 @@ const actions = ['refill', 'again', 'end'] as const;
 
 const focus = (field: 'burette' | 'shown' = 'burette') =>
   void nextTick(() => fields[field].value?.focus({ preventScroll: true }));
-onMounted(() => afterPaint(focus));
+focusAfterPaint(focus);
 
 const more = (): PointMore => ({
   ...(colour.value.trim() && { colour: colour.value.trim() }),

@@ -2,9 +2,10 @@
 // Asks for a reason, and for a correction first for the right value. Digits
 // choose, so that a number pad alone will do.
 import { useEventListener } from '@vueuse/core';
-import { nextTick, onMounted, ref } from 'vue';
+import { nextTick, ref } from 'vue';
 import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
+import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -25,7 +26,7 @@ const list = ref<HTMLElement>();
 const valueField = ref<HTMLInputElement>();
 
 // After the dialog's own focusing, which takes its first button.
-onMounted(() => setTimeout(() => (valueField.value ?? list.value?.querySelector('button'))?.focus()));
+beginAt(() => valueField.value ?? list.value?.querySelector('button'));
 
 function valueDone() {
   if (value.value.trim() === '') return;

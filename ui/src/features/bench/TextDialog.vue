@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Something in words: a note, a batch, where a waste went.
-import { onMounted, ref } from 'vue';
+import { ref } from 'vue';
 import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
+import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -16,7 +17,7 @@ const props = defineProps<{
 const emit = defineEmits<{ done: [text: string]; close: [] }>();
 const text = useDraft(props.draft, '');
 const field = ref<HTMLTextAreaElement>();
-onMounted(() => setTimeout(() => field.value?.focus()));
+beginAt(() => field.value);
 const ready = () => text.value.trim() && emit('done', text.value.trim());
 // One line is ended by Enter, as everywhere at the bench.
 const enter = (e: KeyboardEvent) => {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // A mass by difference: vessel with the solid, then the emptied vessel.
-import { onMounted, ref } from 'vue';
+import { ref } from 'vue';
 import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
+import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{ problem: string; what?: string; trial?: string; before?: string; draft: string }>();
@@ -10,7 +11,7 @@ const emit = defineEmits<{ done: [of: string, full: string, emptied: string]; cl
 const values = useDraft(props.draft, { of: props.what ?? '', full: '', emptied: '' });
 const fields = ['of', 'full', 'emptied'] as const;
 const first = ref<HTMLInputElement[]>();
-onMounted(() => setTimeout(() => first.value?.[0]?.focus()));
+beginAt(() => first.value?.[0]);
 function ready() {
   const { of, full, emptied } = values.value;
   if (of.trim() && full.trim() && emptied.trim()) emit('done', of.trim(), full.trim(), emptied.trim());
