@@ -7,6 +7,7 @@ import (
 	"hash/maphash"
 	"reflect"
 	"strings"
+	"sync"
 )
 
 // SheetChange is what differs of a sheet from one that a reader holds: its fields
@@ -65,11 +66,11 @@ func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPri
 			continue
 		}
 		old, known := before[name]
-		var same reflect.Value // what it was
+		var was reflect.Value
 		if known && held != nil {
-			same = reflect.ValueOf(held).Elem().Field(i)
+			was = reflect.ValueOf(held).Elem().Field(i)
 		}
-		text, print, err := changeOf(field, old, known, same)
+		text, print, err := changeOf(field, old, known, was)
 		if err != nil {
 			return nil, nil, fmt.Errorf("writing %s of a sheet: %w", name, err)
 		}
@@ -86,12 +87,21 @@ func ChangesFrom(s Sheet, held *Sheet, before SheetPrint) (SheetChange, SheetPri
 	return out, now, nil
 }
 
+// sheetSames are the ways through all types of a sheet; they are made once.
+var sheetSames = sync.OnceValue(func() sames {
+	ways := sames{}
+	ways.of(reflect.TypeFor[Sheet]())
+	return ways
+})
+
+func sameIn(t reflect.Type) same { return *sheetSames()[t] }
+
 // changeOf is a field as it is sent to a reader who holds the old one, and its print.
 func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value) (json.RawMessage, fieldPrint, error) {
 	if s, ok := field.Interface().(Setting); ok && s.kept != nil {
 		return s.kept.text, s.kept.print, nil
 	}
-	if was.IsValid() && field.Kind() != reflect.Slice && reflect.DeepEqual(field.Interface(), was.Interface()) {
+	if was.IsValid() && field.Kind() != reflect.Slice && sameIn(field.Type())(field.Addr().UnsafePointer(), was.Addr().UnsafePointer()) {
 		return nil, old, nil
 	}
 	if field.Kind() != reflect.Slice || field.IsNil() {
@@ -106,9 +116,10 @@ func changeOf(field reflect.Value, old fieldPrint, held bool, was reflect.Value)
 	brief := held && old.items != nil
 	var text bytes.Buffer
 	out := json.NewEncoder(&text)
+	equal := sameIn(field.Type().Elem())
 	for i := range texts {
 		if brief && was.IsValid() && i < was.Len() && i < len(old.items) &&
-			reflect.DeepEqual(item(field, i), item(was, i)) {
+			equal(field.Index(i).Addr().UnsafePointer(), was.Index(i).Addr().UnsafePointer()) {
 			print.items[i] = old.items[i]
 			maphash.WriteComparable(&all, print.items[i])
 			continue
