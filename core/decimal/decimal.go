@@ -220,8 +220,21 @@ func (x Decimal) MultipleOf(step Decimal) bool {
 	return rest.IsZero()
 }
 
+// powers of ten that are exact as floating-point numbers.
+var powers = [...]float64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22}
+
 // Float64 returns the nearest float64, for computation past the mean titre.
 func (x Decimal) Float64() float64 {
+	// Both are exact as floating-point numbers then, and their quotient is rounded once.
+	if e := -x.d.Exponent; x.d.Form == apd.Finite && e >= 0 && int(e) < len(powers) && x.d.Coeff.IsUint64() {
+		if n := x.d.Coeff.Uint64(); n < 1<<53 {
+			f := float64(n) / powers[e]
+			if x.d.Negative {
+				return -f
+			}
+			return f
+		}
+	}
 	f, _ := x.d.Float64()
 	return f
 }

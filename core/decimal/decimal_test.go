@@ -2,6 +2,7 @@ package decimal_test
 
 import (
 	"fmt"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -113,5 +114,22 @@ func FuzzParse(f *testing.F) {
 		again, err := decimal.Parse(d.String())
 		require.NoError(t, err)
 		assert.Equal(t, d.String(), again.String())
+	})
+}
+
+// The quick way and the slow one agree with the nearest number that the text stands for.
+func TestFloat64IsTheNearest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.StringMatching(`-?[0-9]{1,9}(\.[0-9]{1,9})?`).Draw(t, "text")
+		d, err := decimal.Parse(text)
+		if err != nil {
+			t.Skip("too long")
+		}
+		product := d.Mul(d).Mul(d) // longer than what is written
+		for _, x := range []decimal.Decimal{d, product} {
+			want, err := strconv.ParseFloat(x.String(), 64)
+			require.NoError(t, err)
+			require.Equal(t, want, x.Float64(), x.String())
+		}
 	})
 }

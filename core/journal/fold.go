@@ -198,7 +198,7 @@ func (c *folding) unreadable(l *Line, f *finding.Fault) {
 // The cost grows in proportion to the entries (sorting aside).
 func Fold(entries []Entry) Contents {
 	sorted := Sort(entries)
-	c := &folding{trials: map[string]*Trial{}, numbers: map[TrialType]int{}}
+	c := &folding{numbers: map[TrialType]int{}}
 	c.out.Entries = len(sorted)
 	lines := make([]Line, 0, len(sorted)) // never grows past this, so that pointers into it stay good
 	byID := make(map[string]*Line, len(sorted))
@@ -228,6 +228,7 @@ func Fold(entries []Entry) Contents {
 		}
 		byID[e.ID] = l
 	}
+	c.trials = make(map[string]*Trial, opened)
 	for i := range trials {
 		c.trials[trials[i].ID] = &trials[i]
 	}

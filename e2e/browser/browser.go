@@ -381,6 +381,14 @@ func (p *Page) Before(script string) {
 	p.check(err, "preparing the page")
 }
 
+// conditionsParams are the library's with what browsers before version 150 wanted beside them.
+type conditionsParams struct {
+	network.EmulateNetworkConditionsByRuleParams
+	Offline bool `json:"offline"`
+}
+
+var conditions = cdp.Command[conditionsParams, network.EmulateNetworkConditionsByRuleResult]{Method: network.CommandEmulateNetworkConditionsByRule}
+
 // Poor makes it a slow device on a slow network: times slower, bits a second, and the
 // time until an answer begins.
 func (p *Page) Poor(slower float64, bits int, latency time.Duration) {
@@ -390,8 +398,8 @@ func (p *Page) Poor(slower float64, bits int, latency time.Duration) {
 	}
 	if err == nil {
 		bytes := float64(bits) / 8
-		_, err = chromedp.Call(p.ctx, network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{
-			MatchedNetworkConditions: []*network.Conditions{{Latency: float64(latency.Milliseconds()), DownloadThroughput: bytes, UploadThroughput: bytes}}})
+		_, err = chromedp.Call(p.ctx, conditions, conditionsParams{EmulateNetworkConditionsByRuleParams: network.EmulateNetworkConditionsByRuleParams{
+			MatchedNetworkConditions: []*network.Conditions{{Latency: float64(latency.Milliseconds()), DownloadThroughput: bytes, UploadThroughput: bytes}}}})
 	}
 	p.check(err, "making the device a poor one")
 }

@@ -4,7 +4,11 @@ import '@/core/wasm_exec.js';
 import module from '@/core/device.wasm?url';
 
 type GoProgram = { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
-type Scope = typeof globalThis & { Go: new () => GoProgram; exactflaskJudge: (request: string) => string };
+type Scope = typeof globalThis & {
+  Go: new () => GoProgram;
+  exactflaskJudge: (request: string) => string;
+  exactflaskRest: () => void;
+};
 const scope = globalThis as Scope;
 
 const ready = (async () => {
@@ -14,10 +18,13 @@ const ready = (async () => {
   postMessage({ ready: true });
 })();
 
+let rest: ReturnType<typeof setTimeout> | undefined;
 onmessage = async ({ data }: MessageEvent<{ id: number; request: string }>) => {
   try {
     await ready;
+    clearTimeout(rest);
     postMessage({ id: data.id, answer: scope.exactflaskJudge(data.request) });
+    rest = setTimeout(() => scope.exactflaskRest(), 100); // until somebody asks again
   } catch (error) {
     postMessage({ id: data.id, error: String(error) });
   }
