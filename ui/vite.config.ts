@@ -18,6 +18,21 @@ const woff2Only: Plugin = {
       : null,
 };
 
+// What is asked for early has a script of its own before the others, for who is known.
+const asksEarly: Plugin = {
+  name: 'asks-early',
+  enforce: 'post',
+  apply: 'build',
+  transformIndexHtml: {
+    order: 'post',
+    handler: (html, { bundle }) => {
+      const file = Object.values(bundle ?? {}).find((part) => part.type === 'chunk' && part.name === 'early');
+      if (!file) throw new Error('there is no script that asks early');
+      return html.replace(':known-->', `<script type="module" crossorigin src="/${file.fileName}"></script>:known-->`);
+    },
+  },
+};
+
 // The page has its looks before its scripts: it is painted while they are on their way.
 const looksFirst: Plugin = {
   name: 'looks-first',
@@ -34,9 +49,18 @@ const looksFirst: Plugin = {
 };
 
 export default defineConfig({
+  // What this application does not use of its libraries is left out of them.
+  define: {
+    __VUE_OPTIONS_API__: false,
+    __VUE_PROD_DEVTOOLS__: false,
+    __VUE_I18N_FULL_INSTALL__: false,
+    __VUE_I18N_LEGACY_API__: false,
+    __INTLIFY_PROD_DEVTOOLS__: false,
+  },
   plugins: [
     woff2Only,
     looksFirst,
+    asksEarly,
     vue(),
     tailwindcss(),
     // After one visit the page loads without the network.
@@ -60,7 +84,7 @@ export default defineConfig({
         globPatterns: [
           'index.html',
           'icon.svg',
-          'assets/{index,words,outbox}-*.{js,css}',
+          'assets/{early,index,words,outbox}-*.{js,css}',
           'assets/atkinson-*-latin-wght-*.woff2',
         ],
         runtimeCaching: [
@@ -79,7 +103,14 @@ export default defineConfig({
     }),
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  build: { outDir: '../web/dist', emptyOutDir: true, target: 'es2022', manifest: true, assetsInlineLimit: 0 },
+  build: {
+    outDir: '../web/dist',
+    emptyOutDir: true,
+    target: 'es2022',
+    manifest: true,
+    assetsInlineLimit: 0,
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'early', test: /src\/early\.ts$/ }] } } },
+  },
   test: { environment: 'happy-dom', include: ['src/**/*.test.ts'] },
   server: { proxy: { '/api': server } },
 });

@@ -2,6 +2,7 @@
 // server's own words; no answer at all becomes an Offline.
 import createClient, { type Middleware } from 'openapi-fetch';
 import { ref } from 'vue';
+import { askedEarly, whoAsks } from '@/early';
 import { say } from '@/words';
 import type { components, paths } from '@/api/schema';
 
@@ -43,16 +44,17 @@ export const ask = { as: '', heard: undefined as ((problem: Problem) => void) | 
 
 /** Asks for whoever is signed in, or as somebody in particular. */
 export const asNow = (who = '') => ({ headers: { [whoAsks]: who } });
-const whoAsks = 'Exactflask-Person';
 
 /** The version of the page that the server would give now, once it is another than this one. */
 export const newerVersion = ref(false);
 const build = document.querySelector<HTMLMetaElement>('meta[name=build]')?.content ?? '';
 
 const asPerson: Middleware = {
-  onRequest({ request }) {
+  async onRequest({ request }) {
     if (ask.as && !request.headers.has(whoAsks)) request.headers.set(whoAsks, ask.as);
-    return request;
+    if (request.method !== 'GET') return request;
+    const early = askedEarly(new URL(request.url).pathname, request.headers.get(whoAsks) ?? '');
+    return (await early?.catch(() => undefined)) ?? request;
   },
   onResponse({ response }) {
     const now = response.headers.get('Exactflask-Build');

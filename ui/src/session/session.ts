@@ -9,12 +9,11 @@ import { answer, api, asNow, ask, isOwn, Offline, Problem, type Person, type Sch
 import { forgetAll } from '@/api/kept';
 import { owner } from '@/device/owner';
 import { read, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
+import { places } from '@/early';
 import { applyTheme } from '@/shared/theme';
 import { speak } from '@/words';
 
-const place = 'exactflask.session'; // who signed in on this device
 const known = (told: Schemas['MeOutputBody']): Person => ({ ...told.person, units: told.units });
-const leavingPlace = 'exactflask.leaving'; // a session to be ended as soon as there is a network
 
 export const useSession = defineStore('session', () => {
   const client = useQueryClient();
@@ -42,12 +41,12 @@ export const useSession = defineStore('session', () => {
     speak(next?.preferences.words || 'titre');
   }
 
-  const remember = (next: Person | null) => (next ? write(place, next) : remove(place));
+  const remember = (next: Person | null) => (next ? write(places.session, next) : remove(places.session));
 
   /** What this device remembers; the server is asked whether it still holds. */
   async function begin() {
-    const kept = readValue<Person>(place);
-    if (kept && read(leavingPlace) === null) become(kept);
+    const kept = readValue<Person>(places.session);
+    if (kept && read(places.leaving) === null) become(kept);
     await check();
   }
 
@@ -58,13 +57,13 @@ export const useSession = defineStore('session', () => {
     trouble.value = undefined;
     try {
       await leaveNow();
-      if (read(leavingPlace) !== null) return become(null);
+      if (read(places.leaving) !== null) return become(null);
       const now = known(await answer(api.GET('/me', asNow())));
       remember(now);
       become(now);
     } catch (error) {
       if (isOwn(error, 'web.not-signed-in')) return; // heard
-      if (person.value === undefined && read(leavingPlace) !== null) become(null);
+      if (person.value === undefined && read(places.leaving) !== null) become(null);
       else if (person.value === undefined) trouble.value = error as Error;
     }
   }
@@ -83,7 +82,7 @@ export const useSession = defineStore('session', () => {
   async function enter(ask: () => Promise<Schemas['MeOutputBody']>) {
     await leaveNow().catch(() => undefined);
     const next = known(await ask());
-    remove(leavingPlace);
+    remove(places.leaving);
     remember(next);
     become(next);
   }
@@ -91,7 +90,7 @@ export const useSession = defineStore('session', () => {
   /** Signs out, also without the network: the server hears of it later, and nobody is let in meanwhile. */
   async function signOut() {
     const who = id.value;
-    write(leavingPlace, who);
+    write(places.leaving, who);
     forgetAll();
     remember(null);
     become(null);
@@ -101,7 +100,7 @@ export const useSession = defineStore('session', () => {
 
   /** Ends the session that was left, where one was. */
   async function leaveNow() {
-    const who = read(leavingPlace);
+    const who = read(places.leaving);
     if (who === null) return;
     try {
       await answer(api.DELETE('/session', asNow(JSON.parse(who) as string)));
@@ -109,7 +108,7 @@ export const useSession = defineStore('session', () => {
       if (error instanceof Offline || !(error instanceof Problem) || !error.own || error.status >= 500) throw error;
       // The session is another's, or over already.
     }
-    remove(leavingPlace);
+    remove(places.leaving);
   }
 
   /** Takes over what the server says of the person. */
@@ -132,13 +131,13 @@ export const useSession = defineStore('session', () => {
   // another's, or of a person who has to change the password first.
   ask.heard = ({ code }) => {
     if (code === 'web.not-signed-in') end();
-    else if (code === 'web.other-person' && !checking && read(leavingPlace) === null) void check();
+    else if (code === 'web.other-person' && !checking && read(places.leaving) === null) void check();
     else if (code === 'web.change-password-first' && !person.value?.mustChange) void check();
   };
 
   // Another window signed in or out.
-  whenChangedElsewhere(place, () => {
-    const now = readValue<Person>(place) ?? null;
+  whenChangedElsewhere(places.session, () => {
+    const now = readValue<Person>(places.session) ?? null;
     if (now?.id !== person.value?.id || JSON.stringify(now) !== JSON.stringify(person.value)) become(now);
   });
   useEventListener(window, 'online', () => void leaveNow().catch(() => undefined));

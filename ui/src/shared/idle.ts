@@ -1,3 +1,5 @@
+import { ref } from 'vue';
+
 /** Does something when nothing else is to be done; not every browser can be asked for that. */
 export function whenIdle(work: () => void, atMost = 5_000) {
   if (typeof requestIdleCallback === 'function') requestIdleCallback(work, { timeout: atMost });
@@ -8,3 +10,6 @@ export function whenIdle(work: () => void, atMost = 5_000) {
 export function afterPaint(work: () => void) {
   requestAnimationFrame(() => setTimeout(work));
 }
+
+/** Whether a bench has been painted since the page came: what is below its pad waits for that. */
+export const painted = ref(false);

@@ -31,7 +31,7 @@ import { useCountdown } from '@/notebook/useCountdown';
 import { useEvents } from '@/notebook/useEvents';
 import { prepare } from '@/notebook/judge';
 import { nowhere } from '@/shared/focus';
-import { whenIdle } from '@/shared/idle';
+import { afterPaint, painted, whenIdle } from '@/shared/idle';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; whole: boolean; stuck: boolean }>();
@@ -40,6 +40,7 @@ const bench = useBench(notebook);
 useEvents(props.notebook.id);
 // The core for the time without network is loaded when the page has settled; at once
 // where something waits for it.
+onMounted(() => afterPaint(() => afterPaint(() => (painted.value = true)))); // the field has the focus before
 onMounted(() => (props.whole ? whenIdle(() => setTimeout(prepare, 1500)) : prepare()));
 
 const wide = useMediaQuery('(min-width: 64rem)');
@@ -343,7 +344,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         <EndPanel v-if="ended?.provisional?.length" :trial="ended" @take="take" />
         <AgreementPanel v-if="sheet.stage !== 'untouched' && !probe" :notebook="notebook" :small="!wide" />
       </div>
-      <div class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
+      <div v-if="painted" class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
         <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" @done="focus" />
         <CurvePanel
           v-if="sheet.probe && sheet.stage !== 'untouched'"
