@@ -77,7 +77,7 @@ func TestHeadOfThePage(t *testing.T) {
 		t.Skip("the front end is not built in")
 	}
 	_, known := s.call(s.client("mira"), "GET", "/shelf", nil)
-	for _, of := range []string{`<link rel="preload" href="/api/me" as="fetch"`, "<header"} {
+	for _, of := range []string{`<link rel="preload" href="/api/me" as="fetch"`, `src="/assets/early-`, "<header"} {
 		assert.Contains(t, known, of)
 		assert.NotContains(t, outOfComments.ReplaceAllString(page, ""), of)
 	}
