@@ -2,7 +2,6 @@ package chem
 
 import (
 	"errors"
-	"regexp"
 	"strconv"
 	"strings"
 
@@ -71,7 +70,7 @@ func ParseEquation(text string) (Equation, error) {
 	var sides []string
 	var offsets []int
 	from := 0
-	for _, at := range append(arrows.FindAllStringIndex(text, -1), []int{len(text), len(text)}) {
+	for _, at := range append(arrows(text), [2]int{len(text), len(text)}) {
 		sides, offsets = append(sides, text[from:at[0]]), append(offsets, len([]rune(text[:from])))
 		from = at[1]
 	}
@@ -98,9 +97,6 @@ func ParseEquation(text string) (Equation, error) {
 	}
 	return eq, nil
 }
-
-// arrows are the ways to write one; the longest that fits is meant.
-var arrows = regexp.MustCompile(`<?[-=–—]*>|<[-=]+|[→⇌⟶⇒⇄↔]|=+`)
 
 func parseSide(whole, side string, offset int) ([]Species, error) {
 	var out []Species

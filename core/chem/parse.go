@@ -1,7 +1,6 @@
 package chem
 
 import (
-	"regexp"
 	"slices"
 	"sort"
 	"strconv"
@@ -100,8 +99,8 @@ type parser struct {
 	written []rune
 	at      int
 	out     Formula
-	// letter stands for something without a name; 0 where there is none.
-	letter rune
+	// letters stand for things without a name: the acid's first, where there is one.
+	letters string
 }
 
 func (p *parser) fail(at int, problem finding.Message) error {
@@ -173,8 +172,8 @@ func (p *parser) formula() (Formula, error) {
 		}
 		p.out.atoms = append(p.out.atoms, c)
 	}
-	if p.letter != 0 {
-		p.out.stands = string(p.letter)
+	if p.letters != "" {
+		p.out.stands = p.letters[:1]
 	}
 	sort.Slice(p.out.atoms, func(i, j int) bool { return p.out.atoms[i].Element < p.out.atoms[j].Element })
 	return p.out, nil
@@ -193,7 +192,6 @@ func (r ratio) plus(s ratio) ratio {
 }
 
 var (
-	portion   = regexp.MustCompile(`^([0-9]{1,4})(?:/([2-9])|\.([0-9]{1,3}))?`)
 	fractions = strings.NewReplacer("½", "1/2", "¼", "1/4", "¾", "3/4", "⅓", "1/3", "⅔", "2/3")
 )
 
@@ -206,17 +204,17 @@ func (p *parser) times() (n ratio, written string, err error) {
 		p.runes = slices.Concat(p.runes[:p.at], []rune(text), p.runes[p.at+1:])
 		p.written = slices.Concat(p.written[:p.at], []rune(text), p.written[p.at+1:])
 	}
-	m := portion.FindStringSubmatch(text)
-	if m == nil {
+	all, whole, below, decimals, is := portion(text)
+	if !is {
 		return ratio{1, 1}, "", nil
 	}
 	n = ratio{d: 1}
-	n.n, _ = strconv.Atoi(m[1])
+	n.n, _ = strconv.Atoi(whole)
 	switch {
-	case m[2] != "":
-		n.d, _ = strconv.Atoi(m[2])
-	case m[3] != "":
-		for _, digit := range m[3] {
+	case below != "":
+		n.d, _ = strconv.Atoi(below)
+	case decimals != "":
+		for _, digit := range decimals {
 			n.n, n.d = n.n*10+int(digit-'0'), n.d*10
 		}
 	}
@@ -228,8 +226,8 @@ func (p *parser) times() (n ratio, written string, err error) {
 	case n.n == 0:
 		return n, "", p.fail(p.at, zeroAtoms.Message())
 	}
-	p.at += len(m[0])
-	return n, m[0], nil
+	p.at += len(all)
+	return n, all, nil
 }
 
 func (p *parser) addTo(total, part map[string]int, times int) error {
@@ -266,8 +264,8 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 		case r == '(' && string(p.runes[p.at:]) == "(S)" && len(atoms) > 0:
 			return nil, p.fail(p.at, twoReadings.Message(finding.Text(string(p.runes[:p.at])+"(s)"),
 				finding.Text(string(p.runes[:p.at])+"S")))
-		case r == '(' && p.at > 0 && numeral.MatchString(string(p.runes[p.at:])):
-			return nil, p.oxidation(numeral.FindString(string(p.runes[p.at:])))
+		case r == '(' && p.at > 0 && numeral(string(p.runes[p.at:])) != "":
+			return nil, p.oxidation(numeral(string(p.runes[p.at:])))
 		case r == '(' || r == '[':
 			if depth == maxDepth {
 				return nil, p.fail(p.at, tooDeep.Message(finding.Count(maxDepth)))
@@ -290,7 +288,7 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 			p.at++
 			p.emit(plain, string(closing))
 			part = inner
-		case r == p.letter && r != 0 && (r != 'M' && r != 'B' && r != 'R' || p.at == 0 || p.runes[p.at-1] == '('):
+		case r != 0 && strings.ContainsRune(p.letters, r) && (r != 'M' && r != 'B' && r != 'R' || p.at == 0 || p.runes[p.at-1] == '('):
 			p.at++
 			p.emit(plain, string(r))
 			part[map[bool]string{true: "base", false: string(r)}[r == 'B']] = 1
@@ -328,8 +326,6 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 		}
 	}
 }
-
-var numeral = regexp.MustCompile(`^\([IVX]{1,4}\)`)
 
 // oxidation refuses an oxidation number: behind a lone element it is offered as
 // the ion, in a formula it is left out.

@@ -2,54 +2,27 @@ package chem
 
 import (
 	"exactflask/core/finding"
-	"regexp"
 	"strings"
 )
 
 // whole reads a formula, after a look at what is written for one.
 func (p *parser) whole() (Formula, error) {
 	text := string(p.runes)
-	bare := states.ReplaceAllString(text, "")
+	bare := withoutState(text)
 	if stands, ok := abbreviations[strings.ToUpper(bare)]; ok && (bare != strings.ToLower(bare) || len(bare) > 3) {
 		return Formula{}, p.fail(0, abbreviation.Message(finding.Text(bare), finding.Formula(stands)))
 	}
-	if m := waterRun.FindStringSubmatch(bare); m != nil {
-		one, other := m[1]+m[2]+"*"+m[3]+"H2O", m[1]+m[2]+m[3]+"*H2O"
-		return Formula{}, p.fail(len([]rune(m[1])), twoReadings.Message(finding.Text(one), finding.Text(other)))
+	if before, first, more, is := waterRun(bare); is {
+		one, other := before+first+"*"+more+"H2O", before+first+more+"*H2O"
+		return Formula{}, p.fail(len([]rune(before)), twoReadings.Message(finding.Text(one), finding.Text(other)))
 	}
-	if m := signFirst.FindStringSubmatch(text); m != nil {
-		return Formula{}, p.fail(len(m[1]), twoReadings.Message(finding.Text(m[1]+"^"+m[2]+m[3]),
-			finding.Text(m[1]+m[2]+"^"+m[4]+m[3])))
+	if element, number, sign, other, is := signFirst(text); is {
+		return Formula{}, p.fail(len(element), twoReadings.Message(finding.Text(element+"^"+number+sign),
+			finding.Text(element+number+"^"+other+sign)))
 	}
-	flat := fromSuperscript.Replace(bare)
-	for letter, form := range unnamed {
-		if form.MatchString(flat) {
-			p.letter = letter
-		}
-	}
+	p.letters = nameless(fromSuperscript.Replace(bare))
 	return p.formula()
 }
-
-var (
-	states = regexp.MustCompile(`(?i) *\((s|l|g|aq)\)$`)
-	// Digits of an atom and of the water run into each other: CuSO45H2O.
-	waterRun = regexp.MustCompile(`^(.*[A-Za-z)\]])([0-9])([0-9]+)H2O$`)
-	// A lone element with a number, a sign and another number: Fe2+3.
-	signFirst = regexp.MustCompile(`^([A-Z][a-z]?)([0-9])([+-])([0-9])$`)
-	// How acids, bases and metals without a name are written; anything else
-	// with these letters is a slip, such as NAOH. Source: common practice, no
-	// source.
-	unnamed = map[rune]*regexp.Regexp{
-		'A': regexp.MustCompile(`^(` + cations + `)+A[0-9]?( ?\^?[0-9]?-)?$|^A( ?\^?[0-9]?-)$`),
-		'X': regexp.MustCompile(`^(` + cations + `)+X[0-9]?( ?\^?[0-9]?-)?$|^X( ?\^?[0-9]?-)$`),
-		'B': regexp.MustCompile(`^(B|BOH|BCl|B ?\^?\+|BH[2-9]?( ?\^?[0-9]?\+)|BH(Cl|Br|I|NO3|HSO4|ClO4|A|X)` +
-			`|\(BH\)2SO4|BH2(Cl2|SO4|A|X2))$`),
-		'M': regexp.MustCompile(`^M[0-9]?(OH|\(OH\)2|Cl2?|Br2?|I2?|NO3|\(NO3\)2|CO3|HCO3|\(HCO3\)2|SO4|HSO4|O|( ?\^?[0-9]?\+))$`),
-		'R': regexp.MustCompile(`^R(COOH|COONa|COOK|COO( ?\^?-)|NH2|NH3( ?\^?\+)|NH3Cl)$`),
-	}
-)
-
-const cations = `H[0-9]?|Na[0-9]?|K[0-9]?|Li[0-9]?|NH4|\(NH4\)[0-9]|Ca|Mg|Ba|M[0-9]?|BH`
 
 // abbreviations are what chemists write for a formula, in capitals. Source:
 // common practice, no source.

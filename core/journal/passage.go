@@ -1,8 +1,9 @@
 package journal
 
 import (
-	"regexp"
 	"slices"
+	"strconv"
+	"strings"
 
 	"exactflask/core/finding"
 )
@@ -33,13 +34,19 @@ var (
 	passageNames = finding.Family("passage.", UsualPassages)
 	ownPassage   = finding.Declare("passage.own", "number")
 	passageSaid  = finding.Declare("journal.passage", "prompt", "text")
-	ownPrompt    = regexp.MustCompile(`^own-([1-9][0-9]?)$`)
 )
+
+// ownPrompt is the number of a passage of the practical's own: own-1 to own-99.
+func ownPrompt(prompt string) (number string, is bool) {
+	number, is = strings.CutPrefix(prompt, "own-")
+	n, err := strconv.Atoi(number)
+	return number, is && err == nil && n >= 1 && n <= 99 && number == strconv.Itoa(n)
+}
 
 // PassageSaid names a passage.
 func PassageSaid(prompt string) finding.Message {
-	if own := ownPrompt.FindStringSubmatch(prompt); own != nil {
-		return ownPassage.Message(finding.Text(own[1]))
+	if number, own := ownPrompt(prompt); own {
+		return ownPassage.Message(finding.Text(number))
 	}
 	if name, usual := passageNames[prompt]; usual {
 		return name.Message()
@@ -52,7 +59,7 @@ func (Passage) Kind() Kind { return "passage" }
 
 // Check implements Part.
 func (p Passage) Check() *finding.Fault {
-	if !ownPrompt.MatchString(p.Prompt) && !slices.Contains(UsualPassages, p.Prompt) {
+	if _, own := ownPrompt(p.Prompt); !own && !slices.Contains(UsualPassages, p.Prompt) {
 		return valueFault.Fault("prompt", finding.Text(p.Prompt))
 	}
 	for _, id := range p.Over {
@@ -100,7 +107,6 @@ type Picture struct {
 
 var (
 	pictureSaid = finding.Declare("journal.picture", "text", "hash")
-	hashForm    = regexp.MustCompile(`^[0-9a-f]{64}$`)
 	sizeFault   = finding.Declare("entry.picture-size")
 )
 
@@ -109,7 +115,7 @@ func (Picture) Kind() Kind { return "picture" }
 
 // Check implements Part.
 func (p Picture) Check() *finding.Fault {
-	if !hashForm.MatchString(p.Hash) {
+	if len(p.Hash) != 64 || strings.Trim(p.Hash, "0123456789abcdef") != "" {
 		return valueFault.Fault("hash", finding.Text(p.Hash))
 	}
 	if min(p.Width, p.Height) < 1 || max(p.Width, p.Height) > 10000 {
