@@ -43,14 +43,15 @@ ui/node_modules/.installed: ui/package.json ui/package-lock.json
 	npm --prefix ui ci --no-audit --no-fund --loglevel error
 	@touch $@
 
-# The core as WebAssembly, for the bench without network. Not inlined it is an eighth
-# smaller on its way to a phone, with its data in one piece a twelfth (docs/benchmarks.md).
+# The core as WebAssembly, for the bench without network. Not inlined it is an eighth smaller on
+# its way to a phone, with its data in one piece a twelfth, without lines of traces a tenth
+# (docs/benchmarks.md).
 WASM := ui/src/core/device.wasm
-WASM_FILES := $(shell find cmd/device device view core wording tools/segments -type f -not -name '*_test.go') go.mod go.sum
+WASM_FILES := $(shell find cmd/device device view core wording tools/lighter -type f -not -name '*_test.go') go.mod go.sum
 
 $(WASM): $(WASM_FILES)
 	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -gcflags=all=-l -o $@.tmp ./cmd/device
-	go run ./tools/segments $@.tmp
+	go run ./tools/lighter $@.tmp
 	mv $@.tmp $@
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(dir $@)wasm_exec.js
 
@@ -74,6 +75,7 @@ test: build chromium check
 	go test ./...
 	go test -race ./app ./store
 	go test -race ./web -run '$(AT_ONCE)'
+	GOOS=js GOARCH=wasm go test -exec "$$(go env GOROOT)/lib/wasm/go_js_wasm_exec" ./device
 
 check: ui/node_modules/.installed
 	@unformed=$$(git ls-files -co --exclude-standard '*.go' | xargs -r ls 2>/dev/null | xargs gofmt -l); test -z "$$unformed" || { echo "gofmt these:"; echo "$$unformed"; exit 1; }

@@ -1,3 +1,7 @@
+//go:build !js
+
+// The page does without this: its core neither marks nor plans.
+
 package view
 
 import (

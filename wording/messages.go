@@ -9,7 +9,9 @@ package wording
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io/fs"
 	"maps"
 	"path"
 	"strconv"
@@ -19,7 +21,8 @@ import (
 	"exactflask/core/practical"
 )
 
-// The page's own texts are not needed here.
+// The page's own texts are not needed here; those that the server alone says are in
+// server.json (server.go).
 //
 //go:embed messages/*/core.json messages/*/catalogue.json messages/*/terms.json messages/*/spelling.json
 var files embed.FS
@@ -68,7 +71,7 @@ func mustLoad(name string) *Language {
 
 func load(name string) (*Language, error) {
 	l := &Language{plural: plurals[name], messages: map[string]text{}}
-	for _, file := range []string{"core.json", "catalogue.json"} {
+	for _, file := range append([]string{"core.json", "catalogue.json"}, served...) {
 		part := map[string]text{}
 		if err := read(path.Join("messages", name, file), &part); err != nil {
 			return nil, err
@@ -92,6 +95,9 @@ func load(name string) (*Language, error) {
 
 func read(name string, into any) error {
 	b, err := files.ReadFile(name)
+	if errors.Is(err, fs.ErrNotExist) {
+		b, err = servedFiles.ReadFile(name)
+	}
 	if err != nil {
 		return fmt.Errorf("messages: %w", err)
 	}
