@@ -72,7 +72,6 @@ type held struct {
 	known   map[string]journal.Part
 	entries []journal.Entry
 	print   view.SheetPrint
-	sheet   view.Sheet // of the print
 	probe   *probe.Stream
 }
 
@@ -123,11 +122,11 @@ func (j *Judge) Answer(in Request) Answer {
 		return Answer{At: -1}
 	}
 	now := h.evaluated(in.Brief)
-	change, print, err := view.ChangesFrom(now, &h.sheet, h.print)
+	change, print, err := view.Changes(now, h.print)
 	if err != nil {
 		return Answer{At: -1, Lost: true}
 	}
-	h.print, h.sheet = print, now
+	h.print = print
 	return Answer{Sheet: change, At: -1}
 }
 
