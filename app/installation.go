@@ -33,6 +33,15 @@ func (a *App) SetupToken(ctx context.Context) (string, error) {
 	return a.setup, nil
 }
 
+// AwaitsSetup tells whether nobody is here yet, and the first person is waited for.
+func (a *App) AwaitsSetup(ctx context.Context) (bool, error) {
+	if a.setup == "" {
+		return false, nil
+	}
+	n, err := a.store.Read().CountPeople(ctx)
+	return n == 0, err
+}
+
 // Setup makes the first person, an administrator who may make classes.
 func (a *App) Setup(ctx context.Context, token string, n NewPerson) (Person, error) {
 	if a.setup == "" || subtle.ConstantTimeCompare([]byte(token), []byte(a.setup)) != 1 {

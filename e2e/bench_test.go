@@ -146,7 +146,7 @@ func TestTwoDevices(t *testing.T) {
 	mira.Until(`document.querySelector("#partner") !== null`)
 	accessible(t, mira, "partner dialog")
 	mira.Fill("#partner", "nobody-here\r")
-	mira.See("no other student of this class")
+	mira.See("No other student of this class")
 	browser.Evaluate[bool](mira, `(() => { const i = document.querySelector("#partner"); i.value = ""; i.dispatchEvent(new Event("input")); return true })()`)
 	mira.Fill("#partner", "bevan\r")
 	mira.See("Also writing here: Bevan Thrale")

@@ -57,7 +57,7 @@ func TestAClassFromNothing(t *testing.T) {
 	p.Click("Begin")
 	refill(p, "#new-password", "marsh-and-more")
 	p.Click("Begin")
-	p.See("the user name stands in it")
+	p.See("The user name stands in it")
 	refill(p, "#new-password", "four quiet words here")
 	p.Click("Begin")
 	p.See("You are in no class yet")

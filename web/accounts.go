@@ -106,6 +106,10 @@ func (s *server) accounts(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*aboutOutput, error) {
 			out := &aboutOutput{}
 			out.Body.Version, out.Body.Demo, out.Body.People = Version, s.options.Demo, []app.DemoPerson{}
+			var err error
+			if out.Body.AwaitsSetup, err = s.app.AwaitsSetup(ctx); err != nil {
+				return nil, s.problemOf(practical.Style{}, err)
+			}
 			if s.options.Demo {
 				people, err := s.app.DemoPeople(ctx)
 				if err != nil {
@@ -138,6 +142,8 @@ type aboutOutput struct {
 		Version string           `json:"version"`
 		Demo    bool             `json:"demo"`
 		People  []app.DemoPerson `json:"people" doc:"empty unless in demo mode; everyone's password is then the same"`
+		// AwaitsSetup: with the link that the program printed one becomes the administrator.
+		AwaitsSetup bool `json:"awaitsSetup" doc:"nobody is here yet"`
 	}
 }
 

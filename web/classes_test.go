@@ -85,9 +85,14 @@ func TestFirstStart(t *testing.T) {
 	first := map[string]string{"token": "guessed", "name": "Ada Marsh", "username": "marsh", "password": "four quiet words here"}
 	assert.Equal(t, "app.setup-over", s.refused(s.client(""), "POST", "/setup", first).Type)
 	first["token"] = token
+	awaits := func() bool {
+		return want[struct{ AwaitsSetup bool }](s, s.client(""), 200, "GET", "/about", nil).AwaitsSetup
+	}
+	assert.True(t, awaits())
 	head := s.client("")
 	who := want[struct{ Person app.Person }](s, head, 200, "POST", "/setup", first)
 	assert.Equal(t, app.AdministratesHere, who.Person.Standing)
+	assert.False(t, awaits(), "somebody is here")
 	first["username"] = "second"
 	assert.Equal(t, "app.setup-over", s.refused(s.client(""), "POST", "/setup", first).Type, "the link works once")
 	over, err := a.SetupToken(ctx)

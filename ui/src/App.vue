@@ -86,27 +86,31 @@ async function leaveNow() {
       <nav v-if="me" class="ml-auto flex min-w-0 items-center gap-1 max-sm:gap-0" aria-label="Exact Flask">
         <RouterLink
           :to="{ name: 'shelf' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2 max-[340px]:hidden"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5 max-[340px]:hidden"
           >{{ say('app.shelf') }}</RouterLink
         >
         <RouterLink
           v-if="teaches"
           :to="{ name: 'classes' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
           >{{ say('classes.title') }}</RouterLink
         >
         <RouterLink
           :to="{ name: 'catalogue' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
+          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
           >{{ say('app.catalogue') }}</RouterLink
         >
         <RouterLink
           :to="{ name: 'account' }"
-          class="flex min-w-0 items-center gap-1.5 rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-2"
+          class="flex min-w-0 items-center gap-1.5 rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:min-h-12 max-sm:px-1.5 max-sm:py-0"
           :title="say('app.account')"
         >
           <UserIcon class="size-5 shrink-0 max-sm:hidden" aria-hidden="true" />
-          <span class="truncate" data-test="who">{{ me.name }}</span>
+          <span
+            class="truncate max-sm:line-clamp-2 max-sm:text-xs max-sm:leading-tight max-sm:break-words max-sm:whitespace-normal"
+            data-test="who"
+            >{{ me.name }}</span
+          >
         </RouterLink>
         <button
           type="button"

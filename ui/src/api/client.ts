@@ -70,13 +70,16 @@ type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 const ownType = 'urn:exactflask:';
 
+/** What is said of a fault stands by itself here. */
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1) + (/[.?!]$/.test(text) ? '' : '.');
+
 function problemOf(response: Response, error: unknown): Problem {
   const told = (typeof error === 'object' ? error : undefined) as Schemas['ErrorModel'] | undefined;
   const own = told?.type?.startsWith(ownType) === true;
   const words = own ? (told.detail ?? told.title) : undefined;
   return new Problem(
     response.status,
-    words ?? say('problem.other', { status: response.status }),
+    words ? sentence(words) : say('problem.other', { status: response.status }),
     own ? told.type!.slice(ownType.length) : '',
     own ? (told.errors?.[0]?.location ?? '') : '',
   );

@@ -1706,6 +1706,8 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         AboutOutputBody: {
+            /** @description nobody is here yet */
+            awaitsSetup: boolean;
             demo: boolean;
             /** @description empty unless in demo mode; everyone's password is then the same */
             people: components["schemas"]["DemoPerson"][];

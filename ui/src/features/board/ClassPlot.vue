@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // What the answers of a class say together: each bench on one axis, the median with its
 // robust spread, what far-off benches have in common.
-import { computed } from 'vue';
+import { useElementSize } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import { usePlot } from '@/api/lesson';
 import ClassArchive from '@/features/board/ClassArchive.vue';
 import { useSession } from '@/session/session';
@@ -15,15 +16,18 @@ const session = useSession();
 const instructs = computed(() =>
   session.person?.classes.some((c) => c.class === props.classId && c.role === 'instructor'),
 );
-const width = 1000;
+// As wide as there is room, so that its words keep their size.
+const box = ref<HTMLElement>();
+const room = useElementSize(box);
+const width = computed(() => Math.max(300, room.width.value || 1000));
 const line = 20;
 const span = computed(() => {
   const p = plot.value;
   const all = (p?.points ?? []).map((x) => Math.abs(x.percent));
   return Math.max(p ? p.allowed * 1.5 : 3, ...all) * 1.08;
 });
-const x = (percent: number) => 60 + ((percent + span.value) / (2 * span.value)) * (width - 120);
-const step = computed(() => [0.5, 1, 2, 5, 10, 20, 50, 100].find((s) => span.value / s <= 6) ?? 200);
+const x = (percent: number) => 60 + ((percent + span.value) / (2 * span.value)) * (width.value - 120);
+const step = computed(() => [0.5, 1, 2, 5, 10, 20, 50, 100].find((s) => span.value / s <= width.value / 150) ?? 200);
 const ticks = computed(() => {
   const n = Math.floor(span.value / step.value);
   return Array.from({ length: 2 * n + 1 }, (_, i) => (i - n) * step.value);
@@ -52,10 +56,11 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
       <li v-for="(c, i) in plot.causes" :key="i" class="font-semibold text-rough">{{ i + 1 }}. {{ c }}</li>
     </ol>
     <p v-else-if="plot.points.some((p) => p.far)" class="mb-3 text-quiet">{{ say('plot.nothing') }}</p>
-    <div v-if="plot.points.length" class="panel overflow-x-auto p-2">
+    <div v-if="plot.points.length" class="panel p-2">
+      <div ref="box"></div>
       <svg
-        :viewBox="`0 0 ${width} ${height}`"
-        class="w-full min-w-[40rem]"
+        :width="width"
+        :height="height"
         role="img"
         :aria-label="`${plot.summary} ${plot.points.map((p) => `${p.bench || p.name} ${p.text}`).join('; ')}`"
       >

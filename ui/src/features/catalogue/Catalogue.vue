@@ -98,7 +98,7 @@ async function keep() {
                   >pK<sub>a</sub> <span class="figure">{{ s.pKa.join(', ') }}</span></span
                 >
               </td>
-              <td class="figure py-1.5 text-right">{{ s.molarMass.toFixed(2) }}</td>
+              <td class="figure py-1.5 text-right whitespace-nowrap">{{ s.molarMass.toFixed(2) }}</td>
             </tr>
             <tr class="border-b border-hair">
               <td colspan="3" class="pb-2 text-sm">

@@ -26,7 +26,7 @@ const { data, error, refetch } = useTerm(() => props.classId);
         </thead>
         <tbody>
           <tr v-for="r in data.rows" :key="r.name" class="border-t border-hair">
-            <th scope="row" class="py-1 pr-3 font-semibold">{{ r.name }}</th>
+            <th scope="row" class="py-1 pr-3 font-semibold sm:whitespace-nowrap">{{ r.name }}</th>
             <td v-for="(t, i) in r.totals" :key="i" class="figure pr-3 text-right">{{ written(t) }}</td>
             <td class="figure text-right font-bold">{{ r.percent === undefined ? '–' : `${r.percent} %` }}</td>
           </tr>

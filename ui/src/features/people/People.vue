@@ -97,7 +97,7 @@ function choose(p: Account) {
         </thead>
         <tbody>
           <tr v-for="p in shown" :key="p.id" class="border-t border-hair">
-            <td class="py-1 pr-3 font-semibold">{{ p.name }}</td>
+            <td class="py-1 pr-3 font-semibold sm:whitespace-nowrap">{{ p.name }}</td>
             <td class="py-1 pr-3 max-sm:hidden">{{ p.username }}</td>
             <td class="py-1 pr-3">{{ p.standing ? say(`standing.${p.standing}`) : '' }}</td>
             <td class="py-1 pr-3 text-sm text-quiet max-md:hidden">{{ classesOf(p) }}</td>

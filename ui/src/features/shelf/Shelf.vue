@@ -16,6 +16,11 @@ const search = ref('');
 const many = computed(() => (shelf.value?.shelves.flatMap((s) => s.practicals).length ?? 0) > 8);
 
 const shown = (items: Schemas['ShelfItem'][]) => inOrder(many.value ? found(items, search.value) : items);
+// While something is searched for, only classes in which it was found.
+const searched = computed(() => many.value && search.value.trim() !== '');
+const shelves = computed(() =>
+  (shelf.value?.shelves ?? []).filter((s) => !searched.value || shown(s.practicals).length > 0),
+);
 
 // What a bench needs to begin or to go on without the network is kept, when nothing
 // else is to be done.
@@ -50,7 +55,7 @@ watch(
   <Trouble v-if="error && !shelf" :error="error" @again="refetch()" />
   <div v-else-if="shelf" class="grid gap-8">
     <h1 class="text-2xl font-bold">{{ say('shelf.title') }}</h1>
-    <div v-if="many">
+    <div v-if="many" class="grid gap-1">
       <label class="label" for="shelf-search">{{ say('people.search') }}</label>
       <input id="shelf-search" v-model="search" type="search" class="field max-w-sm" />
     </div>
@@ -58,7 +63,8 @@ watch(
     <p v-if="shelf.shelves.length === 0" class="panel p-6 text-lg">
       {{ say(session.person?.standing ? 'shelf.noClassMake' : 'shelf.noClass') }}
     </p>
-    <section v-for="s in shelf.shelves" :key="s.class" :aria-label="s.name">
+    <p v-if="searched && shelves.length === 0" class="panel p-6 text-lg" role="status">{{ say('library.none') }}</p>
+    <section v-for="s in shelves" :key="s.class" :aria-label="s.name">
       <div class="mb-3 flex flex-wrap items-center justify-between gap-2">
         <h2 class="text-xl font-semibold text-quiet">
           {{ s.name }} {{ s.term }}
