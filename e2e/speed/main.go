@@ -4,6 +4,7 @@
 package main
 
 import (
+	"flag"
 	"fmt"
 	"log"
 	"os"
@@ -16,7 +17,12 @@ import (
 	"exactflask/e2e/browser"
 )
 
+// slower is how much slower the processor of the phone is. Where this machine is slow
+// itself, as slow as four times another one is less.
+var slower = flag.Float64("slower", 4, "how many times slower the phone's processor is than this machine's")
+
 func main() {
+	flag.Parse()
 	dir, err := os.MkdirTemp("", "exactflask-speed-")
 	if err != nil {
 		log.Fatal("speed: ", err)
@@ -29,9 +35,8 @@ func main() {
 }
 
 const (
-	slowdown = 4         // of the processor
-	poorNet  = 1_600_000 // bits a second
-	latency  = 150 * time.Millisecond
+	poorNet = 1_600_000 // bits a second
+	latency = 150 * time.Millisecond
 )
 
 func run(data string) error {
@@ -79,7 +84,7 @@ func cold(b *browser.Browser, s *browser.Server) error {
 	p.Leave()
 	p.Forget() // a browser that has never seen it, but for who is signed in
 	p.Before(observed)
-	p.Poor(slowdown, poorNet, latency)
+	p.Poor(*slower, poorNet, latency)
 	for _, visit := range []string{"first", "second"} {
 		p.Visit(address)
 		p.Until(`window.seen?.ready > 0`)
