@@ -95,7 +95,7 @@ func (all printers) list(t reflect.Type) printer {
 }
 
 // fields takes plain fields that lie side by side at one stroke. What a type keeps to
-// itself counts only where it writes itself.
+// itself, or out of its text, counts only where it writes itself.
 func (all printers) fields(t reflect.Type) printer {
 	type part struct {
 		at  uintptr
@@ -114,7 +114,7 @@ func (all printers) fields(t reflect.Type) printer {
 	itself := writes(reflect.TypeFor[json.Marshaler]()) || writes(reflect.TypeFor[encoding.TextMarshaler]())
 	for i := range t.NumField() {
 		f := t.Field(i)
-		if !itself && !f.IsExported() && !f.Anonymous {
+		if !itself && (!f.IsExported() && !f.Anonymous || f.Tag.Get("json") == "-") {
 			continue
 		}
 		way := all.of(f.Type)

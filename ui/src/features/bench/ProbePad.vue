@@ -77,7 +77,8 @@ function back() {
   if (at.value === 'burette') burette.value = burette.value.slice(0, -1);
   else shown.value = shown.value.slice(0, -1);
 }
-defineExpose({ focus, act, take, running: computed(() => true) });
+// Who comes back goes on in the field where they were.
+defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => true) });
 </script>
 
 <template>
