@@ -160,6 +160,39 @@ func TestReopenedWithoutTheNetwork(t *testing.T) {
 	assert.Equal(t, []string{"0.00", "24.40"}, texts)
 }
 
+// What the server took just before the network went, when no copy that holds it was kept
+// yet, is in what is shown when the page comes again without the network: what is typed
+// on it is not judged as if it were not there.
+func TestTakenJustBeforeTheNetworkWent(t *testing.T) {
+	t.Parallel()
+	p, between, s := behind(t, 1280, 800)
+	p.SignIn("Bevan Thrale")
+	cached(p)
+	p.Click("Begin")
+	record(p, "0.00", "Run in about 1")
+	p.See("All sent")
+	p.Until(`["shelf", "notebook"].every(of => Object.keys(localStorage).some(k => k.includes(".kept.") && k.includes("." + of) && localStorage[k].includes(location.pathname.split("/")[2])))`)
+	browser.Evaluate[int](p, `(window.requestIdleCallback = () => 0)()`) // the page never comes to rest
+	record(p, "24.40", "Rough: steers")
+	record(p, "0.00", "Open freely to 21.40")
+	p.See("All sent")
+	between.Set(browser.Weather{Cut: true})
+	record(p, "23.85", "One more titre")
+	p.See("1 not sent, kept here")
+	p.Visit("/shelf")
+	p.See("1 entry waits on this device")
+	p.See("begin the next accurate trial")
+	p.Click("Open the bench")
+	p.See("From one accurate trial")
+	p.See("1 not sent, kept here")
+	assert.NotContains(t, p.Text("body"), "not taken")
+	between.Set(browser.Weather{})
+	p.See("All sent")
+	texts, _ := readings(t, s, "bevan")
+	assert.Equal(t, []string{"0.00", "24.40", "0.00", "23.85"}, texts)
+	p.Until(`!Object.keys(localStorage).some(k => k.includes(".outbox."))`)
+}
+
 // Whatever something in between answers, nothing is given up.
 func TestProxiesTakeNothingAway(t *testing.T) {
 	t.Parallel()

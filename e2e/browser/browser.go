@@ -215,10 +215,13 @@ func (p *Page) check(err error, what string, args ...any) {
 	}
 }
 
+// excerpt is what can be read on the page, with what its device keeps that is not sent.
 func (p *Page) excerpt() string {
 	ctx, cancel := context.WithTimeout(p.ctx, 2*time.Second)
 	defer cancel()
-	text, err := chromedp.Run(ctx, chromedp.Evaluate[string](`location.pathname + "\n" + document.body.innerText.slice(0, 3000)`))
+	text, err := chromedp.Run(ctx, chromedp.Evaluate[string](`location.pathname + "\n" +
+		Object.keys(localStorage).filter(k => k.includes(".outbox.")).map(k => localStorage[k] + "\n").join("") +
+		document.body.innerText.slice(0, 3000)`))
 	if err != nil {
 		return err.Error()
 	}

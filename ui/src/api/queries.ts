@@ -9,6 +9,7 @@ import { keep, kept } from '@/api/kept';
 import { owner } from '@/device/owner';
 import { useSession } from '@/session/session';
 import { useOutbox } from '@/notebook/outbox';
+import { whenIdle } from '@/shared/idle';
 import { beginHere, begunHere, idThere, isBegunHere } from '@/notebook/begun';
 
 export const keys = {
@@ -22,12 +23,18 @@ export const keys = {
   signIns: ['sign-ins'] as const,
 };
 
-/** Asks the server and keeps its answer; the kept answer stands in while there is no network. */
-async function orKept<T>(key: string, ask: () => Promise<T>): Promise<T> {
+type Outbox = ReturnType<typeof useOutbox>;
+
+/** Asks the server and keeps its answer, of which it tells then; the kept answer stands in while there is no network. */
+async function orKept<T>(key: string, ask: () => Promise<T>, then?: (fresh: T) => void): Promise<T> {
   const who = owner.id;
   try {
     const fresh = await ask();
-    if (who === owner.id) keep(key, fresh); // somebody else may have come meanwhile
+    if (who === owner.id) {
+      // nobody else has come meanwhile
+      keep(key, fresh);
+      then?.(fresh);
+    }
     return fresh;
   } catch (error) {
     const old = error instanceof Offline ? kept<T>(key) : undefined;
@@ -40,23 +47,22 @@ export function useAbout() {
   return useQuery({ queryKey: keys.about, queryFn: () => answer(api.GET('/about')), staleTime: Infinity });
 }
 
-export function useShelf() {
-  return useQuery({
-    queryKey: keys.shelf,
-    queryFn: () => orKept('shelf', () => answer(api.GET('/shelf'))),
-    refetchOnMount: 'always',
-  });
-}
+const theShelf = {
+  queryKey: keys.shelf,
+  queryFn: () => orKept('shelf', () => answer(api.GET('/shelf'))),
+};
 
-const fetched = (id: string) =>
-  orKept('notebook.' + id, () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })));
+export const useShelf = () => useQuery({ ...theShelf, refetchOnMount: 'always' });
+
+const fetched = (id: string, outbox: Outbox) =>
+  orKept('notebook.' + id, () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })), outbox.settled);
 
 /** One that was begun here is what it was then, until the server has it. */
-async function notebookOf(id: string, outbox = useOutbox()) {
+async function notebookOf(id: string, outbox: Outbox = useOutbox()) {
   if (isBegunHere(id)) return begunHere(id)!.notebook;
-  const notebook = await fetched(idThere(id));
+  const notebook = await fetched(idThere(id), outbox);
   // Asked for before something was acknowledged, and answered after: once more.
-  return outbox.isOld(notebook) ? fetched(idThere(id)) : notebook;
+  return outbox.isOld(notebook) ? fetched(idThere(id), outbox) : notebook;
 }
 
 export function useNotebook(id: MaybeRefOrGetter<string>) {
@@ -116,7 +122,11 @@ export function useBegin() {
         return beginHere(blank, where, id);
       }
     },
-    onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
+    onSuccess: (notebook) => {
+      client.setQueryData(keys.notebook(notebook.id), notebook);
+      // What is kept of the shelf knows of it too: it may have to do without the network.
+      whenIdle(() => void client.prefetchQuery(theShelf));
+    },
   });
 }
 
@@ -124,7 +134,7 @@ const blankOf = (where: { class: string; practical: string }) => `blank.${where.
 
 /** Keeps what a bench needs to begin or to go on without the network. */
 export async function keepForOffline(where: { class: string; practical: string }, id?: string) {
-  if (id) return void (await fetched(id).catch(() => undefined));
+  if (id) return void (await fetched(id, useOutbox()).catch(() => undefined));
   if (kept(blankOf(where))) return;
   const who = owner.id;
   const blank = await answer(

@@ -4,7 +4,7 @@ import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, watch } from 'vue';
 import { answer, api, Problem, type Entry, type Notebook, type Schemas } from '@/api/client';
-import { dropOldest, keep as keepCopy } from '@/api/kept';
+import { dropOldest, keep as keepCopy, kept } from '@/api/kept';
 import { keys } from '@/api/queries';
 import { device, places, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
 import { begunHere, idThere, isBegunHere } from '@/notebook/begun';
@@ -17,6 +17,7 @@ import { whenIdle } from '@/shared/idle';
 export type { Refused } from '@/notebook/queue';
 
 const patience = 1_500; // ms that the bench waits for the server before it goes on
+const copyOf = (notebook: string) => 'notebook.' + notebook;
 const together = 800_000; // bytes of entries that are sent at once, under what the server takes
 
 export const useOutbox = defineStore('outbox', () => {
@@ -47,6 +48,8 @@ export const useOutbox = defineStore('outbox', () => {
       held.clear();
       atLeast.clear();
       queue.open(id);
+      // Where no copy is kept there is nothing that must be complete.
+      for (const n of queue.unsettled()) if (!kept(copyOf(n))) queue.settle(n);
     },
     { immediate: true, flush: 'sync' },
   );
@@ -108,7 +111,11 @@ export const useOutbox = defineStore('outbox', () => {
     client.setQueryData<Notebook>(key, notebook);
     // Large, and not urgent: the server has it.
     const who = session.id;
-    idly(() => who === session.id && keepCopy('notebook.' + fresh.id, notebook));
+    idly(() => {
+      if (who !== session.id) return;
+      keepCopy(copyOf(fresh.id), notebook);
+      queue.settle(fresh.id);
+    });
     // Somebody else wrote too, or the work view waits: fetch what is missing.
     // Otherwise the whole sheet, of which this holds what the bench needs, is
     // fetched when a view asks for it.
@@ -134,7 +141,7 @@ export const useOutbox = defineStore('outbox', () => {
     const ids = new Set(entries.map((e) => e.id));
     // The core here says what the server would: before anything is sent where nothing
     // arrives anyway, else meanwhile.
-    const before = queue.waitingFor(notebook);
+    const before = known ? beyond(known) : [];
     if (known && coreReady.value && queue.trouble.value !== '') {
       const found = await judge(known, [...before, ...entries], true);
       if (found?.fault && found.at >= before.length) return found.fault;
@@ -159,6 +166,17 @@ export const useOutbox = defineStore('outbox', () => {
     return mine?.why;
   }
 
+  /** What was typed on this device for a notebook and is not among its entries here. */
+  function beyond(notebook: Notebook): Entry[] {
+    const known = new Set((notebook.entries ?? []).map((e) => e.id));
+    return queue.typedFor(notebook.id).filter((e) => !known.has(e.id));
+  }
+
+  /** The server sent it whole, and a copy of it is kept. */
+  function settled(notebook: Notebook) {
+    if (!isOld(notebook)) queue.settle(notebook.id);
+  }
+
   /** Whether what was fetched is older than what the server has acknowledged here. */
   const isOld = (n: Notebook) => n.sheet.entries < (atLeast.get(n.id) ?? 0);
 
@@ -179,6 +197,8 @@ export const useOutbox = defineStore('outbox', () => {
   return {
     add,
     isOld,
+    beyond,
+    settled,
     send: queue.send,
     resend: queue.resend,
     giveUp: queue.giveUp,

@@ -1,11 +1,12 @@
-// What was typed and is not with the server yet. Kept before it is sent, taken out
-// when it is acknowledged. Only the program's own refusal of an entry parts it from
-// the others; then it stays, with the reason. Every entry has a place of its own, so
-// that two windows never overwrite each other's.
+// What was typed and is not with the server yet. Kept before it is sent; when it is
+// acknowledged it stays, as sent, until a copy of the notebook that holds it is kept
+// here. Only the program's own refusal of an entry parts it from the others; then it
+// stays, with the reason. Every entry has a place of its own, so that two windows never
+// overwrite each other's.
 import { computed, ref, shallowRef } from 'vue';
 import { Offline, Problem, type Entry } from '@/api/client';
 
-export type Waiting = { notebook: string; entry: Entry; why?: string };
+export type Waiting = { notebook: string; entry: Entry; why?: string; sent?: true };
 /** What was done in one go, and was refused. */
 export type Refused = { notebook: string; entries: Entry[]; why: string };
 
@@ -52,7 +53,7 @@ const inOrder = (a: Waiting, b: Waiting) => a.entry.clock - b.entry.clock || a.e
 
 export function makeQueue(around: Surroundings) {
   const person = ref('');
-  const all = shallowRef<Waiting[]>([]);
+  const held = shallowRef<Waiting[]>([]);
   const trouble = ref<'' | 'offline' | 'failing' | 'stopped'>('');
   const why = ref(''); // in the server's words
   const heldWhy = shallowRef<Record<string, string>>({}); // by notebook
@@ -62,6 +63,7 @@ export function makeQueue(around: Surroundings) {
   let callOff = () => {};
 
   const prefix = () => `exactflask.outbox.${person.value}.`;
+  const all = computed(() => held.value.filter((w) => !w.sent));
   const waiting = computed(() => all.value.filter((w) => w.why === undefined));
   const refused = computed(() => {
     const out: Refused[] = [];
@@ -75,7 +77,7 @@ export function makeQueue(around: Surroundings) {
 
   /** What another window has taken out or refused is so here as well. */
   function load() {
-    all.value = around.kept(prefix()).sort(inOrder);
+    held.value = around.kept(prefix()).sort(inOrder);
   }
 
   /** Takes over what this device holds of a person ('' of nobody), and sends it. */
@@ -87,20 +89,31 @@ export function makeQueue(around: Surroundings) {
     batch = most;
     heldWhy.value = {};
     if (id) load();
-    else all.value = [];
+    else held.value = [];
     void send();
   }
 
   function put(...ws: Waiting[]) {
     ws.forEach((w) => around.keep(prefix() + w.entry.id, w));
     const ids = new Set(ws.map((w) => w.entry.id));
-    all.value = [...all.value.filter((w) => !ids.has(w.entry.id)), ...ws].sort(inOrder);
+    held.value = [...held.value.filter((w) => !ids.has(w.entry.id)), ...ws].sort(inOrder);
   }
 
   function out(entries: Entry[]) {
     const ids = new Set(entries.map((e) => e.id));
     ids.forEach((id) => around.drop(prefix() + id));
-    all.value = all.value.filter((w) => !ids.has(w.entry.id));
+    held.value = held.value.filter((w) => !ids.has(w.entry.id));
+  }
+
+  /** The server has these. Until a copy here holds them they are what follows its entries. */
+  function acknowledged(entries: Entry[]) {
+    const ids = new Set(entries.map((e) => e.id));
+    put(...held.value.filter((w) => ids.has(w.entry.id)).map((w) => ({ ...w, sent: true as const })));
+  }
+
+  /** A copy of a notebook that holds everything that was acknowledged is kept here. */
+  function settle(notebook: string) {
+    out(held.value.filter((w) => w.sent && w.notebook === notebook).map((w) => w.entry));
   }
 
   function refuse(notebook: string, entries: Entry[], why: string) {
@@ -155,7 +168,7 @@ export function makeQueue(around: Surroundings) {
         failures = 0;
         batch = most;
         if (heldWhy.value[notebook]) heldWhy.value = { ...heldWhy.value, [notebook]: '' };
-        out(entries);
+        acknowledged(entries);
       } catch (error) {
         if (person.value !== who) return;
         const outcome = outcomeOf(error);
@@ -208,10 +221,14 @@ export function makeQueue(around: Surroundings) {
 
   /** A notebook that was begun without the network is another one on the server. */
   function rename(from: string, to: string) {
-    put(...all.value.filter((w) => w.notebook === from).map((w) => ({ ...w, notebook: to })));
+    put(...held.value.filter((w) => w.notebook === from).map((w) => ({ ...w, notebook: to })));
   }
 
   const waitingFor = (notebook: string) => waiting.value.filter((w) => w.notebook === notebook).map((w) => w.entry);
+
+  /** Everything typed here for a notebook that the server has, or may take. */
+  const typedFor = (notebook: string) =>
+    held.value.filter((w) => w.notebook === notebook && w.why === undefined).map((w) => w.entry);
 
   const inOneGo = (entry: Entry) => waiting.value.map((w) => w.entry).filter((e) => together(e, entry));
 
@@ -232,6 +249,10 @@ export function makeQueue(around: Surroundings) {
     resend,
     rename,
     waitingFor,
+    typedFor,
+    settle,
+    /** The notebooks of which something is kept that the server has. */
+    unsettled: () => [...new Set(held.value.filter((w) => w.sent).map((w) => w.notebook))],
     giveUp: (r: Refused) => out(r.entries),
   };
 }

@@ -35,8 +35,7 @@ export function useBench(notebook: Ref<Notebook>) {
   const sheet = computed(() => notebook.value.sheet);
 
   function entries(parts: Part[], later = 0): Entry[] {
-    const waiting = outbox.waitingFor(notebook.value.id).map((e) => e.clock);
-    let clock = Math.max(sheet.value.clock, ...waiting);
+    let clock = Math.max(sheet.value.clock, ...outbox.beyond(notebook.value).map((e) => e.clock));
     const at = new Date(Date.now() + later).toISOString();
     return parts.map((part) => ({
       ...part,

@@ -10,10 +10,7 @@ const patience = 40; // ms; a server that answers at once is not overtaken
 export function useJudged(notebook: Ref<Notebook | undefined>, brief: () => boolean) {
   const outbox = useOutbox();
   const judged = shallowRef<{ ids: Set<string>; sheet: Notebook['sheet'] }>();
-  const known = computed(() => new Set((notebook.value?.entries ?? []).map((e) => e.id)));
-  const waits = computed(() =>
-    notebook.value ? outbox.waitingFor(notebook.value.id).filter((e) => !known.value.has(e.id)) : [],
-  );
+  const waits = computed(() => (notebook.value ? outbox.beyond(notebook.value) : []));
   // Names what is to be judged: an answer about something else comes too late.
   const state = computed(() => {
     const n = notebook.value;

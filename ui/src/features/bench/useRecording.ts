@@ -92,7 +92,9 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
 
   /** Whether it is written already: the page went away between that and taking it out here. */
   const written = (id: string) =>
-    outbox.all.some((w) => w.entry.id === id) || notebook.value.entries?.some((e) => e.id === id);
+    outbox.all.some((w) => w.entry.id === id) ||
+    outbox.beyond(notebook.value).some((e) => e.id === id) ||
+    notebook.value.entries?.some((e) => e.id === id);
 
   function point(trial: string, { text: both, more = {}, id }: Ahead) {
     const cut = both.indexOf(' ');

@@ -14,7 +14,7 @@ export function useUndo(notebook: Ref<Notebook>, bench: Bench) {
 
   /** What was written in one go, last; corrections that withdrew something are passed over. */
   const last = computed<Entry[]>(() => {
-    const all = [...(notebook.value.entries ?? []).slice(-lookBack), ...outbox.waitingFor(notebook.value.id)];
+    const all = [...(notebook.value.entries ?? []).slice(-lookBack), ...outbox.beyond(notebook.value)];
     const gone = new Set(all.flatMap((e) => (e.correction?.withdraw ? [e.correction.replaces] : [])));
     const standing = all
       .filter((e) => e.author === session.id && !e.correction?.withdraw && !gone.has(e.id))
