@@ -48,19 +48,38 @@ const looksFirst: Plugin = {
   },
 };
 
+// What a bench needs to stand, and what belongs to it: its own scripts and styles and
+// those of its dialogs, with everything that they import.
+const bench = new Set<string>();
+const benchParts =
+  /src\/(main|early|features\/bench\/(BenchBelow|\w+Dialogs?)|session\/LeavingDialog)\.(ts|vue)$|views\.json$/;
+const belongsToBench: Plugin = {
+  name: 'belongs-to-bench',
+  generateBundle(_, bundle) {
+    const add = (file: string) => {
+      const part = bundle[file];
+      if (bench.has(file) || part?.type !== 'chunk') return;
+      bench.add(file);
+      part.viteMetadata?.importedCss.forEach((css) => bench.add(css));
+      part.imports.forEach(add);
+    };
+    Object.values(bundle).forEach(
+      (part) => part.type === 'chunk' && part.moduleIds.some((id) => benchParts.test(id)) && add(part.fileName),
+    );
+  },
+};
+
 export default defineConfig({
   // What this application does not use of its libraries is left out of them.
   define: {
     __VUE_OPTIONS_API__: false,
     __VUE_PROD_DEVTOOLS__: false,
-    __VUE_I18N_FULL_INSTALL__: false,
-    __VUE_I18N_LEGACY_API__: false,
-    __INTLIFY_PROD_DEVTOOLS__: false,
   },
   plugins: [
     woff2Only,
     looksFirst,
     asksEarly,
+    belongsToBench,
     vue(),
     tailwindcss(),
     // After one visit the page loads without the network.
@@ -81,11 +100,12 @@ export default defineConfig({
         // What the bench needs to stand comes first and at once; the rest is fetched
         // by the page when it has nothing else to do, and kept here by its name,
         // which is made of its content: two versions never mix.
-        globPatterns: [
-          'index.html',
-          'icon.svg',
-          'assets/{early,index,words,outbox}-*.{js,css}',
-          'assets/atkinson-*-latin-wght-*.woff2',
+        globPatterns: ['index.html', 'icon.svg', 'assets/*.{js,css}', 'assets/atkinson-*-latin-wght-*.woff2'],
+        manifestTransforms: [
+          (entries) => ({
+            manifest: entries.filter(({ url }) => bench.has(url) || !/\.(js|css)$/.test(url)),
+            warnings: [],
+          }),
         ],
         runtimeCaching: [
           {
@@ -109,7 +129,17 @@ export default defineConfig({
     target: 'es2022',
     manifest: true,
     assetsInlineLimit: 0,
-    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'early', test: /src\/early\.ts$/ }] } } },
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'early', test: /src\/early\.ts$/, priority: 1 },
+            // What is needed at once is one script: smaller, and asked for once.
+            { name: 'bench', test: /src\/main\.ts$/ },
+          ],
+        },
+      },
+    },
   },
   test: { environment: 'happy-dom', include: ['src/**/*.test.ts'] },
   server: { proxy: { '/api': server } },

@@ -26,7 +26,7 @@ import (
 )
 
 // Patience is how long something may take to appear.
-const Patience = 40 * time.Second
+const Patience = 90 * time.Second
 
 // Server is the program, running.
 type Server struct {

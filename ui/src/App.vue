@@ -7,13 +7,15 @@ import { device } from '@/device/storage';
 import { prepare } from '@/notebook/judge';
 import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
-import LeavingDialog from '@/session/LeavingDialog.vue';
 import { useSession } from '@/session/session';
 import { fetchTheRest, loadNewVersion, partMissing } from '@/session/version';
 import { whenIdle } from '@/shared/idle';
 import { announced } from '@/shared/announce';
+import { later, whenMissing } from '@/shared/later';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
+
+const LeavingDialog = later(() => import('@/session/LeavingDialog.vue'));
 
 const route = useRoute();
 const router = useRouter();
@@ -21,6 +23,7 @@ const session = useSession();
 const outbox = useOutbox();
 useHandIns(); // what was to be handed in without the network
 const leaving = ref(false);
+whenMissing(() => (leaving.value = false));
 
 const open = computed(() => route.meta.open === true);
 const me = computed(() => session.person);

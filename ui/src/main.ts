@@ -1,10 +1,9 @@
-import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
+import { notifyManager, QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
 import { createPinia } from 'pinia';
 import { createApp, watch } from 'vue';
 import App from '@/App.vue';
 import { Problem } from '@/api/client';
 import { askForNotebook } from '@/api/queries';
-import { i18n } from '@/words';
 import { router } from '@/router';
 import { useSession } from '@/session/session';
 import { watchVersions } from '@/session/version';
@@ -13,6 +12,8 @@ import '@/styles.css';
 
 applyTheme(rememberedTheme());
 
+// What the server said is shown in the next frame, and not in the one after it.
+notifyManager.setScheduler(queueMicrotask);
 const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
@@ -25,7 +26,7 @@ const queryClient = new QueryClient({
   },
 });
 
-const app = createApp(App).use(createPinia()).use(i18n).use(VueQueryPlugin, { queryClient });
+const app = createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient });
 const session = app.runWithContext(() => useSession());
 watchVersions();
 // As soon as it is known who is here, before anything is drawn.

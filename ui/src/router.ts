@@ -5,7 +5,7 @@ import Shelf from '@/features/shelf/Shelf.vue';
 import Bench from '@/features/bench/Bench.vue';
 import { useSession } from '@/session/session';
 import { announce } from '@/shared/announce';
-import { say, type Key } from '@/words';
+import { say, textsOfViews, type Key } from '@/words';
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -16,6 +16,12 @@ declare module 'vue-router' {
   }
 }
 
+/** A view that comes when it is first gone to, with its texts. */
+const view =
+  <T>(load: () => Promise<T>) =>
+  async () =>
+    (await Promise.all([load(), textsOfViews()]))[0];
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -25,115 +31,115 @@ export const router = createRouter({
     {
       path: '/account',
       name: 'account',
-      component: () => import('@/features/account/Account.vue'),
+      component: view(() => import('@/features/account/Account.vue')),
       meta: { title: 'account.title' },
     },
     {
       path: '/setup/:token',
       name: 'setup',
-      component: () => import('@/features/joining/Setup.vue'),
+      component: view(() => import('@/features/joining/Setup.vue')),
       props: true,
       meta: { open: true, title: 'setup.title' },
     },
     {
       path: '/join/:code?',
       name: 'join',
-      component: () => import('@/features/joining/Join.vue'),
+      component: view(() => import('@/features/joining/Join.vue')),
       props: true,
       meta: { open: true, title: 'join.title' },
     },
     {
       path: '/classes',
       name: 'classes',
-      component: () => import('@/features/classes/Classes.vue'),
+      component: view(() => import('@/features/classes/Classes.vue')),
       meta: { title: 'classes.title' },
     },
     {
       path: '/classes/:classId',
       name: 'class',
-      component: () => import('@/features/classes/ClassPage.vue'),
+      component: view(() => import('@/features/classes/ClassPage.vue')),
       props: true,
       meta: { title: 'title.class' },
     },
     {
       path: '/library/:classId?',
       name: 'library',
-      component: () => import('@/features/library/Library.vue'),
+      component: view(() => import('@/features/library/Library.vue')),
       props: true,
       meta: { title: 'library.title' },
     },
     {
       path: '/people',
       name: 'people',
-      component: () => import('@/features/people/People.vue'),
+      component: view(() => import('@/features/people/People.vue')),
       meta: { title: 'people.title' },
     },
     {
       path: '/catalogue',
       name: 'catalogue',
-      component: () => import('@/features/catalogue/Catalogue.vue'),
+      component: view(() => import('@/features/catalogue/Catalogue.vue')),
       meta: { title: 'app.catalogue' },
     },
     {
       path: '/classes/:classId/plan/:practical?',
       name: 'plan',
-      component: () => import('@/features/plan/Plan.vue'),
+      component: view(() => import('@/features/plan/Plan.vue')),
       props: true,
       meta: { title: 'title.plan' },
     },
     {
       path: '/classes/:classId/practicals/:practical',
       name: 'setting',
-      component: () => import('@/features/setting/Setting.vue'),
+      component: view(() => import('@/features/setting/Setting.vue')),
       props: true,
       meta: { title: 'title.setting' },
     },
     {
       path: '/classes/:classId/practicals/:practical/board',
       name: 'board',
-      component: () => import('@/features/board/Board.vue'),
+      component: view(() => import('@/features/board/Board.vue')),
       props: true,
       meta: { title: 'title.board' },
     },
     {
       path: '/classes/:classId/practicals/:practical/answers',
       name: 'answers',
-      component: () => import('@/features/board/ClassPlot.vue'),
+      component: view(() => import('@/features/board/ClassPlot.vue')),
       props: true,
       meta: { title: 'title.answers' },
     },
     {
       path: '/classes/:classId/practicals/:practical/marking',
       name: 'marking',
-      component: () => import('@/features/marking/Marking.vue'),
+      component: view(() => import('@/features/marking/Marking.vue')),
       props: true,
       meta: { title: 'title.marking' },
     },
     {
       path: '/classes/:classId/practicals/:practical/marking/:notebook',
       name: 'mark',
-      component: () => import('@/features/marking/Mark.vue'),
+      component: view(() => import('@/features/marking/Mark.vue')),
       props: true,
       meta: { title: 'title.marking' },
     },
     {
       path: '/classes/:classId/practicals/:practical/results',
       name: 'results',
-      component: () => import('@/features/marking/Results.vue'),
+      component: view(() => import('@/features/marking/Results.vue')),
       props: true,
       meta: { title: 'title.results' },
     },
     {
       path: '/classes/:classId/marks',
       name: 'term',
-      component: () => import('@/features/marking/Term.vue'),
+      component: view(() => import('@/features/marking/Term.vue')),
       props: true,
       meta: { title: 'term.title' },
     },
     {
       path: '/notebooks/:id/marks',
       name: 'marks',
-      component: () => import('@/features/marking/Marks.vue'),
+      component: view(() => import('@/features/marking/Marks.vue')),
       props: true,
       meta: { title: 'app.marks' },
     },
@@ -141,35 +147,35 @@ export const router = createRouter({
     {
       path: '/notebooks/:id/work',
       name: 'work',
-      component: () => import('@/features/work/Work.vue'),
+      component: view(() => import('@/features/work/Work.vue')),
       props: true,
       meta: { title: 'app.work' },
     },
     {
       path: '/notebooks/:id/result',
       name: 'result',
-      component: () => import('@/features/result/Result.vue'),
+      component: view(() => import('@/features/result/Result.vue')),
       props: true,
       meta: { title: 'app.result' },
     },
     {
       path: '/notebooks/:id/report',
       name: 'report',
-      component: () => import('@/features/report/Report.vue'),
+      component: view(() => import('@/features/report/Report.vue')),
       props: true,
       meta: { title: 'app.report' },
     },
     {
       path: '/notebooks/:id/journal',
       name: 'journal',
-      component: () => import('@/features/journal/Journal.vue'),
+      component: view(() => import('@/features/journal/Journal.vue')),
       props: true,
       meta: { title: 'app.journal' },
     },
     {
       path: '/:rest(.*)',
       name: 'nowhere',
-      component: () => import('@/shared/Nowhere.vue'),
+      component: view(() => import('@/shared/Nowhere.vue')),
       meta: { title: 'title.nowhere' },
     },
   ],

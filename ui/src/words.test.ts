@@ -2,31 +2,61 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import page from '../../wording/messages/en/page.json';
+import views from '../../wording/messages/en/views.json';
 import terms from '../../wording/messages/en/terms.json';
-import { inUsage, say, sayList, speak, type Key } from '@/words';
+import { inUsage, say, sayList, speak, textsOfViews, type Key } from '@/words';
 
 const files = readdirSync('src', { recursive: true, encoding: 'utf8' }).filter(
   (f) => /\.(vue|ts)$/.test(f) && !/\.test\.ts$|schema\.d\.ts$/.test(f),
 );
-const source = files.map((f) => readFileSync(join('src', f), 'utf8')).join('\n');
+const read = (f: string) => readFileSync(join('src', f), 'utf8');
+const texts = { ...page, ...views };
 
 // A key is used where it stands whole, or where a template with its head stands:
 // `plan.shows.${…}`.
-const heads = [...source.matchAll(/`([a-z][\w.]*\.)\$\{/gi)].map((m) => m[1]!);
-const used = (key: string) =>
-  source.includes(`'${key}'`) || source.includes(`\`${key}\``) || heads.some((head) => key.startsWith(head));
+function usesOf(files: string[]) {
+  const source = files.map(read).join('\n');
+  const heads = [...source.matchAll(/`([a-z][\w.]*\.)\$\{/gi)].map((m) => m[1]!);
+  return (key: string) =>
+    source.includes(`'${key}'`) || source.includes(`\`${key}\``) || heads.some((head) => key.startsWith(head));
+}
+const used = usesOf(files);
+
+// What is loaded before anything is painted: what main.ts imports, and what that imports.
+function atOnce(file: string, known: Set<string> = new Set()): Set<string> {
+  if (known.has(file)) return known;
+  known.add(file);
+  for (const [, name] of read(file).matchAll(/^(?:import (?!type ).*|\} )from '@\/([^']+)'/gm))
+    atOnce(/\.(vue|ts)$/.test(name!) ? name! : `${name}.ts`, known);
+  return known;
+}
 
 describe('the texts of the screens', () => {
-  it.each(Object.keys(page))('%s is used', (key) => expect(used(key)).toBe(true));
+  it.each(Object.keys(texts))('%s is used', (key) => expect(used(key)).toBe(true));
+
+  it('are there at once where they are said at once, and come later where they are not', () => {
+    const first = atOnce('main.ts');
+    expect(first).toContain('features/bench/EntryPad.vue');
+    const saidAtOnce = usesOf([...first]);
+    expect(Object.keys(views).filter(saidAtOnce)).toEqual([]);
+    expect(Object.keys(page).filter((key) => !saidAtOnce(key))).toEqual([]);
+    expect(Object.keys(views).filter((key) => key in page)).toEqual([]);
+  });
+
+  it('that come later are not taken for missing before', async () => {
+    expect(say('edit.purpose')).toBe('edit.purpose');
+    await textsOfViews();
+    expect(say('edit.purpose')).toBe(views['edit.purpose']);
+  });
 
   it('name only terms that there are', () => {
-    const named = [...JSON.stringify(page).matchAll(/\[(\w+)\]/g)].map((m) => m[1]!);
+    const named = [...JSON.stringify(texts).matchAll(/\[(\w+)\]/g)].map((m) => m[1]!);
     expect(named.length).toBeGreaterThan(5);
     expect(named.filter((n) => !(n in terms))).toEqual([]);
   });
 
   it('leave no word of one usage bare', () => {
-    const bare = Object.entries(page)
+    const bare = Object.entries(texts)
       .filter(([key]) => !key.startsWith('account.words'))
       .map(([key, text]) => `${key}: ${JSON.stringify(text).replace(/\[[^\]]*\]|\{[^}]*\}/g, '')}`)
       .filter((line) => /\b(titres?|titers?|burettes?|burets?|conical flask)\b/i.test(line.slice(line.indexOf(':'))));

@@ -1,12 +1,14 @@
 // What the screens say. The texts are data, in the same folder and form as the
 // core's; sentences about a notebook come from the server, and these are the
-// names of the things around them.
-import { createI18n } from 'vue-i18n';
+// names of the things around them. Those of the bench, the shelf and the head are there
+// at once; those of everything that comes later come with it.
+import { ref } from 'vue';
 import page from '../../wording/messages/en/page.json';
 import spelling from '../../wording/messages/en/spelling.json';
 import terms from '../../wording/messages/en/terms.json';
+import type views from '../../wording/messages/en/views.json';
 
-type Page = typeof page;
+type Page = typeof page & typeof views;
 type Forms = { zero?: string; one: string; other: string };
 /** The name of a text of the screens. */
 export type Key = { [K in keyof Page]: Page[K] extends string[] ? never : K }[keyof Page];
@@ -26,47 +28,50 @@ export function inUsage(text: string, words: Words): string {
   );
 }
 
+const usage = ref<Words>('titre');
+
 /** The language whose dates the usage writes. */
-export const dates = () => (i18n.global.locale.value === 'titer' ? 'en-US' : 'en-GB');
+export const dates = () => (usage.value === 'titer' ? 'en-US' : 'en-GB');
+
+let texts: Partial<Page> = page;
+
+/** Fetches the texts of what comes later, which is shown when they are there. */
+export const textsOfViews = async () =>
+  void (texts = { ...page, ...(await import('../../wording/messages/en/views.json')).default });
+
+/** Whether there is a text of this name. */
+export const isKey = (name: string): name is Key => name in texts;
+
+const plural = new Intl.PluralRules('en');
+
+/** A text as it is written; of several forms the one of this number. */
+function written(key: string, count: number): string | undefined {
+  const kept = (texts as Record<string, string | Forms | undefined>)[key];
+  if (typeof kept !== 'object') return kept;
+  return (count === 0 ? kept.zero : undefined) ?? (plural.select(count) === 'one' ? kept.one : kept.other);
+}
 
 // Each text is put into a usage when it is first said: at the start most are not.
-const said: Record<Words, Map<string, string | null>> = { titre: new Map(), titer: new Map() };
+const said: Record<Words, Map<string, string>> = { titre: new Map(), titer: new Map() };
 
-function text(words: Words, key: string): string | null {
-  const known = said[words].get(key);
-  if (known !== undefined) return known;
-  const kept = (page as Record<string, string | string[] | Forms>)[key];
-  const whole =
-    typeof kept === 'object' && 'other' in kept
-      ? `${kept.zero ?? kept.other} | ${kept.one} | ${kept.other}`
-      : typeof kept === 'string'
-        ? kept
-        : null;
-  said[words].set(key, whole === null ? null : inUsage(whole, words));
-  return said[words].get(key)!;
+function inUse(text: string): string {
+  const known = said[usage.value];
+  const before = known.get(text);
+  if (before !== undefined) return before;
+  const now = inUsage(text, usage.value);
+  known.set(text, now);
+  return now;
 }
 
-export const i18n = createI18n<false>({
-  legacy: false,
-  // The names of the texts are whole: plan.class is no folder.
-  messageResolver: (usage, key) => text((usage as { usage: Words }).usage, key),
-  locale: 'titre',
-  fallbackLocale: 'titre',
-  messages: { titre: { usage: 'titre' }, titer: { usage: 'titer' } },
-});
-
-/** A text of the screens; with a count, in the form of that number. */
-export function say(key: Key, values: Record<string, unknown> = {}, count?: number): string {
-  const plain = count === undefined ? text(i18n.global.locale.value as Words, key) : null;
-  if (plain !== null && !/[{}|@%]/.test(plain)) return plain; // nothing to fill in: most are, and a phone is slow
-  return count === undefined ? i18n.global.t(key, values) : i18n.global.t(key, { count, ...values }, count);
+/** A text of the screens, with the values that it names; with a count, in the form of that number. */
+export function say(key: Key, values: Record<string, unknown> = {}, count = 1): string {
+  const text = inUse(written(key, count) ?? key);
+  return text.replace(/\{(\w+)\}/g, (_, name: string) => String({ count, ...values }[name] ?? ''));
 }
 
-export function sayList(key: ListKey): string[] {
-  return page[key].map((text) => inUsage(text, i18n.global.locale.value as Words));
-}
+export const sayList = (key: ListKey): string[] => (texts[key] ?? []).map(inUse);
 
 /** The usage that every screen speaks from now on. */
 export function speak(words: Words) {
-  i18n.global.locale.value = words;
+  usage.value = words;
 }

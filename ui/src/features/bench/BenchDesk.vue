@@ -4,23 +4,14 @@ import { computed, nextTick, onMounted, ref, shallowRef, toRef, watch } from 'vu
 import type { Notebook } from '@/api/client';
 import AgreementPanel from '@/features/bench/AgreementPanel.vue';
 import type { Asking } from '@/notebook/asking';
-import BenchDialogs from '@/features/bench/BenchDialogs.vue';
 import BenchGuide from '@/features/bench/BenchGuide.vue';
 import Burette from '@/features/bench/Burette.vue';
-import Checklist from '@/features/bench/Checklist.vue';
-import ChooseDialog from '@/features/bench/ChooseDialog.vue';
 import DonePanel from '@/features/bench/DonePanel.vue';
 import EndPanel from '@/features/bench/EndPanel.vue';
+import { BenchBelow, BenchDialogs, ChooseDialog } from '@/features/bench/parts';
 import EntryPad from '@/features/bench/EntryPad.vue';
-import ProbePanel from '@/features/bench/ProbePanel.vue';
 import ProbePad from '@/features/bench/ProbePad.vue';
-import CurvePanel from '@/features/curve/CurvePanel.vue';
-import FindingList from '@/features/bench/FindingList.vue';
-import LogPanel from '@/features/bench/LogPanel.vue';
-import ResultLine from '@/features/bench/ResultLine.vue';
-import SettingPanel from '@/features/bench/SettingPanel.vue';
 import TimerDone from '@/features/bench/TimerDone.vue';
-import TrialTable from '@/features/bench/TrialTable.vue';
 import { useChoices } from '@/features/bench/useChoices';
 import { useTaking } from '@/features/bench/useTaking';
 import { useRecording } from '@/features/bench/useRecording';
@@ -32,12 +23,14 @@ import { useEvents } from '@/notebook/useEvents';
 import { prepare } from '@/notebook/judge';
 import { nowhere } from '@/shared/focus';
 import { afterPaint, painted, whenIdle } from '@/shared/idle';
+import { whenMissing } from '@/shared/later';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; whole: boolean; stuck: boolean }>();
 const notebook = toRef(props, 'notebook');
 const bench = useBench(notebook);
 useEvents(props.notebook.id);
+void BenchBelow.fetch(); // while the rest is drawn
 // The core for the time without network is loaded when the page has settled; at once
 // where something waits for it.
 onMounted(() => afterPaint(() => afterPaint(() => (painted.value = true)))); // the field has the focus before
@@ -160,6 +153,7 @@ function close() {
   choosing.value = false;
   focus();
 }
+whenMissing(close);
 
 const keyed: Record<string, () => void> = {
   '/': () => (choosing.value = true),
@@ -179,6 +173,8 @@ const keyed: Record<string, () => void> = {
 // or a sign, so that these keys are free while none was typed.
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const over = asking.value || choosing.value;
+  // Meant for a dialog that is on its way: no part of a reading.
+  if (over && !document.querySelector('[role=dialog]')) e.preventDefault();
   if (!props.notebook.mayWrite || !settings.value.keys || over || e.repeat || e.ctrlKey || e.metaKey || e.altKey)
     return;
   const target = e.target as HTMLElement;
@@ -344,103 +340,25 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         <EndPanel v-if="ended?.provisional?.length" :trial="ended" @take="take" />
         <AgreementPanel v-if="sheet.stage !== 'untouched' && !probe" :notebook="notebook" :small="!wide" />
       </div>
-      <div v-if="painted" class="grid min-w-0 grid-cols-1 gap-3 max-md:col-span-full">
-        <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" @done="focus" />
-        <CurvePanel
-          v-if="sheet.probe && sheet.stage !== 'untouched'"
-          :sheet="sheet"
-          :actions="notebook.mayWrite"
-          @point="(point) => (asking = { what: 'point', point, unit: sheet.probe!.unit })"
-          @strike="(point) => (asking = { what: 'strike', point, unit: sheet.probe!.unit })"
-          @points="asking = { what: 'points' }"
-        />
-        <AgreementPanel v-if="sheet.stage !== 'untouched' && probe" :notebook="notebook" :small="!wide" />
-        <Checklist
-          v-if="sheet.stage === 'untouched'"
-          :notebook="notebook"
-          list="setup"
-          :timing="timing"
-          :left="left"
-          @check="tick"
-          @uncheck="untick"
-          @wait="start('leak', 30)"
-        >
-          <button type="button" class="button" @click="asking = { what: 'leak' }">{{ say('bench.leak') }}</button>
-          <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ say('bench.weigh') }}</button>
-          <template v-if="sheet.probe">
-            <button type="button" class="button" @click="asking = { what: 'calibrate' }">
-              {{ say('calibrate.title') }}
-            </button>
-            <button type="button" class="button" @click="asking = { what: 'points' }">{{ say('points.title') }}</button>
-          </template>
-          <button type="button" class="button" @click="asking = { what: 'prepare' }">{{ say('bench.prepare') }}</button>
-          <button
-            v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
-            :key="w"
-            type="button"
-            class="button"
-            @click="asking = { what: w }"
-          >
-            {{ say(`bench.words.${w}`) }}
-          </button>
-          <button type="button" class="button" @click="start('stirring', 120)">
-            {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir') }}
-          </button>
-        </Checklist>
-        <section class="panel p-3">
-          <TrialTable
-            v-if="trials.length"
-            :notebook="notebook"
-            :actions="notebook.mayWrite"
-            @correct="(place) => (asking = { what: 'correct', place })"
-            @belongs="(trial, sample) => told(bench.belongs(trial.id, sample))"
-            @aside="(trial) => (asking = { what: 'aside', trial })"
-            @restore="(trial) => (asking = { what: 'restore', trial })"
-            @withdraw="(trial) => (asking = { what: 'withdraw', trial })"
-          />
-          <p v-else class="text-quiet">{{ say(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
-        </section>
-        <ResultLine :notebook="notebook" />
-        <section v-if="sheet.findings.length" class="panel p-3">
-          <h2 class="label mb-2">{{ say('bench.look') }}</h2>
-          <FindingList :notebook="notebook" />
-        </section>
-        <LogPanel :notebook="notebook" />
-        <Checklist
-          v-for="list in sheet.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
-          :key="list"
-          :notebook="notebook"
-          :list="list"
-          :timing="timing"
-          :left="left"
-          @check="tick"
-          @uncheck="untick"
-          @wait="start('leak', 30)"
-        >
-          <template v-if="list === 'cleanup'">
-            <button
-              v-for="w in ['waste', 'left', 'water-added'] as const"
-              :key="w"
-              type="button"
-              class="button"
-              @click="asking = { what: w }"
-            >
-              {{ say(`bench.words.${w}`) }}
-            </button>
-          </template>
-          <template v-else>
-            <button type="button" class="button" @click="asking = { what: 'leak' }">{{ say('bench.leak') }}</button>
-            <button type="button" class="button" @click="asking = { what: 'weigh' }">{{ say('bench.weigh') }}</button>
-            <button type="button" class="button" @click="asking = { what: 'prepare' }">
-              {{ say('bench.prepare') }}
-            </button>
-          </template>
-        </Checklist>
-        <SettingPanel :notebook="notebook" @known="(known) => told(bench.known(known))" />
-      </div>
+      <BenchBelow
+        v-if="painted"
+        class="max-md:col-span-full"
+        :notebook="notebook"
+        :probe="probe"
+        :small="!wide"
+        :timing="timing"
+        :left="left"
+        @ask="(what) => (asking = what)"
+        @check="tick"
+        @uncheck="untick"
+        @belongs="(trial, sample) => told(bench.belongs(trial.id, sample))"
+        @known="(known) => told(bench.known(known))"
+        @start="start"
+        @done="focus"
+      />
     </div>
   </div>
-  <BenchDialogs :notebook="notebook" :bench="bench" :asking="asking" @close="close" />
+  <BenchDialogs v-if="asking" :notebook="notebook" :bench="bench" :asking="asking" @close="close" />
   <ChooseDialog v-if="choosing" :choices="choices" @close="close" />
   <TimerDone v-if="timed" :key="timed" :text="timed" :sound="settings.sound" @close="timed = ''" />
 </template>

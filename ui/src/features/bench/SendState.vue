@@ -2,12 +2,14 @@
 // Whether everything recorded has reached the server: a line that is always there, of
 // the same size whatever it says. What waits, and what was not taken, is behind it.
 import { computed, ref } from 'vue';
+import { WaitingDialog } from '@/features/bench/parts';
 import { useOutbox } from '@/notebook/outbox';
-import WaitingDialog from '@/features/bench/WaitingDialog.vue';
+import { whenMissing } from '@/shared/later';
 import { say } from '@/words';
 
 const outbox = useOutbox();
 const open = ref(false);
+whenMissing(() => (open.value = false));
 const state = computed(() => {
   if (outbox.refused.length) return 'refused';
   if (!outbox.pending) return 'sent';

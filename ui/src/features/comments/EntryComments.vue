@@ -4,8 +4,9 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, ref } from 'vue';
 import { addComment, withdrawComment } from '@/api/marking';
 import { keys } from '@/api/queries';
-import TextDialog from '@/features/bench/TextDialog.vue';
+import { TextDialog } from '@/features/bench/parts';
 import { noted } from '@/features/comments/noted';
+import { whenMissing } from '@/shared/later';
 import { say } from '@/words';
 
 const props = defineProps<{
@@ -18,6 +19,7 @@ const client = useQueryClient();
 const here = computed(() => (notebook?.value?.comments ?? []).filter((c) => props.entries.includes(c.entry ?? '')));
 const teaches = computed(() => notebook?.value && notebook.value.role !== 'student');
 const saying = ref(false);
+whenMissing(() => (saying.value = false));
 const trouble = ref('');
 async function attempt(what: () => Promise<unknown>) {
   trouble.value = '';

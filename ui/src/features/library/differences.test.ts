@@ -1,12 +1,14 @@
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { blank } from '@/features/plan/draft';
 import { withAt } from '@/features/plan/fields';
 import { leaves } from '@/features/plan/leaves.test-help';
+import { textsOfViews } from '@/words';
 import { differences, nameOf } from './differences';
 
 const units = { volume: 'mL', concentration: 'mol/L' };
 
 describe('two revisions of a practical', () => {
+  beforeAll(textsOfViews);
   const before = { ...blank(), id: 'p', purpose: 'old purpose' };
 
   it('differ nowhere but in what was changed; the revision itself is no difference', () => {

@@ -1,6 +1,6 @@
 // Two practicals beside each other.
 import type { Practical } from '@/features/plan/draft';
-import { i18n, say, type Key } from '@/words';
+import { isKey, say } from '@/words';
 
 export type Difference = { path: string; name: string; before: string; after: string };
 
@@ -18,7 +18,7 @@ function leaves(of: unknown, path: string, into: Map<string, string>) {
 export function nameOf(path: string, units: Record<string, unknown>): string {
   const key = `edit.${path.replace(/\[\d+\]/g, '')}`;
   const row = /\[(\d+)\]/.exec(path)?.[1];
-  const name = i18n.global.te(key) ? say(key as Key, units) : path;
+  const name = isKey(key) ? say(key, units) : path;
   return row === undefined ? name : `${name} (${Number(row) + 1})`;
 }
 

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+// What stands below the pad and the burette: what was recorded and follows from it, what
+// is to be done before and after. It comes when the bench has been painted.
+import { computed } from 'vue';
+import type { Notebook, Schemas, Trial } from '@/api/client';
+import AgreementPanel from '@/features/bench/AgreementPanel.vue';
+import Checklist from '@/features/bench/Checklist.vue';
+import FindingList from '@/features/bench/FindingList.vue';
+import LogPanel from '@/features/bench/LogPanel.vue';
+import ProbePanel from '@/features/bench/ProbePanel.vue';
+import ResultLine from '@/features/bench/ResultLine.vue';
+import SettingPanel from '@/features/bench/SettingPanel.vue';
+import TrialTable from '@/features/bench/TrialTable.vue';
+import CurvePanel from '@/features/curve/CurvePanel.vue';
+import type { Asking } from '@/notebook/asking';
+import type { Timed } from '@/notebook/useBench';
+import type { LiveOfBench } from '@/notebook/useProbe';
+import { say } from '@/words';
+
+const props = defineProps<{
+  notebook: Notebook;
+  probe: LiveOfBench | undefined;
+  small: boolean;
+  /** What is being waited for, and how many seconds are left. */
+  timing: Timed | '';
+  left: number;
+}>();
+const emit = defineEmits<{
+  ask: [what: Asking];
+  check: [item: string];
+  uncheck: [entry: string];
+  belongs: [trial: Trial, sample: string];
+  known: [known: Schemas['Known']];
+  start: [what: Timed, seconds: number];
+  done: [];
+}>();
+const sheet = computed(() => props.notebook.sheet);
+</script>
+
+<template>
+  <div class="grid min-w-0 grid-cols-1 gap-3">
+    <ProbePanel v-if="probe" :notebook="notebook" :probe="probe" @done="emit('done')" />
+    <CurvePanel
+      v-if="sheet.probe && sheet.stage !== 'untouched'"
+      :sheet="sheet"
+      :actions="notebook.mayWrite"
+      @point="(point) => emit('ask', { what: 'point', point, unit: sheet.probe!.unit })"
+      @strike="(point) => emit('ask', { what: 'strike', point, unit: sheet.probe!.unit })"
+      @points="emit('ask', { what: 'points' })"
+    />
+    <AgreementPanel v-if="sheet.stage !== 'untouched' && probe" :notebook="notebook" :small="small" />
+    <Checklist
+      v-if="sheet.stage === 'untouched'"
+      :notebook="notebook"
+      list="setup"
+      :timing="timing"
+      :left="left"
+      @check="emit('check', $event)"
+      @uncheck="emit('uncheck', $event)"
+      @wait="emit('start', 'leak', 30)"
+    >
+      <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
+      <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
+      <template v-if="sheet.probe">
+        <button type="button" class="button" @click="emit('ask', { what: 'calibrate' })">
+          {{ say('calibrate.title') }}
+        </button>
+        <button type="button" class="button" @click="emit('ask', { what: 'points' })">{{ say('points.title') }}</button>
+      </template>
+      <button type="button" class="button" @click="emit('ask', { what: 'prepare' })">{{ say('bench.prepare') }}</button>
+      <button
+        v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
+        :key="w"
+        type="button"
+        class="button"
+        @click="emit('ask', { what: w })"
+      >
+        {{ say(`bench.words.${w}`) }}
+      </button>
+      <button type="button" class="button" @click="emit('start', 'stirring', 120)">
+        {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir') }}
+      </button>
+    </Checklist>
+    <section class="panel p-3">
+      <TrialTable
+        v-if="sheet.trials.length"
+        :notebook="notebook"
+        :actions="notebook.mayWrite"
+        @correct="(place) => emit('ask', { what: 'correct', place })"
+        @belongs="(trial, sample) => emit('belongs', trial, sample)"
+        @aside="(trial) => emit('ask', { what: 'aside', trial })"
+        @restore="(trial) => emit('ask', { what: 'restore', trial })"
+        @withdraw="(trial) => emit('ask', { what: 'withdraw', trial })"
+      />
+      <p v-else class="text-quiet">{{ say(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
+    </section>
+    <ResultLine :notebook="notebook" />
+    <section v-if="sheet.findings.length" class="panel p-3">
+      <h2 class="label mb-2">{{ say('bench.look') }}</h2>
+      <FindingList :notebook="notebook" />
+    </section>
+    <LogPanel :notebook="notebook" />
+    <Checklist
+      v-for="list in sheet.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
+      :key="list"
+      :notebook="notebook"
+      :list="list"
+      :timing="timing"
+      :left="left"
+      @check="emit('check', $event)"
+      @uncheck="emit('uncheck', $event)"
+      @wait="emit('start', 'leak', 30)"
+    >
+      <template v-if="list === 'cleanup'">
+        <button
+          v-for="w in ['waste', 'left', 'water-added'] as const"
+          :key="w"
+          type="button"
+          class="button"
+          @click="emit('ask', { what: w })"
+        >
+          {{ say(`bench.words.${w}`) }}
+        </button>
+      </template>
+      <template v-else>
+        <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
+        <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
+        <button type="button" class="button" @click="emit('ask', { what: 'prepare' })">
+          {{ say('bench.prepare') }}
+        </button>
+      </template>
+    </Checklist>
+    <SettingPanel :notebook="notebook" @known="emit('known', $event)" />
+  </div>
+</template>

@@ -1,0 +1,8 @@
+// What belongs to a bench and comes after it has been painted.
+import { later } from '@/shared/later';
+
+export const BenchBelow = later(() => import('@/features/bench/BenchBelow.vue'));
+export const BenchDialogs = later(() => import('@/features/bench/BenchDialogs.vue'));
+export const ChooseDialog = later(() => import('@/features/bench/ChooseDialog.vue'));
+export const TextDialog = later(() => import('@/features/bench/TextDialog.vue'));
+export const WaitingDialog = later(() => import('@/features/bench/WaitingDialog.vue'));
