@@ -30,8 +30,9 @@ func atBench(t *testing.T, s *browser.Server, person string, width, height int) 
 func choose(p *browser.Page, what ...string) {
 	p.Keys("/")
 	for _, text := range what {
-		p.See(text)
-		p.Keys(browser.Evaluate[string](p, `[...document.querySelectorAll("[role=dialog] li button")].find(b => b.innerText.includes("`+text+`")).innerText.trim()[0]`))
+		button := `[...document.querySelectorAll("[role=dialog] li button")].find(b => b.innerText.includes("` + text + `"))`
+		p.Until(button + ` !== undefined`)
+		p.Keys(browser.Evaluate[string](p, button+`.innerText.trim()[0]`))
 	}
 }
 

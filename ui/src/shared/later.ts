@@ -1,29 +1,36 @@
 // Parts of a view that nobody needs in its first second: their scripts come once the
 // page is painted, or when they are asked for before that.
-import { defineAsyncComponent, onErrorCaptured, watch, type Component } from 'vue';
+import {
+  defineAsyncComponent,
+  h,
+  onErrorCaptured,
+  shallowRef,
+  watch,
+  type Component,
+  type FunctionalComponent,
+} from 'vue';
 import { painted } from '@/shared/idle';
 import { textsOfViews } from '@/words';
 
 /** The script of a part is not to be had now. */
 class PartMissing extends Error {}
 
-/** A part that comes later. */
+/** A part that comes later, with the texts of the views. Once it is here it is shown at once. */
 export function later<T extends Component>(load: () => Promise<{ default: T }>) {
-  const whole = () =>
-    Promise.all([load(), textsOfViews()]).then(
-      ([part]) => part as typeof part | undefined, // nothing, where vite:preloadError was heard
-      () => undefined,
-    );
-  const stop = watch(painted, () => (stop(), whole()));
-  const part = defineAsyncComponent(async () => {
-    const got = await whole();
-    if (!got) throw new PartMissing();
-    return got.default;
+  const here = shallowRef<T>();
+  async function fetch() {
+    const [part] = await Promise.all([load(), textsOfViews()]).catch(() => []);
+    here.value = part?.default; // nothing, too, where vite:preloadError was heard
+  }
+  const stop = watch(painted, () => (stop(), fetch()));
+  const coming = defineAsyncComponent(async () => {
+    await fetch();
+    if (!here.value) throw new PartMissing();
+    return here.value;
   });
-  return Object.assign(part, {
-    /** Fetches it before that. */
-    fetch: whole,
-  });
+  const part: FunctionalComponent = (_, { attrs, slots }) => h(here.value ?? coming, attrs, slots);
+  part.inheritAttrs = false; // they are handed on already
+  return Object.assign(part as unknown as T, { fetch });
 }
 
 /** What a view does where a part below it is missing; that it is missing is said by the page. */
