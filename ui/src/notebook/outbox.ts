@@ -114,7 +114,7 @@ export const useOutbox = defineStore('outbox', () => {
     idly(() => {
       if (who !== session.id) return;
       keepCopy(copyOf(fresh.id), notebook);
-      queue.settle(fresh.id);
+      queue.settle(fresh.id, new Set(byId.keys()));
     });
     // Somebody else wrote too, or the work view waits: fetch what is missing.
     // Otherwise the whole sheet, of which this holds what the bench needs, is

@@ -96,6 +96,8 @@ describe('what was recorded', () => {
     expect([d.queue.typedFor('n1'), d.queue.unsettled()]).toEqual([[], ['n2']]);
     d.server = () => Promise.reject(new Offline());
     await d.queue.add('n2', [entry(3)]);
+    d.queue.settle('n2', new Set(['entry-3']));
+    expect(d.queue.unsettled(), 'the copy did not hold the other').toEqual(['n2']);
     d.queue.settle('n2');
     expect(
       unsent(d).map((w) => w.entry.id),

@@ -111,9 +111,10 @@ export function makeQueue(around: Surroundings) {
     put(...held.value.filter((w) => ids.has(w.entry.id)).map((w) => ({ ...w, sent: true as const })));
   }
 
-  /** A copy of a notebook that holds everything that was acknowledged is kept here. */
-  function settle(notebook: string) {
-    out(held.value.filter((w) => w.sent && w.notebook === notebook).map((w) => w.entry));
+  /** A copy of a notebook is kept here that holds these entries; without them, all that was acknowledged. */
+  function settle(notebook: string, holds?: Set<string>) {
+    const mine = held.value.filter((w) => w.sent && w.notebook === notebook && (holds?.has(w.entry.id) ?? true));
+    out(mine.map((w) => w.entry));
   }
 
   function refuse(notebook: string, entries: Entry[], why: string) {
