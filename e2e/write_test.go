@@ -277,3 +277,38 @@ func TestDraftOnTwoDevices(t *testing.T) {
 	m.Click("Journal")
 	m.See("Fume cupboard on")
 }
+
+// A shelf of forty practicals says of each only what it has to: several fit on a screen.
+func TestAFullShelf(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	assert.Equal(t, 200, browser.Evaluate[int](p, `(async () => {
+		const shelf = (await (await fetch("/api/shelf")).json()).shelves[0];
+		const id = shelf.practicals.flatMap(p => p.notebooks).find(n => n.id).id;
+		const { practical } = await (await fetch("/api/notebooks/" + id)).json();
+		let status = 0;
+		for (let i = 1; i <= 40; i++) {
+			status = (await fetch("/api/classes/" + shelf.class + "/practicals", { method: "POST",
+				headers: { "Content-Type": "application/json" },
+				body: JSON.stringify({ practical: { ...practical, id: "again-" + i, title: "Dosing solution " + i } }) })).status;
+		}
+		return status;
+	})()`))
+	fits := func(p *browser.Page, state, title string, most int) {
+		p.Visit("/shelf")
+		p.See(title)
+		height := fmt.Sprintf(`[...document.querySelectorAll("article")].find(a => a.querySelector("h3").innerText === %q).offsetHeight`, title)
+		assert.LessOrEqual(t, browser.Evaluate[int](p, height), most, state)
+		accessible(t, p, state)
+	}
+	fits(p, "an instructor's shelf of forty", "Dosing solution 40", 230)
+	q := page(t, s, 390, 844)
+	q.SignIn("Bevan Thrale")
+	fits(q, "a student's shelf of forty", "Dosing solution 40", 280)
+	q.Fill("#shelf-search", "solution 37")
+	q.Until(`document.querySelectorAll("article").length === 1`)
+	q.Click("Begin")
+	q.See("No trial yet")
+}

@@ -35,8 +35,11 @@ const print = () => window.print();
         <p class="text-sm text-quiet">{{ className }}</p>
         <p class="text-lg font-bold">{{ s.name }}</p>
         <dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
-          <dt class="text-quiet">{{ say('slips.address') }}</dt>
-          <dd class="break-all">{{ address }}</dd>
+          <!-- On paper an address has a line of its own, rather than two pieces. -->
+          <div class="contents print:col-span-2 print:flex print:flex-wrap print:gap-x-3">
+            <dt class="text-quiet">{{ say('slips.address') }}</dt>
+            <dd class="break-all">{{ address }}</dd>
+          </div>
           <dt class="text-quiet">{{ say('person.username') }}</dt>
           <dd class="figure font-semibold">{{ s.username }}</dd>
           <dt class="text-quiet">{{ say('slips.password') }}</dt>

@@ -14,6 +14,7 @@ const { data: shelf, error, refetch } = useShelf();
 const failed = ref('');
 const search = ref('');
 const many = computed(() => (shelf.value?.shelves.flatMap((s) => s.practicals).length ?? 0) > 8);
+const full = 16; // of so many in a class each says only what it has to
 
 const shown = (items: Schemas['ShelfItem'][]) => inOrder(many.value ? found(items, search.value) : items);
 // While something is searched for, only classes in which it was found.
@@ -89,6 +90,7 @@ watch(
           :role="s.role"
           :class-id="s.class"
           :archived="s.archived"
+          :brief="s.practicals.length > full"
           @failed="failed = $event"
         />
       </div>

@@ -17,6 +17,8 @@ const props = defineProps<{
   n: Schemas['ShelfSummary'];
   role: string;
   closed?: boolean;
+  /** Among many others: what is not begun says no more than that. */
+  brief?: boolean;
   where: { class: string; practical: string };
 }>();
 const emit = defineEmits<{ failed: [why: string] }>();
@@ -35,6 +37,7 @@ const known = computed(() => {
   return client.getQueryData<Notebook>(keys.notebook(id.value)) ?? kept<Notebook>('notebook.' + id.value);
 });
 const { shown } = useJudged(known, () => true);
+const whole = computed(() => !props.brief || !!id.value);
 const stands = computed(() => {
   const sheet = (waiting.value || begun.value) && shown.value?.sheet;
   return sheet
@@ -54,8 +57,8 @@ async function start() {
 
 <template>
   <li class="flex items-center gap-4 rounded-glass border border-hair p-3">
-    <MiniBurette :capacity="n.capacity" :bands="n.bands" class="shrink-0" />
-    <div class="min-w-0 grow">
+    <MiniBurette v-if="whole" :capacity="n.capacity" :bands="n.bands" class="shrink-0" />
+    <div class="min-w-0 grow" :class="!whole && 'flex flex-wrap items-center justify-between gap-2'">
       <h4 v-if="role !== 'student'" class="font-bold">
         {{ n.student }}
         <span v-if="n.former" class="text-sm font-normal text-quiet">{{ say('shelf.former') }}</span>
@@ -74,9 +77,9 @@ async function start() {
         {{ say('shelf.trials', {}, n.trials)
         }}<template v-if="n.checks"> · {{ say('shelf.checks', {}, n.checks) }}</template>
       </p>
-      <p v-if="role === 'student'" class="my-2">{{ stands.next }}</p>
-      <p v-else-if="n.id" class="my-1 text-sm">{{ n.agreement }}</p>
-      <div class="mt-2 flex flex-wrap gap-2">
+      <p v-if="role === 'student' && whole" class="my-2">{{ stands.next }}</p>
+      <p v-else-if="role !== 'student' && n.id" class="my-1 text-sm">{{ n.agreement }}</p>
+      <div class="flex flex-wrap gap-2" :class="whole && 'mt-2'">
         <button
           v-if="!id && role === 'student' && !closed"
           type="button"

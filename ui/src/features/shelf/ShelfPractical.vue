@@ -11,6 +11,8 @@ const props = defineProps<{
   role: Schemas['ClassShelf']['role'];
   classId: string;
   archived?: boolean;
+  /** Among many others. */
+  brief?: boolean;
 }>();
 defineEmits<{ failed: [why: string] }>();
 
@@ -24,7 +26,7 @@ const counts = computed(() => {
 });
 const look = computed(() => props.p.notebooks.filter((n) => n.checks || n.broken).length);
 const handedIn = computed(() => props.p.notebooks.some((n) => n.handedIn));
-const few = 8; // so many are shown at once
+const few = computed(() => (props.brief ? 0 : 8)); // so many are shown at once
 </script>
 
 <template>
@@ -57,7 +59,7 @@ const few = 8; // so many are shown at once
       <span v-if="p.sample" data-test="sample">{{ say('shelf.sample', { code: p.sample }) }}</span>
     </p>
     <p v-if="p.setting.equation" class="mb-2 text-lg text-quiet">{{ p.setting.equation }}</p>
-    <p v-if="!teaches" class="mb-4 max-w-prose">{{ p.purpose }}</p>
+    <p v-if="!teaches && !brief" class="mb-4 max-w-prose">{{ p.purpose }}</p>
     <p v-if="p.notebooks.length === 0" class="text-quiet">{{ say('shelf.nobody') }}</p>
     <ul v-if="teaches && p.notebooks.length" class="mb-3 flex flex-wrap gap-2" data-test="where">
       <li v-for="[text, n] in counts" :key="text" class="rounded-glass bg-well px-3 py-1">
@@ -78,6 +80,7 @@ const few = 8; // so many are shown at once
           :n="n"
           :role="role"
           :closed="archived || p.over"
+          :brief="brief"
           :where="{ class: classId, practical: p.practical }"
           @failed="$emit('failed', $event)"
         />
