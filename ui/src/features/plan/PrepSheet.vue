@@ -90,7 +90,7 @@ const today = new Date().toLocaleDateString(dates(), { dateStyle: 'medium' });
     </ul>
     <p class="font-semibold">{{ say('bench.localRules') }}</p>
     <div class="mt-4 mb-1 flex flex-wrap items-center gap-3">
-      <h3 class="label">{{ say('plan.labels') }}</h3>
+      <h3 class="label print:hidden">{{ say('plan.labels') }}</h3>
       <ChoiceGroup
         class="no-print"
         :label="say('plan.perPage')"
