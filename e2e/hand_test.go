@@ -190,7 +190,15 @@ func TestTakenJustBeforeTheNetworkWent(t *testing.T) {
 	p.See("All sent")
 	texts, _ := readings(t, s, "bevan")
 	assert.Equal(t, []string{"0.00", "24.40", "0.00", "23.85"}, texts)
-	p.Until(`!Object.keys(localStorage).some(k => k.includes(".outbox."))`)
+	const nothingWaits = `!Object.keys(localStorage).some(k => k.includes(".outbox."))`
+	p.Until(nothingWaits)
+	// On a device that others use nothing of it stays when its owner signs out.
+	browser.Evaluate[int](p, `(window.requestIdleCallback = () => 0)()`)
+	record(p, "23.85", "Open freely")
+	p.See("All sent")
+	signOut(p)
+	p.Until(`location.pathname === "/sign-in"`)
+	assert.True(t, browser.Evaluate[bool](p, nothingWaits))
 }
 
 // Whatever something in between answers, nothing is given up.

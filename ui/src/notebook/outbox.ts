@@ -6,7 +6,8 @@ import { computed, watch } from 'vue';
 import { answer, api, Problem, type Entry, type Notebook, type Schemas } from '@/api/client';
 import { dropOldest, keep as keepCopy, kept } from '@/api/kept';
 import { keys } from '@/api/queries';
-import { device, places, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
+import { device, places, read, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
+import { places as early } from '@/early';
 import { begunHere, idThere, isBegunHere } from '@/notebook/begun';
 import { changed, type Fields } from '@/notebook/change';
 import { coreReady, judge, refusal } from '@/notebook/judge';
@@ -44,9 +45,11 @@ export const useOutbox = defineStore('outbox', () => {
 
   watch(
     () => session.id,
-    (id) => {
+    (id, before) => {
       held.clear();
       atLeast.clear();
+      // Who signs out takes the copies along, and what was to stay until a copy holds it.
+      if (before && read(early.leaving) !== null) queue.unsettled().forEach((n) => queue.settle(n));
       queue.open(id);
       // Where no copy is kept there is nothing that must be complete.
       for (const n of queue.unsettled()) if (!kept(copyOf(n))) queue.settle(n);
