@@ -139,8 +139,8 @@ files: build
 	sh tools/files-check.sh > docs/files-check.txt && cat docs/files-check.txt
 
 fuzz:
-	@for t in core/decimal:FuzzParse core/chem:FuzzParseFormula core/chem:FuzzParseEquation core/journal:FuzzFold core/plan:FuzzPractical \
-		core/plaintext:FuzzClean formats:FuzzRead formats/roster:FuzzRead formats/readings:FuzzRead files:FuzzReadArchive calc:FuzzRun calc:FuzzNumbers; do \
+	@for t in core/values/decimal:FuzzParse core/chemistry/chem:FuzzParseFormula core/chemistry/chem:FuzzParseEquation core/record/journal:FuzzFold core/practice/plan:FuzzPractical \
+		core/values/plaintext:FuzzClean formats:FuzzRead formats/roster:FuzzRead formats/readings:FuzzRead files:FuzzReadArchive calc:FuzzRun calc:FuzzNumbers; do \
 		go test ./$${t%%:*} -run '^$$' -fuzz "^$${t##*:}$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 1x || exit 1; done
 
 clean:

@@ -3,9 +3,9 @@ package app
 import (
 	"slices"
 
-	"exactflask/core/decimal"
-	"exactflask/core/experiment"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 )
 
 // Role is what a person is in a class.

@@ -6,7 +6,7 @@ import (
 	"math"
 	"time"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/wording"
 )

@@ -17,7 +17,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/store"
 )
 

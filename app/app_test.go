@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/chain"
-	"exactflask/core/journal"
+	"exactflask/core/record/chain"
+	"exactflask/core/record/journal"
 	"exactflask/demo"
 	"exactflask/formats"
 	"exactflask/store"

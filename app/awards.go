@@ -9,11 +9,11 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"exactflask/core/decimal"
-	"exactflask/core/finding"
-	"exactflask/core/marking"
-	"exactflask/core/plaintext"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -6,7 +6,7 @@ import (
 	"errors"
 	"fmt"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 )
 

@@ -8,10 +8,10 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/board"
-	"exactflask/core/decimal"
-	"exactflask/core/experiment"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/board"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/store"
 	"exactflask/view"
 )

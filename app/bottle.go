@@ -5,8 +5,8 @@ import (
 	"errors"
 	"fmt"
 
-	"exactflask/core/decimal"
-	"exactflask/core/experiment"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/values/decimal"
 	"exactflask/store"
 )
 

@@ -7,10 +7,10 @@ import (
 	"fmt"
 
 	"exactflask/calc"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
 )

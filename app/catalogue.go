@@ -6,9 +6,9 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"exactflask/core/catalog"
-	"exactflask/core/chem"
-	"exactflask/core/finding"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -8,8 +8,8 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"exactflask/core/finding"
-	"exactflask/core/plaintext"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/store"
 )
 

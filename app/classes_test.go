@@ -12,10 +12,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/decimal"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical/practicaltest"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 )
 

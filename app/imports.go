@@ -10,9 +10,9 @@ import (
 	"slices"
 	"strings"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/files"
 	"exactflask/formats"
 	"exactflask/formats/readings"

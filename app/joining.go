@@ -8,7 +8,7 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 )
 

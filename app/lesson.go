@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"time"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
 )

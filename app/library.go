@@ -8,7 +8,7 @@ import (
 	"slices"
 	"sync"
 
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 	"exactflask/store"

@@ -8,9 +8,9 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/experiment"
-	"exactflask/core/marking"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/record/practical"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -6,10 +6,10 @@ import (
 	"fmt"
 	"runtime/debug"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/formats"
 )
 

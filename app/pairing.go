@@ -5,7 +5,7 @@ import (
 	"errors"
 	"fmt"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 )
 

@@ -9,9 +9,9 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"exactflask/core/finding"
-	"exactflask/core/plaintext"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/store"
 )
 

@@ -8,8 +8,8 @@ import (
 	"image/jpeg"
 	"image/png"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 	"exactflask/formats"
 	"exactflask/store"
 )

@@ -4,7 +4,7 @@ import (
 	"context"
 	"fmt"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/formats/points"
 	"exactflask/wording"
 )

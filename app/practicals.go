@@ -6,11 +6,11 @@ import (
 	"fmt"
 	"reflect"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/plan"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/plan"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
 )

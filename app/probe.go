@@ -13,11 +13,11 @@ import (
 
 	"golang.org/x/time/rate"
 
-	"exactflask/core/assay"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/probe"
-	"exactflask/core/sim"
+	"exactflask/core/model/assay"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/probe"
+	"exactflask/core/values/finding"
 	"exactflask/view"
 	"exactflask/wording"
 )

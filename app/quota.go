@@ -6,8 +6,8 @@ import (
 
 	"golang.org/x/time/rate"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 	"exactflask/formats"
 )
 

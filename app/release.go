@@ -9,9 +9,9 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"exactflask/core/finding"
-	"exactflask/core/marking"
-	"exactflask/core/plaintext"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -8,8 +8,8 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/finding"
-	"exactflask/core/marking"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/values/finding"
 	"exactflask/files"
 	"exactflask/store"
 	"exactflask/view"

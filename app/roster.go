@@ -8,7 +8,7 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/formats/roster"
 	"exactflask/schema"
 	"exactflask/store"

@@ -8,9 +8,9 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/decimal"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -6,9 +6,9 @@ import (
 	"fmt"
 	"slices"
 
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/store"
 	"exactflask/view"
 )

@@ -14,7 +14,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store"
 )
 

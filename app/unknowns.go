@@ -7,11 +7,11 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"exactflask/core/dealing"
-	"exactflask/core/decimal"
-	"exactflask/core/finding"
-	"exactflask/core/plaintext"
-	"exactflask/core/practical"
+	"exactflask/core/practice/dealing"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/store"
 )
 

@@ -3,9 +3,9 @@ package calc
 import (
 	"math"
 
-	"exactflask/core/chem"
-	"exactflask/core/finding"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 type hydrateIn struct {

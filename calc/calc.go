@@ -15,7 +15,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/schema"
 )
 

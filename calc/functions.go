@@ -3,14 +3,14 @@ package calc
 import (
 	"fmt"
 
-	"exactflask/core/agreement"
-	"exactflask/core/budget"
-	"exactflask/core/chem"
-	"exactflask/core/decimal"
-	"exactflask/core/derivation"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/model/budget"
+	"exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 var functions = []Function{

@@ -5,13 +5,13 @@ import (
 	"math"
 	"strings"
 
-	"exactflask/core/catalog"
-	"exactflask/core/curve"
-	eq "exactflask/core/equilibrium"
-	"exactflask/core/finding"
-	"exactflask/core/plan"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
+	"exactflask/core/chemistry/catalog"
+	eq "exactflask/core/chemistry/equilibrium"
+	"exactflask/core/model/curve"
+	"exactflask/core/practice/plan"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 )
 
 var planning = []Function{

@@ -7,8 +7,8 @@ import (
 
 	"github.com/expr-lang/expr"
 
-	"exactflask/core/budget"
-	"exactflask/core/finding"
+	"exactflask/core/model/budget"
+	"exactflask/core/values/finding"
 )
 
 type propagateIn struct {

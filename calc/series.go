@@ -3,12 +3,12 @@ package calc
 import (
 	"cmp"
 
-	"exactflask/core/catalog"
-	"exactflask/core/chem"
-	"exactflask/core/curve"
-	"exactflask/core/equilibrium"
-	"exactflask/core/finding"
-	"exactflask/core/series"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/model/curve"
+	"exactflask/core/model/series"
+	"exactflask/core/values/finding"
 	"exactflask/wording"
 )
 

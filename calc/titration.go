@@ -4,12 +4,12 @@ import (
 	"fmt"
 	"strconv"
 
-	"exactflask/core/assay"
-	"exactflask/core/budget"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/assay"
+	"exactflask/core/model/budget"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/view"
 	"exactflask/wording"
 )

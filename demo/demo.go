@@ -13,7 +13,7 @@ import (
 	"time"
 
 	"exactflask/app"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 )

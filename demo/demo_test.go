@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/experiment"
+	"exactflask/core/judgement/experiment"
 	"exactflask/demo"
 	"exactflask/store"
 )

@@ -9,12 +9,12 @@ import (
 	"time"
 
 	"exactflask/app"
-	"exactflask/core/decimal"
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
-	"exactflask/core/sim"
-	"exactflask/core/working"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/working"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 )

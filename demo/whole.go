@@ -8,9 +8,9 @@ import (
 	"time"
 
 	"exactflask/app"
-	"exactflask/core/decimal"
-	"exactflask/core/practical"
-	"exactflask/core/sim"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 )

@@ -9,11 +9,11 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
-	"exactflask/core/probe"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/record/probe"
+	"exactflask/core/values/finding"
 	"exactflask/view"
 	"exactflask/wording"
 )

@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/device"
 	"exactflask/docs/examples"
 	"exactflask/view"

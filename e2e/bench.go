@@ -16,7 +16,7 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
 )
 
 // Bench is one device that writes in one notebook through the API.

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/agreement"
+	"exactflask/core/judgement/agreement"
 	"exactflask/demo"
 	"exactflask/e2e/browser"
 )

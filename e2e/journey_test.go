@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/experiment"
+	"exactflask/core/judgement/experiment"
 	"exactflask/e2e/browser"
 	"exactflask/formats"
 )

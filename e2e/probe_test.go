@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/practical"
-	"exactflask/core/practical/practicaltest"
-	"exactflask/core/sim"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/practical"
+	"exactflask/core/record/practical/practicaltest"
 	"exactflask/e2e/browser"
 )
 

@@ -12,7 +12,7 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/formats"
 )
 

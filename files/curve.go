@@ -11,8 +11,8 @@ import (
 
 	"github.com/go-pdf/fpdf"
 
-	"exactflask/core/experiment"
-	"exactflask/core/series"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/series"
 	"exactflask/view"
 	"exactflask/wording"
 )

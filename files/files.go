@@ -6,7 +6,7 @@ package files
 import (
 	"time"
 
-	"exactflask/core/derivation"
+	"exactflask/core/model/derivation"
 	"exactflask/formats"
 	"exactflask/view"
 )

@@ -11,7 +11,7 @@ import (
 
 	"github.com/go-pdf/fpdf"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/view"
 	"exactflask/wording"
 )

@@ -9,8 +9,8 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"exactflask/core/decimal"
-	"exactflask/core/derivation"
+	"exactflask/core/model/derivation"
+	"exactflask/core/values/decimal"
 	"exactflask/wording"
 )
 

@@ -13,9 +13,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/schema"
 )
 

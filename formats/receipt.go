@@ -8,9 +8,9 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 )
 
 // Receipt is what somebody gets who hands a report in. Its text binds the record (by the

@@ -13,10 +13,10 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/validation"
 
-	"exactflask/core/decimal"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
 )
 
 // Faults are all the things wrong with a document.
@@ -112,7 +112,7 @@ func namer(t reflect.Type, hint string) string {
 		return "ComparedSample"
 	}
 	name := huma.DefaultSchemaNamer(t, hint)
-	if path := t.PkgPath(); strings.HasSuffix(path, "/core/plan") && name != "Assessment" {
+	if path := t.PkgPath(); strings.HasSuffix(path, "/core/practice/plan") && name != "Assessment" {
 		return "Planned" + name
 	}
 	return name

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/schema"
 	"exactflask/wording"
 )

@@ -16,9 +16,9 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/chain"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/record/chain"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 )
 
 // Verified is what was found in a data file.

@@ -10,7 +10,7 @@ import (
 
 	"github.com/gofrs/flock"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 // InUseError is returned where another process has the data file open.

@@ -9,8 +9,8 @@ import (
 
 	"github.com/pressly/goose/v3"
 
-	"exactflask/core/chain"
-	"exactflask/core/finding"
+	"exactflask/core/record/chain"
+	"exactflask/core/values/finding"
 )
 
 //go:embed migrations/*.sql

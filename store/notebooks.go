@@ -8,10 +8,10 @@ import (
 	"fmt"
 	"time"
 
-	"exactflask/core/chain"
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/chain"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/store/db"
 )
 

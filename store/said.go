@@ -1,6 +1,6 @@
 package store
 
-import "exactflask/core/finding"
+import "exactflask/core/values/finding"
 
 // What whoever runs the program is told of a data file, and of the place of it.
 var (

@@ -10,7 +10,7 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 // Names of scheduled backups sort by their time.

@@ -23,7 +23,7 @@ import (
 	"modernc.org/sqlite" // and the driver "sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/store/db"
 )
 

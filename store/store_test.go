@@ -18,8 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/store"
 )
 

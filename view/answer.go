@@ -4,13 +4,13 @@ import (
 	"math"
 	"strings"
 
-	"exactflask/core/catalog"
-	"exactflask/core/chem"
-	"exactflask/core/derivation"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

@@ -5,12 +5,12 @@ import (
 	"strconv"
 	"time"
 
-	"exactflask/core/board"
-	"exactflask/core/decimal"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/board"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 // BoardSeat is who is at a bench, and with what.

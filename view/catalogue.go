@@ -5,10 +5,10 @@
 package view
 
 import (
-	"exactflask/core/catalog"
-	"exactflask/core/chem"
-	"exactflask/core/decimal"
-	"exactflask/core/practical"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/wording"
 )
 

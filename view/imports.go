@@ -4,8 +4,8 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/finding"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/wording"
 )
 

@@ -3,8 +3,8 @@ package view
 import (
 	"time"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 )
 
 // JournalLine is one entry as it is read in the notebook.

@@ -4,7 +4,7 @@ import (
 	"math"
 	"strconv"
 
-	"exactflask/core/probe"
+	"exactflask/core/record/probe"
 	"exactflask/wording"
 )
 

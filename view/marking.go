@@ -9,14 +9,14 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/decimal"
-	"exactflask/core/derivation"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/handin"
-	"exactflask/core/marking"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/handin"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

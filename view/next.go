@@ -1,6 +1,6 @@
 package view
 
-import "exactflask/core/experiment"
+import "exactflask/core/judgement/experiment"
 
 // Next is what to do now, in words.
 type Next struct {

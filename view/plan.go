@@ -5,13 +5,13 @@
 package view
 
 import (
-	"exactflask/core/catalog"
-	"exactflask/core/curve"
-	"exactflask/core/finding"
-	"exactflask/core/plan"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/model/curve"
+	"exactflask/core/practice/plan"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

@@ -8,7 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/decimal"
+	"exactflask/core/values/decimal"
 )
 
 // Whatever is changed of a sheet that is written, wherever it stands, changes its print; a

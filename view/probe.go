@@ -3,13 +3,13 @@ package view
 import (
 	"strconv"
 
-	"exactflask/core/curve"
-	"exactflask/core/equilibrium"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
-	"exactflask/core/series"
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/curve"
+	"exactflask/core/model/series"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

@@ -4,10 +4,10 @@ import (
 	"math"
 	"strings"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

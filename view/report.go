@@ -3,12 +3,12 @@ package view
 import (
 	"time"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/handin"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/handin"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

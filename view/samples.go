@@ -3,9 +3,9 @@ package view
 import (
 	"math"
 
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/quantity"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 // Sample is what was found for one of several samples, in words.

@@ -3,14 +3,14 @@ package view
 import (
 	"strings"
 
-	"exactflask/core/agreement"
-	"exactflask/core/catalog"
-	"exactflask/core/decimal"
-	"exactflask/core/equilibrium"
-	"exactflask/core/finding"
-	"exactflask/core/glass"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/chemistry/glass"
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

@@ -4,15 +4,15 @@
 package view
 
 import (
-	"exactflask/core/agreement"
-	"exactflask/core/board"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/handin"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
-	"exactflask/core/working"
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/handin"
+	"exactflask/core/judgement/working"
+	"exactflask/core/practice/board"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 	"exactflask/wording"
 )
 

@@ -3,8 +3,8 @@ package view
 import (
 	"time"
 
-	"exactflask/core/experiment"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/practical"
 	"exactflask/wording"
 )
 

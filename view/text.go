@@ -6,7 +6,7 @@ import (
 	"io"
 	"text/tabwriter"
 
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 )
 
 // WriteText writes a sheet for a terminal: table of readings, agreement,

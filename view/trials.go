@@ -1,9 +1,9 @@
 package view
 
 import (
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 )
 
 // Trial is a trial with its name and why it is in or out.

@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/experiment"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 	"exactflask/view"

@@ -16,8 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/demo"
 	"exactflask/store"
 )

@@ -9,7 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/wording"
 )
 

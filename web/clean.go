@@ -9,8 +9,8 @@ import (
 	"slices"
 	"strings"
 
-	"exactflask/core/finding"
-	"exactflask/core/plaintext"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 )
 
 var bodyTooLarge = finding.Declare("web.body-too-large", "most")

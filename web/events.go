@@ -16,7 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
 	"exactflask/app"
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 // heartbeat keeps proxies from closing a quiet stream.

@@ -13,7 +13,7 @@ import (
 	"github.com/prometheus/client_golang/prometheus/promhttp"
 
 	"exactflask/app"
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 var notReady = finding.Declare("web.not-ready")

@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/decimal"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/decimal"
 )
 
 // hear follows a stream and hands on what is said in each event of a name.

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/sim"
+	"exactflask/core/practice/sim"
 	"exactflask/store"
 )
 

@@ -10,7 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/files"
 	"exactflask/store"
 )

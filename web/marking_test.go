@@ -14,9 +14,9 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"exactflask/app"
-	"exactflask/core/decimal"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/view"
 )
 

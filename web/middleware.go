@@ -18,7 +18,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 // protected sets the headers that keep a page to itself. Styles in attributes

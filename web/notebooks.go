@@ -11,7 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
 	"exactflask/formats"
 	"exactflask/view"
 )

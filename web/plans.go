@@ -7,8 +7,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/practical"
-	"exactflask/core/prep"
+	"exactflask/core/practice/prep"
+	"exactflask/core/record/practical"
 	"exactflask/view"
 )
 

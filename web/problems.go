@@ -11,8 +11,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/schema"
 	"exactflask/store"
 	"exactflask/wording"

@@ -16,7 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 	"exactflask/store"
 )
 

@@ -8,7 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 )
 
 // settings are the operations on how a practical is set to a class.

@@ -26,7 +26,7 @@ import (
 	"github.com/go-chi/httprate"
 
 	"exactflask/app"
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/schema"
 	"exactflask/store"
 )

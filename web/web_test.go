@@ -16,8 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/experiment"
-	"exactflask/core/journal"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/journal"
 	"exactflask/demo"
 	"exactflask/web"
 )

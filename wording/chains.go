@@ -4,8 +4,8 @@ import (
 	"slices"
 	"strings"
 
-	dv "exactflask/core/derivation"
-	"exactflask/core/quantity"
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/values/quantity"
 )
 
 // product is a node taken apart into what multiplies and what divides.

@@ -1,8 +1,8 @@
 package wording
 
 import (
-	"exactflask/core/catalog"
-	"exactflask/core/finding"
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/values/finding"
 )
 
 // Own codes are those that only this package and the views speak: names, heads

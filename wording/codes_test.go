@@ -9,7 +9,7 @@ import (
 
 	_ "exactflask/app"
 	_ "exactflask/calc"
-	_ "exactflask/core/sim"
+	_ "exactflask/core/practice/sim"
 	_ "exactflask/device"
 	_ "exactflask/web"
 	"exactflask/wording"

@@ -18,7 +18,7 @@ import (
 	"strings"
 	"sync"
 
-	"exactflask/core/practical"
+	"exactflask/core/record/practical"
 )
 
 // The page's own texts are not needed here; those that the server alone says are in

@@ -3,8 +3,8 @@ package wording
 import (
 	"strings"
 
-	dv "exactflask/core/derivation"
-	"exactflask/core/practical"
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
 )
 
 // Origin says where a figure comes from.

@@ -4,10 +4,10 @@ import (
 	"math"
 	"strings"
 
-	"exactflask/core/chem"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 // Thin is the narrow no-break space between a value and its unit.

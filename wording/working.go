@@ -3,11 +3,11 @@ package wording
 import (
 	"strings"
 
-	"exactflask/core/chem"
-	dv "exactflask/core/derivation"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
-	"exactflask/core/quantity"
+	"exactflask/core/chemistry/chem"
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
 )
 
 // Step is one line of the working.

@@ -23,9 +23,9 @@ import (
 
 	"exactflask/app"
 	"exactflask/calc"
-	"exactflask/core/experiment"
-	"exactflask/core/finding"
-	"exactflask/core/practical"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
 	"exactflask/demo"
 	"exactflask/formats"
 	"exactflask/schema"

@@ -15,10 +15,10 @@ import (
 	"sync"
 	"time"
 
-	"exactflask/core/assay"
-	"exactflask/core/journal"
-	"exactflask/core/practical"
-	"exactflask/core/sim"
+	"exactflask/core/model/assay"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 )
 
 // probeCommand is a simulated instrument that speaks the line protocol (docs/formats.md):

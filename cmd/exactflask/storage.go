@@ -9,7 +9,7 @@ import (
 	"os"
 	"time"
 
-	"exactflask/core/chain"
+	"exactflask/core/record/chain"
 	"exactflask/store"
 	"exactflask/wording"
 )

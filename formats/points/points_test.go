@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
 	"exactflask/formats/points"
 )
 

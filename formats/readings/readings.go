@@ -6,8 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"exactflask/core/finding"
-	"exactflask/core/journal"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/finding"
 	"exactflask/formats/table"
 )
 

@@ -7,8 +7,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"exactflask/core/finding"
-	"exactflask/core/plaintext"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/plaintext"
 	"exactflask/formats/table"
 )
 

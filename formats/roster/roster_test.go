@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 	"exactflask/formats/roster"
 )
 

@@ -15,7 +15,7 @@ import (
 
 	"golang.org/x/text/encoding/charmap"
 
-	"exactflask/core/finding"
+	"exactflask/core/values/finding"
 )
 
 var (

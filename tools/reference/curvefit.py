@@ -1,9 +1,9 @@
-"""Fits measured curves with SciPy, to check core/series against another library.
+"""Fits measured curves with SciPy, to check core/model/series against another library.
 
-Run by hand: python3 tools/reference/curvefit.py > core/series/testdata/reference.json
+Run by hand: python3 tools/reference/curvefit.py > core/model/series/testdata/reference.json
 Made with Debian's python3-scipy 1.10.1 and python3-numpy 1.24.2. The model is written here
 a second time on purpose: the charge balance is solved for pH by Brent's method at each
-volume, and not explicitly in the volume as in core/series.
+volume, and not explicitly in the volume as in core/model/series.
 """
 import json
 

@@ -1,0 +1,282 @@
+// Package agreement judges which titres agree ("are concordant").
+//
+//	rule := agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2}
+//	v := agreement.Judge(candidates, rule)
+//	v.Status     // agreed
+//	v.Mean       // of the agreeing titres only, unrounded
+//	v.Reasons[0] // why the first candidate is in or out
+package agreement
+
+import (
+	"cmp"
+	"slices"
+	"sort"
+	"strings"
+
+	"exactflask/core/values/decimal"
+)
+
+// Rule is a school's rule of agreement.
+type Rule struct {
+	Kind Kind `json:"kind,omitempty" enum:"spread,relative" doc:"spread of the titres in mL (when left out), or relative, for unequal samples"`
+	// Tolerance is the largest difference in mL between the highest and the
+	// lowest titre of a set that agrees; a difference equal to it agrees.
+	Tolerance decimal.Decimal `json:"tolerance,omitzero" doc:"largest spread of an agreeing set, mL, inclusive"`
+	// Percent is p of the relative rule: results lie within ±p % of their mean
+	// when their largest difference is at most 2p % of it.
+	Percent decimal.Decimal `json:"percent,omitzero" doc:"relative rule: results within plus or minus this many % of their mean; 2 when left out"`
+	// Need is how many titres must agree: 2 or 3.
+	Need    int     `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
+	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
+	// RoughCounts lets a rough trial take part.
+	RoughCounts bool `json:"roughCounts,omitempty" doc:"the rough trial may take part if it agrees"`
+}
+
+// Kind is the way titres are compared.
+type Kind string
+
+// The kinds of rule. Relative compares the answers of the trials, each from its
+// own sample.
+const (
+	Spread   Kind = "spread"
+	Relative Kind = "relative"
+)
+
+// Average says which titres are averaged.
+type Average string
+
+// The choices of Average.
+const (
+	Largest Average = "largest"
+	All     Average = "all"
+	Closest Average = "closest"
+)
+
+// PercentOr2 is the percentage of the relative rule, 2 when none is given.
+func (r Rule) PercentOr2() decimal.Decimal {
+	if r.Percent.IsZero() {
+		return decimal.Whole(2)
+	}
+	return r.Percent
+}
+
+// within tells whether a set with this lowest and highest value and this mean
+// agrees. Under the relative rule a mean that is not positive never agrees.
+func (r Rule) within(spread, mean decimal.Decimal) bool {
+	if r.Kind == Relative {
+		return mean.Sign() > 0 && spread.Mul(decimal.Whole(50)).Cmp(r.PercentOr2().Mul(mean)) <= 0
+	}
+	return spread.Cmp(r.Tolerance) <= 0
+}
+
+// Candidate is a trial that may take part: an accurate, complete one that was
+// not set aside.
+type Candidate struct {
+	ID string
+	// Titre is what is compared: the titre in mL, or under the relative rule
+	// the answer that the trial gives by itself.
+	Titre decimal.Decimal
+}
+
+// Status is the outcome of a judgement.
+type Status string
+
+// The outcomes. Ambiguous means that two different sets are equally good, as
+// with 22.10, 22.20 and 22.30 at 0.10: one more trial decides.
+const (
+	TooFew    Status = "too-few"
+	Disagree  Status = "disagree"
+	Ambiguous Status = "ambiguous"
+	Agreed    Status = "agreed"
+)
+
+// Reason says why a candidate is in or out of the mean.
+type Reason string
+
+// The reasons. OutTied is given to every member of equally good sets, Alone to
+// the only candidate there is.
+const (
+	InSet      Reason = "in.agrees"
+	OutTooHigh Reason = "out.too-high"
+	OutTooLow  Reason = "out.too-low"
+	OutNoSet   Reason = "out.no-set"
+	OutTied    Reason = "out.tied"
+	Alone      Reason = "out.alone"
+	NotClosest Reason = "out.not-closest"
+)
+
+// Verdict is the judgement of a set of candidates.
+type Verdict struct {
+	Status Status
+	// Chosen are the ids of the titres that are averaged, lowest titre first.
+	// It is empty unless Status is Agreed.
+	Chosen []string
+	// Reasons has one reason for each candidate, by id.
+	Reasons map[string]Reason
+	// Mean is the unrounded mean, Spread the largest less the smallest, of the
+	// chosen titres.
+	Mean   decimal.Decimal
+	Spread decimal.Decimal
+	// Closest is the smallest spread that a set of the needed size has, where
+	// there are enough candidates: how far the titres are from agreeing.
+	Closest decimal.Decimal
+	// Rivals are the equally good sets when Status is Ambiguous.
+	Rivals [][]string
+}
+
+// Judge finds the largest set of at least rule.Need titres whose spread is
+// within the tolerance. Of equally large sets the one with the smaller spread
+// is taken (under the relative rule, the smaller spread by its mean). The order
+// of the candidates does not matter. The cost is that of sorting.
+//
+// A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
+// do not agree within 0.10. With Average All only the whole set will do, with
+// Closest only sets of the needed size. Source: common practice, no source.
+func Judge(candidates []Candidate, rule Rule) Verdict {
+	s := newSorted(candidates, rule)
+	need := max(rule.Need, 2)
+	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(s.all))}
+	if len(s.all) < need {
+		v.Status = TooFew
+		if len(s.all) == 2 {
+			v.Closest = s.spread(0, 2)
+		}
+		s.reason(v, 0, len(s.all), OutNoSet)
+		if len(s.all) == 1 {
+			v.Reasons[s.all[0].ID] = Alone
+		}
+		return v
+	}
+	v.Closest = s.spread(0, need)
+	for i := 1; i+need <= len(s.all); i++ {
+		if d := s.spread(i, i+need); d.Cmp(v.Closest) < 0 {
+			v.Closest = d
+		}
+	}
+	best := s.best(need)
+	if len(best) == 1 {
+		v.Status = Agreed
+		from, to := best[0][0], best[0][1]
+		low, high := OutTooLow, OutTooHigh
+		if rule.Average == Closest {
+			low, high = NotClosest, NotClosest
+		}
+		s.reason(v, 0, from, low)
+		s.reason(v, to, len(s.all), high)
+		s.reason(v, from, to, InSet)
+		v.Chosen, v.Mean, v.Spread = s.ids(from, to), s.mean(from, to), s.spread(from, to)
+		return v
+	}
+	s.reason(v, 0, len(s.all), OutNoSet)
+	for _, set := range best {
+		v.Status = Ambiguous
+		v.Spread = s.spread(set[0], set[1])
+		s.reason(v, set[0], set[1], OutTied)
+		v.Rivals = append(v.Rivals, s.ids(set[0], set[1]))
+	}
+	return v
+}
+
+// sorted are the candidates by size, with the sums before each place.
+type sorted struct {
+	all  []Candidate
+	sums []decimal.Decimal
+	rule Rule
+}
+
+func newSorted(candidates []Candidate, rule Rule) sorted {
+	s := sorted{slices.Clone(candidates), make([]decimal.Decimal, 1, len(candidates)+1), rule}
+	slices.SortFunc(s.all, func(a, b Candidate) int { return cmp.Or(a.Titre.Cmp(b.Titre), strings.Compare(a.ID, b.ID)) })
+	for i, c := range s.all {
+		s.sums = append(s.sums, s.sums[i].Add(c.Titre))
+	}
+	return s
+}
+
+func (s sorted) spread(from, to int) decimal.Decimal {
+	return s.all[to-1].Titre.Sub(s.all[from].Titre)
+}
+
+func (s sorted) mean(from, to int) decimal.Decimal {
+	m, _ := s.sums[to].Sub(s.sums[from]).Div(decimal.Whole(int64(to - from)))
+	return m
+}
+
+func (s sorted) ids(from, to int) []string {
+	out := make([]string, 0, to-from)
+	for _, c := range s.all[from:to] {
+		out = append(out, c.ID)
+	}
+	return out
+}
+
+func (s sorted) reason(v Verdict, from, to int, r Reason) {
+	for _, c := range s.all[from:to] {
+		v.Reasons[c.ID] = r
+	}
+}
+
+// agrees tells whether any set of a size does. The members of a best set stand
+// side by side when sorted: whatever lies between two members could join
+// without widening the spread.
+func (s sorted) agrees(size int) bool {
+	for i := 0; i+size <= len(s.all); i++ {
+		if s.rule.within(s.spread(i, i+size), s.mean(i, i+size)) {
+			return true
+		}
+	}
+	return false
+}
+
+// best returns the best sets, as places from and to. Without its smallest
+// member a set that agrees still agrees, so the largest size is found by
+// halving.
+func (s sorted) best(need int) [][2]int {
+	least, most := need, len(s.all)
+	switch s.rule.Average {
+	case All:
+		least = most
+	case Closest:
+		most = need
+	}
+	if !s.agrees(least) {
+		return nil
+	}
+	size := least + sort.Search(most-least, func(i int) bool { return !s.agrees(least + i + 1) })
+	var best [][2]int
+	closer := func(a, b [2]int) int { // negative where a is
+		x, y := s.spread(a[0], a[1]), s.spread(b[0], b[1])
+		if s.rule.Kind == Relative {
+			x, y = x.Mul(s.mean(b[0], b[1])), y.Mul(s.mean(a[0], a[1]))
+		}
+		return x.Cmp(y)
+	}
+	for i := 0; i+size <= len(s.all); i++ {
+		set := [2]int{i, i + size}
+		if !s.rule.within(s.spread(set[0], set[1]), s.mean(set[0], set[1])) {
+			continue
+		}
+		if best != nil {
+			c := closer(set, best[0])
+			if c > 0 || c == 0 && s.same(set, best[len(best)-1]) {
+				continue
+			}
+			if c < 0 {
+				best = nil
+			}
+		}
+		best = append(best, set)
+	}
+	return best
+}
+
+// same tells whether two sets have the same values: of equal titres it does not
+// matter which is taken.
+func (s sorted) same(a, b [2]int) bool {
+	for i := range a[1] - a[0] {
+		if s.all[a[0]+i].Titre.Cmp(s.all[b[0]+i].Titre) != 0 {
+			return false
+		}
+	}
+	return true
+}

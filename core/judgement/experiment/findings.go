@@ -1,0 +1,291 @@
+package experiment
+
+import (
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/model/curve"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// Findings about readings and titres. Nothing is refused for them.
+var (
+	belowScale     = finding.Declare("reading.below-scale", "reading")
+	beyondScale    = finding.Declare("reading.beyond-scale", "reading", "capacity")
+	fewDecimals    = finding.Declare("reading.few-decimals", "reading", "written", "step")
+	offResolution  = finding.Declare("reading.off-resolution", "reading", "step")
+	startNotZero   = finding.Declare("reading.start-not-zero", "reading")
+	startDiffers   = finding.Declare("reading.start-differs", "reading", "last")
+	takenAgain     = finding.Declare("reading.taken-again", "before", "now")
+	endBeforeStart = finding.Declare("titre.end-before-start", "start", "end")
+	endAboveStart  = finding.Declare("titre.end-above-start", "start", "end")
+	nothingRan     = finding.Declare("titre.nothing-ran", "reading")
+	beyondRough    = finding.Declare("titre.beyond-rough", "titre", "expected", "over")
+	overshot       = finding.Declare("titre.overshot")
+	fading         = finding.Declare("titre.fading")
+	smallTitre     = finding.Declare("titre.small", "titre", "step", "percent")
+	firstLater     = finding.Declare("titre.first-after-second", "first", "end")
+	driftSeen      = finding.Declare("titre.drift", "from", "to")
+	cylinderUsed   = finding.Declare("glass.cylinder")
+	gasSeen        = finding.Declare("back.carbon-dioxide")
+	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent")
+	ambiguousSets  = finding.Declare("agreement.ambiguous", "tolerance")
+	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
+	ambiguousSame  = finding.Declare("agreement.ambiguous-relative", "percent")
+)
+
+// Limits, common practice, no source: a titre under 5 mL is small, one more than
+// 1 mL above what the rough trial predicts went past the end.
+var (
+	small  = decimal.Must("5")
+	beyond = decimal.Must("1")
+	cent   = decimal.Whole(100)
+)
+
+func mL(d decimal.Decimal) finding.Value { return finding.Exact(d, quantity.Millilitre) }
+
+// looking collects findings trial by trial.
+type looking struct {
+	rec     recorded
+	steer   steering
+	out     []finding.Finding
+	rough   *Trial
+	lastEnd *journal.Reading
+}
+
+// readingFindings looks at every reading and titre.
+func readingFindings(rec recorded, j judged, s steering, groups []group) []finding.Finding {
+	l := &looking{rec: rec, steer: s}
+	roughs := map[string]*Trial{}
+	for i := range j.trials {
+		if t := &j.trials[i]; !t.Withdrawn {
+			if groups != nil { // a trial is compared with the rough one of its own sample
+				l.rough = roughs[t.OfSample]
+			}
+			l.readings(t)
+			if t.Titre != nil {
+				l.titre(t)
+			}
+			roughs[t.OfSample] = l.rough
+		}
+	}
+	l.practical(j, groups)
+	l.out = append(l.out, nominalFindings(rec, j)...)
+	return l.out
+}
+
+func (l *looking) ran(r *journal.Reading) decimal.Decimal { return l.rec.r.Glass.Burette.Ran(r.Value) }
+
+func (l *looking) add(f finding.Finding) { l.out = append(l.out, f) }
+
+func (l *looking) readings(t *Trial) {
+	for _, r := range []*journal.Reading{t.SampleStart, t.SampleEnd, t.ReagentStart, t.ReagentEnd, t.Start, t.FirstEnd} {
+		l.scale(r)
+	}
+	for _, r := range t.Refills {
+		l.scale(r.Before)
+		l.scale(r.After)
+	}
+	l.scale(t.End)
+	if t.Start != nil {
+		if l.rec.r.Rules.Readings.StartAtZero && !l.rec.r.Glass.Burette.Ran(t.Start.Value).IsZero() {
+			l.add(startNotZero.Finding(finding.Check, t.Start.Entry, finding.Text(t.Start.Text)))
+		}
+		// Filling brings the level up the tube, so the new start is less than
+		// the last end. Liquid that was run off makes it more.
+		if l.lastEnd != nil && l.ran(t.Start).Cmp(l.ran(l.lastEnd)) > 0 {
+			l.add(startDiffers.Finding(finding.Note, t.Start.Entry, finding.Text(t.Start.Text), finding.Text(l.lastEnd.Text)))
+		}
+		if n := len(t.Struck.Start); n > 0 && t.Struck.Start[n-1].Reason == "" {
+			l.add(takenAgain.Finding(finding.Note, t.Start.Entry, finding.Text(t.Struck.Start[n-1].Text),
+				finding.Text(t.Start.Text)))
+		}
+	}
+	if t.End != nil {
+		l.lastEnd = t.End
+	}
+}
+
+// scale compares a reading with the scale it was read from.
+func (l *looking) scale(r *journal.Reading) {
+	if r == nil {
+		return
+	}
+	b := l.rec.r.Glass.Burette
+	step, text := b.Step(l.rec.r.Rules.Readings.Resolution), finding.Text(r.Text)
+	switch {
+	case r.Value.Sign() < 0:
+		l.add(belowScale.Finding(finding.Warning, r.Entry, text))
+	case r.Value.Cmp(b.Capacity) > 0:
+		l.add(beyondScale.Finding(finding.Warning, r.Entry, text, mL(b.Capacity)))
+	case r.Value.Places() < step.Places():
+		l.add(fewDecimals.Finding(finding.Check, r.Entry, text, finding.Exact(r.Value.Round(step.Places()), ""), mL(step)))
+	case !r.Value.MultipleOf(step):
+		l.add(offResolution.Finding(finding.Check, r.Entry, text, mL(step)))
+	}
+}
+
+func (l *looking) titre(t *Trial) {
+	switch t.EndColour {
+	case journal.Deep:
+		l.add(overshot.Finding(finding.Check, t.ID))
+	case journal.Fading:
+		l.add(fading.Finding(finding.Check, t.ID))
+	}
+	switch {
+	case !t.Type.Judged():
+		return
+	case t.Titre.Sign() < 0:
+		code := endBeforeStart
+		if l.rec.r.Glass.Burette.Rising {
+			code = endAboveStart
+		}
+		l.add(code.Finding(finding.Warning, t.ID, finding.Text(t.Start.Text), finding.Text(t.End.Text)))
+		return
+	case t.Titre.IsZero():
+		l.add(nothingRan.Finding(finding.Warning, t.ID, finding.Text(t.End.Text)))
+		return
+	}
+	if t.Titre.Cmp(small) < 0 && t.SetAside == nil {
+		step := l.rec.r.Glass.Burette.Step(l.rec.r.Rules.Readings.Resolution)
+		percent, _ := step.Mul(cent).Div(*t.Titre)
+		l.add(smallTitre.Finding(finding.Check, t.ID, mL(*t.Titre), mL(step),
+			finding.Exact(percent.RoundFigures(2), quantity.Percent)))
+	}
+	if t.FirstTitre != nil && t.FirstTitre.Cmp(*t.Titre) > 0 {
+		l.add(firstLater.Finding(finding.Warning, t.ID, finding.Text(t.FirstEnd.Text), finding.Text(t.End.Text)))
+	}
+	if t.Type == journal.Rough {
+		if l.rough == nil && t.SetAside == nil {
+			l.rough = t
+		}
+		return
+	}
+	l.beyondRough(t)
+}
+
+// beyondRough compares a titre with what the rough trial, run forwards through
+// this trial's own sample, says.
+func (l *looking) beyondRough(t *Trial) {
+	if l.rough == nil || t.SetAside != nil || !l.rough.usable(journal.Rough) {
+		return
+	}
+	v, problem := l.rec.assay.Carry(l.rough.measured, t.measured)
+	expected, ok := decimal.FromFloat(v)
+	if problem != nil || !ok {
+		return
+	}
+	expected = expected.Round(2)
+	if over := t.Titre.Sub(expected); over.Cmp(beyond) > 0 {
+		l.add(beyondRough.Finding(finding.Check, t.ID, mL(*t.Titre), mL(expected), mL(over)))
+	}
+}
+
+// practical says what is to be said of the whole.
+func (l *looking) practical(j judged, groups []group) {
+	r := l.rec.r
+	for _, s := range r.Steps {
+		if s.By == practical.ByCylinder && s.Kind != practical.MakeUp {
+			l.add(cylinderUsed.Finding(finding.Warning, ""))
+			break
+		}
+	}
+	if i := r.Excess(); i >= 0 && makesGas(r.Steps[i].Reaction.Equation) {
+		l.add(gasSeen.Finding(finding.Note, ""))
+	}
+	all := []judged{j}
+	if groups != nil { // samples differ: each drifts by itself
+		all = nil
+		for _, g := range groups {
+			all = append(all, g.j)
+		}
+	}
+	for _, j := range all {
+		if d, ok := drift(j); ok {
+			l.add(driftSeen.Finding(finding.Check, "", finding.Exact(d[0], j.agreement.Unit),
+				finding.Exact(d[1], j.agreement.Unit)))
+		}
+	}
+	rule := r.Rules.Agreement
+	if rule.Kind == agreement.Relative {
+		return
+	}
+	if e := l.steer.coming; l.steer.known {
+		if f, loose := Loose(rule.Tolerance, e.low); loose {
+			l.add(f)
+		}
+	}
+}
+
+// Loose is the finding that a tolerance is more than 1 % of a titre. Source of
+// the limit: common practice, no source.
+func Loose(tolerance, titre decimal.Decimal) (finding.Finding, bool) {
+	if titre.Sign() <= 0 || tolerance.Mul(cent).Cmp(titre) <= 0 {
+		return finding.Finding{}, false
+	}
+	percent, _ := tolerance.Mul(cent).Div(titre)
+	return looseTolerance.Finding(finding.Warning, "", mL(tolerance), mL(titre),
+		finding.Exact(percent.RoundFigures(2), quantity.Percent)), true
+}
+
+// makesGas tells whether a reaction sets carbon dioxide free.
+func makesGas(eq chem.Equation) bool {
+	for _, p := range eq.Products {
+		if p.Formula.Same(carbonDioxide) {
+			return true
+		}
+	}
+	return false
+}
+
+var carbonDioxide = chem.MustFormula("CO2")
+
+// drift looks for accurate trials that all go one way, three or more, by more
+// than agreement allows: a sign of a fault that grows, such as a leak, a
+// warming flask or a burette that was not rinsed. What the rule compares is
+// looked at: the titres, or the answers where samples differ.
+func drift(j judged) ([2]decimal.Decimal, bool) {
+	v := j.compared
+	if len(v) < 3 || j.agreement.Allowed == nil {
+		return [2]decimal.Decimal{}, false
+	}
+	way := v[1].Cmp(v[0])
+	for i := 2; i < len(v); i++ {
+		if v[i].Cmp(v[i-1]) != way {
+			return [2]decimal.Decimal{}, false
+		}
+	}
+	size := v[len(v)-1].Sub(v[0])
+	if way < 0 {
+		size = v[0].Sub(v[len(v)-1])
+	}
+	return [2]decimal.Decimal{v[0], v[len(v)-1]}, way != 0 && size.Cmp(*j.agreement.Allowed) > 0
+}
+
+// agreementFindings speaks of the set as a whole.
+func agreementFindings(rec recorded, j judged) []finding.Finding {
+	if j.verdict.Status != agreement.Ambiguous {
+		return nil
+	}
+	rule := rec.r.Rules.Agreement
+	if rule.Kind == agreement.Relative {
+		return []finding.Finding{ambiguousSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
+	}
+	return []finding.Finding{ambiguousSets.Finding(finding.Check, "", mL(rule.Tolerance))}
+}
+
+// indicatorFindings says on the bench that the practical's indicator does not
+// show the equivalence. It gives no figures, which would tell the expected titre.
+func indicatorFindings(r *practical.Ready) []finding.Finding {
+	p := curve.Of(r)
+	if p.Chosen == nil || p.Chosen.End.Verdict != equilibrium.Unsuitable ||
+		p.Chosen.Boiled != nil && p.Chosen.Boiled.Verdict == equilibrium.Suits {
+		return nil
+	}
+	return []finding.Finding{wrongIndicator[p.Chosen.End.Reason].Finding(finding.Warning, "",
+		curve.IndicatorName(p.Chosen.ID))}
+}

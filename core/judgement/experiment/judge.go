@@ -1,0 +1,171 @@
+package experiment
+
+import (
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/model/assay"
+	"exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/quantity"
+	"sync"
+)
+
+// judged is the second stage: which titres agree.
+type judged struct {
+	trials    []Trial
+	agreement Agreement
+	verdict   agreement.Verdict
+	// compared are the values that were judged, in the order of the trials.
+	compared []decimal.Decimal
+	ids      []string
+	// derive works the answer of the averaged trials out, once for all who ask; nil where
+	// none are. What it returns is read and not changed.
+	derive func() (derivation.Derivation, *assay.Problem)
+}
+
+// judge compares the candidates and gives every trial its reason.
+func judge(rec recorded) judged {
+	rule := rec.r.Rules.Agreement
+	relative := rule.Kind == agreement.Relative
+	j := judged{trials: rec.trials, agreement: Agreement{Unit: quantity.Millilitre}}
+	if relative {
+		j.agreement.Unit = rec.r.Asked.Unit
+	}
+	var candidates []agreement.Candidate
+	for i := range j.trials {
+		t := &j.trials[i]
+		if t.Titre == nil || t.Titre.Sign() <= 0 || !t.Type.Judged() {
+			continue
+		}
+		value := *t.Titre
+		if relative {
+			answer, problem := rec.assay.Answer(t.measured)
+			d, ok := decimal.FromFloat(answer.Value)
+			if problem != nil || !ok {
+				if t.Reason == "" {
+					t.Reason, t.Why = OutNoAnswer, nil
+					if problem != nil {
+						t.Why = &problem.Message
+					}
+				}
+				continue
+			}
+			value = d.RoundFigures(12)
+		}
+		t.Compared = &value
+		if t.Reason == "" {
+			candidates = append(candidates, agreement.Candidate{ID: t.ID, Titre: value})
+			j.compared, j.ids = append(j.compared, value), append(j.ids, t.ID)
+		}
+	}
+	v := agreement.Judge(candidates, rule)
+	j.verdict = v
+	places := 0
+	for i := range j.trials {
+		t := &j.trials[i]
+		if r, ok := v.Reasons[t.ID]; ok && t.Reason == "" {
+			t.Reason, t.Counts = Reason(r), r == agreement.InSet
+		}
+		if t.Counts {
+			places = max(places, t.Titre.Places())
+		}
+	}
+	a := &j.agreement
+	a.Status, a.Chosen, a.Rivals = v.Status, v.Chosen, v.Rivals
+	if a.Chosen == nil {
+		a.Chosen = []string{}
+	}
+	switch v.Status {
+	case agreement.Agreed:
+		spread := v.Spread
+		a.Spread = &spread
+		if relative {
+			half, _ := v.Spread.Mul(decimal.Whole(50)).Div(v.Mean)
+			half = half.RoundFigures(2)
+			a.Relative = &half
+		} else {
+			mean := v.Mean.Round(places)
+			a.Mean = &mean
+		}
+	case agreement.TooFew:
+		a.Missing = rule.Need - len(candidates)
+	default:
+		a.Missing = 1
+	}
+	a.Allowed = allowed(rule, j.compared)
+	if v.Status == agreement.Agreed {
+		measured := measuredOf(j.averaged())
+		j.derive = sync.OnceValues(func() (derivation.Derivation, *assay.Problem) { return rec.assay.Derive(measured) })
+	}
+	return j
+}
+
+// allowed is the largest spread of an agreeing set, in the unit of what is
+// compared.
+func allowed(rule agreement.Rule, compared []decimal.Decimal) *decimal.Decimal {
+	if rule.Kind != agreement.Relative {
+		return &rule.Tolerance
+	}
+	mean, ok := decimal.Mean(compared...)
+	if !ok {
+		return nil
+	}
+	width, _ := mean.Mul(rule.Percent).Div(decimal.Whole(50))
+	width = width.RoundFigures(4)
+	return &width
+}
+
+// describe gives the statistics of the averaged titres, and Dixon's Q of all
+// that were judged; none where samples differ.
+func describe(rec recorded, j judged) (*agreement.Statistics, *agreement.Dixon) {
+	if rec.r.Rules.Agreement.Kind == agreement.Relative {
+		return nil, nil
+	}
+	var averaged []float64
+	values := make([]float64, len(j.compared))
+	for i, v := range j.compared {
+		values[i] = v.Float64()
+		if j.verdict.Reasons[j.ids[i]] == agreement.InSet {
+			averaged = append(averaged, values[i])
+		}
+	}
+	var st *agreement.Statistics
+	if s, ok := agreement.Describe(averaged); ok {
+		st = &s
+	}
+	if q, ok := agreement.DixonQ(values, rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()); ok {
+		q.Trial = j.ids[q.Index]
+		return st, &q
+	}
+	return st, nil
+}
+
+// averaged are the trials that count.
+func (j judged) averaged() []*Trial {
+	var out []*Trial
+	for i := range j.trials {
+		if j.trials[i].Counts {
+			out = append(out, &j.trials[i])
+		}
+	}
+	return out
+}
+
+// worked are the trials that the own working is about: those that are averaged; where
+// titres do not agree, or not which, all accurate ones, so that a student who cannot
+// go on has something to work out. None before there are two.
+func (j judged) worked() []*Trial {
+	switch j.verdict.Status {
+	case agreement.Agreed:
+		return j.averaged()
+	case agreement.Disagree, agreement.Ambiguous:
+		var out []*Trial
+		for i := range j.trials {
+			if j.trials[i].usable(journal.Accurate) {
+				out = append(out, &j.trials[i])
+			}
+		}
+		return out
+	}
+	return nil
+}

@@ -1,0 +1,122 @@
+package experiment_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/working"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/decimal"
+)
+
+// A student's own figures, judged step by step. 23.80 and 23.90 mL of 0.100
+// mol/L acid for 25.0 mL of alkali: mean 23.85 mL, 2.385 mmol, 0.0954 mol/L.
+// Source of the slips: common practice, no source.
+func TestOwnWorking(t *testing.T) {
+	written := entries("R 0.00 24.90", "A 0.00 23.80", "A 0.00 23.90", "A 0.00 24.60")
+	steps := evaluate(t, practicaltest.Plain(), "A 0.00 23.80", "A 0.00 23.90").Work
+	ids := map[string]string{}
+	for _, s := range steps {
+		ids[strings.TrimPrefix(s.Code, "step.")] = s.Step
+	}
+	require.Contains(t, ids, "mean-titre")
+	for _, c := range []struct {
+		name, step, text, unit string
+		verdict                working.Verdict
+		slip                   string
+	}{
+		{"right", "mean-titre", "23.85", "mL", working.Right, ""},
+		{"right in another unit, with a comma", "amount-known", "2,385", "mmol", working.Right, ""},
+		{"millilitres taken for litres", "amount-known", "2.385", "mol", working.Wrong, "slip.thousand"},
+		{"a unit of something else", "amount-known", "2.385", "g", working.WrongUnit, ""},
+		{"the rough in the mean", "mean-titre", "24.20", "mL", working.Wrong, "slip.rough-included"},
+		{"every accurate one in the mean", "mean-titre", "24.10", "mL", working.Wrong, "slip.all-averaged"},
+		{"too few figures", "mean-titre", "24", "mL", working.FewFigures, ""},
+		{"nothing that fits", "concentration", "0.5", "mol/L", working.Wrong, ""},
+	} {
+		if ids[c.step] == "" {
+			assert.Fail(t, "no step "+c.step, "%v", ids)
+			continue
+		}
+		own := add(append([]journal.Entry{}, written...),
+			journal.Entry{Part: journal.Answer{Step: ids[c.step], Written: c.text, Unit: c.unit}})
+		for _, s := range of(t, practicaltest.Plain(), own).Work {
+			if s.Step == ids[c.step] {
+				assert.Equal(t, c.verdict, s.Verdict, c.name)
+				assert.Equal(t, c.slip, s.Slip, c.name)
+			}
+		}
+	}
+	// A wrong figure loses once: what follows from it is right.
+	carried := add(append([]journal.Entry{}, written...),
+		journal.Entry{Part: journal.Answer{Step: ids["amount-known"], Written: "0.002000", Unit: "mol"}},
+		journal.Entry{Part: journal.Answer{Step: ids["ratio"], Written: "0.002000", Unit: "mol"}})
+	for _, s := range of(t, practicaltest.Plain(), carried).Work {
+		if s.Step == ids["ratio"] {
+			assert.Equal(t, working.Right, s.Verdict)
+			assert.True(t, s.Carried)
+		}
+	}
+}
+
+// Where a notebook goes on to once its titres agree.
+func TestThen(t *testing.T) {
+	r, fault := practicaltest.Plain().Check()
+	require.Nil(t, fault)
+	agreed := entries("A 0.00 23.80", "A 0.00 23.90")
+	worked := append([]journal.Entry{}, agreed...)
+	for _, s := range experiment.Evaluate(r, agreed, experiment.Record).Work {
+		worked = add(worked, journal.Entry{Part: journal.Answer{Step: s.Step, Written: "1", Unit: "mol"}})
+	}
+	for _, c := range []struct {
+		name    string
+		entries []journal.Entry
+		parts   experiment.Parts
+		then    experiment.Onward
+	}{
+		{"before they agree", entries("A 0.00 23.80"), experiment.All, ""},
+		{"the result is shown", agreed, experiment.All, experiment.ToResult},
+		{"it waits for the own working", agreed, experiment.Record, experiment.ToWork},
+		{"the own working is done", worked, experiment.Record, experiment.ToReport},
+	} {
+		assert.Equal(t, c.then, experiment.Evaluate(r, c.entries, c.parts).Then(), c.name)
+	}
+	assert.Equal(t, experiment.ToResult, compared(t, [2]string{"A 0.00 23.80", "cold"}, [2]string{"A 0.00 23.85", "cold"},
+		[2]string{"A 0.00 21.80", "warm"}, [2]string{"A 0.00 21.85", "warm"}, [2]string{"A 0.00 20.80", "light"},
+		[2]string{"A 0.00 20.85", "light"}).Then(), "several samples")
+}
+
+// Why is mine off: what each usual fault does, by the same model. An overshoot
+// and a bubble make the titre large, whatever is unknown; the answer follows.
+func TestCauses(t *testing.T) {
+	high := changed(func(p *practical.Practical) { p.Asked.Expected = decimal.Must("0.0950") })
+	ev := evaluate(t, high, "A 0.00 23.85", "A 0.00 23.85")
+	require.NotNil(t, ev.Result)
+	require.NotEmpty(t, ev.Result.Causes)
+	byCode := map[string]float64{}
+	for _, c := range ev.Result.Causes {
+		byCode[c.Code] = c.Answer
+		assert.NotZero(t, c.Size, c.Code)
+		assert.True(t, strings.HasPrefix(c.Code, "cause."), c.Code)
+		if c.Needed != 0 && c.Answer != 0 {
+			// The fault of the needed size explains the difference to a hundredth.
+			assert.InEpsilon(t, 0.0954-0.0950, c.Answer*c.Needed/c.Size, 0.1, c.Code)
+		}
+	}
+	assert.Positive(t, byCode["cause.bubble"])
+	swapped := changed(func(p *practical.Practical) {
+		p.Chemistry.Titrant = practical.Solution{Name: "acid", Formula: "HCl", Approximate: decimal.Must("0.1")}
+		p.Chemistry.Analyte = practical.Solution{Name: "alkali", Formula: "NaOH", Concentration: decimal.Must("0.1000")}
+	})
+	for _, c := range evaluate(t, swapped, "A 0.00 23.85", "A 0.00 23.85").Result.Causes {
+		if c.Code == "cause.bubble" {
+			assert.Negative(t, c.Answer, "the unknown in the burette: more of it means weaker")
+		}
+	}
+}

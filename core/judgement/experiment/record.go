@@ -1,0 +1,265 @@
+package experiment
+
+import (
+	"exactflask/core/model/assay"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+)
+
+// recorded is the first stage: what stands in the notebook, and the model that
+// it makes of the practical.
+type recorded struct {
+	r         *practical.Ready
+	c         journal.Contents
+	assay     *assay.Assay
+	trials    []Trial
+	notes     []journal.Note
+	setup     []Item
+	cleanup   []Item
+	log       []LogLine
+	meanBlank *decimal.Decimal
+	probe     *Probing // nil where no probe is used
+	probed    []finding.Finding
+	runs      map[string]*Run // of trials, by id
+	points    []RunPoint
+}
+
+func record(r *practical.Ready, c journal.Contents) recorded {
+	rec := recorded{r: r, c: c, trials: make([]Trial, len(c.Trials)), notes: c.Notes}
+	if rec.notes == nil {
+		rec.notes = []journal.Note{}
+	}
+	rec.probe, rec.probed = probing(r, c.Calibrations)
+	rec.runs, rec.points = runsOf(r, c.Trials, rec.probe)
+	held := assay.Held{}
+	var blanks []decimal.Decimal
+	places := 0
+	for i := range c.Trials {
+		t := trialOf(r, &c.Trials[i], rec.runs[c.Trials[i].ID])
+		rec.trials[i] = t
+		if t.Reason == OutBlank && t.Titre.Sign() > 0 {
+			held.Blanks = append(held.Blanks, t.measured)
+			blanks, places = append(blanks, *t.Titre), max(places, t.Titre.Places())
+		}
+	}
+	if mean, ok := decimal.Mean(blanks...); ok {
+		mean = mean.Round(places)
+		rec.meanBlank = &mean
+	}
+	if l := c.Weighed; l != nil && r.Weighs() && !r.MassEach() {
+		held.Mass = weighing(l)
+	}
+	if l := c.Known; l != nil {
+		k := l.Part.(journal.Known)
+		found := &assay.Found{Entry: l.Entry.ID}
+		found.Concentration, _ = journal.ParseNumber(k.Written)
+		found.Uncertainty, _ = journal.ParseNumber(k.Uncertainty)
+		if found.Concentration.Sign() > 0 {
+			held.Known = found
+		}
+	}
+	rec.assay = assay.New(r, held)
+	rec.setup, rec.cleanup, rec.log = lists(r, c.Lines)
+	return rec
+}
+
+func weighing(l *journal.Line) *[2]assay.Reading {
+	w := l.Part.(journal.Weighing)
+	full, emptied := w.Masses()
+	return &[2]assay.Reading{{Entry: l.Entry.ID, Text: w.Full, Value: full},
+		{Entry: l.Entry.ID, Text: w.Emptied, Value: emptied}}
+}
+
+func reading(r *journal.Reading) assay.Reading {
+	return assay.Reading{Entry: r.Entry, Text: r.Text, Value: r.Value}
+}
+
+func span(start, end *journal.Reading) *[2]assay.Reading {
+	if start == nil || end == nil {
+		return nil
+	}
+	return &[2]assay.Reading{reading(start), reading(end)}
+}
+
+func volume(s *[2]assay.Reading) *decimal.Decimal {
+	if s == nil {
+		return nil
+	}
+	v := s[1].Value.Sub(s[0].Value)
+	return &v
+}
+
+// trialOf takes a folded trial over, with the reason that is told without
+// looking at the others; where there is none it is a candidate.
+func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
+	out := Trial{Trial: *t}
+	m := &out.measured
+	m.Trial = t.ID
+	m.Sample, m.Reagent = span(t.SampleStart, t.SampleEnd), span(t.ReagentStart, t.ReagentEnd)
+	if m.Reagent == nil && r.ReagentBurette() && !r.SampleBurette() {
+		m.Reagent = m.Sample // version 1 had no other place for it
+	}
+	out.Sample, out.Reagent = volume(m.Sample), volume(m.Reagent)
+	if t.Weighed != nil {
+		m.Mass = weighing(t.Weighed)
+		mass := t.Weighed.Part.(journal.Weighing).Mass()
+		out.Mass = &mass
+	}
+	b := r.Glass.Burette
+	if titre, ok := t.Titre(); ok {
+		if m.Rising = b.Rising; m.Rising {
+			titre = decimal.Decimal{}.Sub(titre)
+		}
+		out.Titre = &titre
+		m.Start, m.End = reading(t.Start), reading(t.End)
+		if run != nil && !run.Open {
+			out.onCurve(r, run)
+		}
+	}
+	for _, f := range t.Refills {
+		if f.Before != nil && f.After != nil {
+			m.Refills = append(m.Refills, [2]assay.Reading{reading(f.Before), reading(f.After)})
+		}
+	}
+	if t.FirstEnd != nil {
+		first := reading(t.FirstEnd)
+		m.First, m.FirstFills = &first, min(t.FirstFills, len(m.Refills))
+		if v, ok := t.FirstTitre(); ok {
+			if b.Rising {
+				v = decimal.Decimal{}.Sub(v)
+			}
+			out.FirstTitre = &v
+		}
+	}
+	out.Reason = ownReason(r, &out)
+	return out
+}
+
+// onCurve takes the end of a run from its curve: the reading at which it lies, were the
+// burette never filled since, takes the place of the last one.
+func (t *Trial) onCurve(r *practical.Ready, run *Run) {
+	t.Ran, t.Titre = t.Titre, run.titre
+	if run.titre == nil {
+		t.Why = run.why
+		return
+	}
+	v := *run.titre
+	if r.Glass.Burette.Rising {
+		v = decimal.Decimal{}.Sub(v)
+	}
+	at := t.Start.Value.Add(v)
+	for _, f := range t.Refills {
+		at = at.Sub(f.Before.Value).Add(f.After.Value)
+	}
+	t.OnCurve, t.Standard = &at, run.Analysis.Standard
+	t.measured.End = assay.Reading{Entry: t.End.Entry, Text: at.String(), Value: at, Curve: max(run.Analysis.Standard, 1e-4)}
+}
+
+func missing(v *decimal.Decimal) bool { return v == nil || v.Sign() <= 0 }
+
+func ownReason(r *practical.Ready, t *Trial) Reason {
+	switch {
+	case t.Withdrawn:
+		return OutWithdrawn
+	case t.SetAside != nil:
+		return OutSetAside
+	case t.Titre == nil && t.Ran != nil:
+		return OutNoEnd
+	case t.Titre == nil:
+		return OutOpen
+	case t.Type == journal.Practice:
+		return OutPractice
+	case t.Type == journal.Repeat:
+		return OutRepeat
+	case t.Type == journal.Blank:
+		return OutBlank
+	case t.Titre.Sign() <= 0:
+		return OutNegative
+	case t.Type == journal.Rough && !r.Rules.Agreement.RoughCounts:
+		return OutRough
+	case r.SampleBurette() && missing(t.Sample):
+		return OutNoSample
+	case r.ReagentBurette() && missing(t.Reagent):
+		return OutNoReagent
+	case r.MassEach() && missing(t.Mass):
+		return OutNoMass
+	case r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil:
+		return OutNoFirst
+	}
+	return ""
+}
+
+// usable tells whether a trial of a type gave a titre that something can be
+// learnt from.
+func (t *Trial) usable(kind journal.TrialType) bool {
+	return t.Type == kind && t.Titre != nil && t.Titre.Sign() > 0 && t.SetAside == nil && !t.Withdrawn &&
+		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutNoAnswer
+}
+
+// A wait for leaks is kept when it lasted this long, s. Source: common practice,
+// no source.
+const leakSeconds = 30
+
+// lists makes the set-up and clean-up lists and the log of the bench.
+func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
+	log = make([]LogLine, 0, len(lines))
+	last := map[string]*journal.Line{}
+	for i := range lines {
+		l := &lines[i]
+		switch p := l.Part.(type) {
+		case journal.Checked:
+			if !l.Withdrawn {
+				last[p.Item] = l
+			}
+			continue
+		case journal.Observation:
+			if p.About == journal.Leak && !l.Withdrawn {
+				if p.Written != journal.Reseated {
+					delete(last, practical.LeakWait)
+				}
+				if p.Written == journal.Changed { // it is set up from the beginning
+					for _, item := range practical.BuretteUp {
+						delete(last, item)
+					}
+				}
+			}
+		case journal.Timer:
+			if p.For == journal.ForLeak && p.Seconds >= leakSeconds && !l.Withdrawn {
+				last[practical.LeakWait] = l
+			}
+		}
+		e := &l.Entry
+		log = append(log, LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author,
+			Withdrawn: l.Withdrawn, Struck: l.Struck})
+	}
+	items := func(codes []string) []Item {
+		out := make([]Item, len(codes))
+		for i, code := range codes {
+			out[i] = Item{Code: code}
+			if l, ok := last[code]; ok {
+				at := l.Entry.At
+				out[i].Entry, out[i].At, out[i].By = l.Entry.ID, &at, l.Entry.Author
+			}
+		}
+		return out
+	}
+	return items(r.Kept("setup", func() any { return r.Setup() }).([]string)), items(r.Cleanup()), log
+}
+
+// passages are what the student wrote for the report.
+func passages(rec recorded) ([]WrittenPassage, []ShownPicture) {
+	out, pictures := []WrittenPassage{}, []ShownPicture{}
+	for _, p := range rec.r.Passages() {
+		passage := WrittenPassage{p, []PassageText{}}
+		for _, l := range rec.c.Passages[p.Prompt] {
+			passage.Stand = append(passage.Stand, PassageText{l.Entry.ID, l.Part.(journal.Passage).Written, l.Entry.Author, l.Entry.At})
+		}
+		out = append(out, passage)
+	}
+	for _, l := range rec.c.Pictures {
+		pictures = append(pictures, ShownPicture{l.Entry.ID, l.Part.(journal.Picture)})
+	}
+	return out, pictures
+}

@@ -1,0 +1,91 @@
+package experiment
+
+import (
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/model/assay"
+	"exactflask/core/record/journal"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// Salt is the making of a salt: the volume that was found is run in once more,
+// without indicator, and the solution is left to crystallise.
+type Salt struct {
+	Formula  string           `json:"formula" doc:"of the crystals, plain"`
+	Volume   decimal.Decimal  `json:"volume" doc:"to be run in without indicator, mL"`
+	Ran      *decimal.Decimal `json:"ran,omitempty" doc:"what was run in, mL"`
+	Expected float64          `json:"expected" doc:"mass of crystals if all of the salt came out, g"`
+	Crystals *decimal.Decimal `json:"crystals,omitempty" doc:"mass that was found, g"`
+	Yield    float64          `json:"yield,omitempty" doc:"%"`
+}
+
+var (
+	nextRepeat   = finding.Declare("next.repeat", "volume")
+	nextCrystals = finding.Declare("next.crystals", "expected", "formula")
+	saltWet      = finding.Declare("salt.wet", "yield")
+	saltRanOff   = finding.Declare("salt.ran-off", "ran", "volume")
+)
+
+// ranOff is how far the repeat may lie from the mean titre, mL: two drops.
+var ranOff = decimal.Must("0.10")
+
+// makeSalt says what there is to say of the salt; nil before the titres agree, or
+// where none is made. The amount is that of what was titrated in one flask.
+func makeSalt(rec recorded, j judged) *Salt {
+	molar := rec.r.Crystals.MolarMass().Float64()
+	if rec.r.Chemistry.Salt == "" || molar <= 0 || j.verdict.Status != agreement.Agreed || j.agreement.Mean == nil {
+		return nil
+	}
+	out := &Salt{Formula: rec.r.Crystals.Plain(), Volume: j.agreement.Mean.Round(2)}
+	flask, ok := rec.assay.InFlask(assay.Measured{Trial: next}, j.agreement.Mean.Float64())
+	if !ok {
+		return nil
+	}
+	first := rec.r.Reactions[0]
+	out.Expected = flask.Amount * float64(rec.r.CrystalNu) / float64(first.NuTo) * molar
+	for i := range j.trials {
+		if t := &j.trials[i]; t.Type == journal.Repeat && !t.Withdrawn && t.SetAside == nil && t.Titre != nil {
+			out.Ran = t.Titre
+		}
+	}
+	if l := rec.c.Weighed; l != nil && out.Ran != nil {
+		mass := l.Part.(journal.Weighing).Mass()
+		out.Crystals = &mass
+		if out.Expected > 0 {
+			out.Yield = 100 * mass.Float64() / out.Expected
+		}
+	}
+	return out
+}
+
+// next says what is still to be done for the salt.
+func (s *Salt) next(n *Next) {
+	switch {
+	case s.Ran == nil:
+		n.Say = []finding.Message{nextRepeat.Message(mL(s.Volume))}
+		if n.Entry != nil && n.Entry.Opens != "" {
+			n.Entry.Opens = journal.Repeat
+		}
+	case s.Crystals == nil:
+		n.Say = []finding.Message{nextCrystals.Message(finding.Number(s.Expected, 3, quantity.Gram), finding.Formula(s.Formula))}
+		n.Weigh = &Weigh{}
+	}
+}
+
+func (s *Salt) findings() []finding.Finding {
+	var out []finding.Finding
+	if s.Ran != nil {
+		off := s.Ran.Sub(s.Volume)
+		if off.Sign() < 0 {
+			off = s.Volume.Sub(*s.Ran)
+		}
+		if off.Cmp(ranOff) > 0 {
+			out = append(out, saltRanOff.Finding(finding.Check, "", mL(*s.Ran), mL(s.Volume)))
+		}
+	}
+	if s.Yield > 100 {
+		out = append(out, saltWet.Finding(finding.Check, "", finding.Number(s.Yield, 3, quantity.Percent)))
+	}
+	return out
+}

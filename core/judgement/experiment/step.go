@@ -1,0 +1,180 @@
+package experiment
+
+import (
+	"math"
+
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/model/curve"
+	"exactflask/core/model/series"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+)
+
+// A step may change the reading by this much, pH or mV, before it is too wide to show where
+// the jump lies. Source: common practice, no source.
+var most = map[series.Kind]float64{series.PH: 0.4, series.MV: 25}
+
+// ahead is how far the predicted curve is taken to lie off, of the volume; where the sample
+// is another than was thought the slope that is seen tells. Source: common practice.
+const ahead = 0.02
+
+// step is how far to go to the next point: as far as the reading changes by no more than
+// most, by the slope that was seen and by the one that is expected; never by the pH itself,
+// which a jump that comes early would have passed.
+func (run *Run) step(r *practical.Ready, t *journal.Trial) *NextStep {
+	p := r.Probe
+	points := run.measured.Points
+	n := &NextStep{Tail: p.Tail}
+	if len(points) == 0 {
+		return n
+	}
+	last := points[len(points)-1].Volume
+	if a := run.Analysis; a.Used != "" && last > a.Volume+p.Fine.Float64() {
+		n.Tail, n.Past = max(0, p.Tail-a.Past), true
+	}
+	wide, fine := p.Step.Float64(), p.Fine.Float64()
+	add := math.Min(run.seen(wide), run.expected(r, last, wide))
+	if p.Way == practical.InSteps && add < wide {
+		add = fine // of two steps one
+	}
+	add = math.Max(add, fine)
+	n.Add, _ = decimal.FromFloat(nice(add, fine))
+	n.Add = n.Add.Round(2)
+	n.To = scaleAt(r, t, last+n.Add.Float64())
+	return n
+}
+
+// nearer is the part of the way to the end that one may go: after it the reading has changed
+// by the logarithm of 1/(1 - nearer), 0.4 of a pH.
+const nearer = 0.6
+
+// mostPlanned is how many points a run is planned with.
+const mostPlanned = 300
+
+// PlannedRun is how a run of this practical goes by its predicted curve: how many points, and
+// mL until its tail is long enough. False where there is no curve to predict.
+func PlannedRun(r *practical.Ready) (points int, ran float64, ok bool) {
+	o := curve.OutlineOf(r)
+	truth, ok := o.Really(o.Titre.Last, r.Probe.Flask.Float64())
+	if !ok || o.Titre.Last <= 0 {
+		return 0, 0, false
+	}
+	run := &Run{Open: true, measured: modelOf(r)}
+	run.measured.Live, run.Kind = true, run.measured.Kind
+	unit := 1.0
+	if run.Kind == series.MV {
+		unit = 1000
+	}
+	for points = 1; points < mostPlanned; points++ {
+		run.measured.Points = append(run.measured.Points, series.Measured{Volume: ran, Reading: unit * truth(ran)})
+		run.Analysis = series.Analyse(run.measured)
+		next := run.step(r, &journal.Trial{})
+		if next.Past && next.Tail == 0 {
+			return points, ran, true
+		}
+		ran += math.Max(0.01, next.Add.Float64())
+	}
+	return 0, 0, false
+}
+
+// seen is how far the slope of the last points lets one go. In a buffer, and between two
+// couples, the reading goes as the logarithm of what has run by what is left to run: what
+// the slope has more than its first part tells how much is left. Behind the end it falls.
+func (run *Run) seen(wide float64) float64 {
+	p := run.measured.Points
+	n := len(p)
+	if n < 2 || p[n-1].Volume <= p[n-2].Volume {
+		return wide
+	}
+	gone := p[n-1].Volume - p[n-2].Volume
+	slope := math.Abs(p[n-1].Reading-p[n-2].Reading) / gone
+	if a := run.Analysis; a.Used != "" && p[n-1].Volume > a.Volume+gone {
+		return math.Min(wide, most[run.Kind]/math.Max(slope, 1e-9))
+	}
+	decade := 1.0
+	if run.Kind == series.MV {
+		decade = series.Nernst(25)
+		if x := run.measured.Redox; x != nil {
+			decade /= math.Max(1, x.Sample.Electrons)
+		}
+	}
+	decade /= math.Ln10
+	slope -= decade / (p[n-1].Volume - gone/2)
+	if slope <= decade/1000 {
+		return wide
+	}
+	return math.Max(0, math.Min(wide, nearer*(decade/slope-gone/2)))
+}
+
+// expected is how far the predicted curve lets one go, wherever within its uncertainty the
+// real one lies. Where the expected answer is kept from the bench it says nothing.
+func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
+	c := curve.Of(r).Curve
+	if c == nil || r.Showing.HideExpected || run.Analysis.Used != "" || from < early*c.Equivalence[0].Volume {
+		return wide
+	}
+	unit := 1.0
+	if c.Kind == "V" {
+		unit = 1000
+	}
+	for add := wide; add > 0.01; add /= 2 {
+		worst := 0.0
+		for off := 1 - ahead; off <= 1+ahead; off += ahead / 4 {
+			worst = math.Max(worst, math.Abs(onCurve(c.Points, (from+add)*off)-onCurve(c.Points, from*off))*unit)
+		}
+		if worst <= most[run.Kind] {
+			return add
+		}
+	}
+	return 0
+}
+
+// early is the part of the titre in which nothing is expected of the curve: it begins steep
+// where little of what is made is there.
+const early = 0.1
+
+// onCurve is the value of a curve at a volume.
+func onCurve(p []equilibrium.Point, v float64) float64 {
+	for i := 1; i < len(p); i++ {
+		if p[i].Volume >= v && p[i].Volume > p[i-1].Volume {
+			return p[i-1].Value + (p[i].Value-p[i-1].Value)*(v-p[i-1].Volume)/(p[i].Volume-p[i-1].Volume)
+		}
+	}
+	return p[len(p)-1].Value
+}
+
+// nice are the steps that are easily run, mL.
+func nice(add, fine float64) float64 {
+	for _, s := range [...]float64{20, 10, 5, 4, 3, 2.5, 2, 1.5, 1, 0.5, 0.25, 0.2, 0.1, 0.05} {
+		if s <= add+1e-9 && s >= fine {
+			return s
+		}
+	}
+	return fine
+}
+
+// scaleAt is the reading of the burette where so much has run in all; nil below the last
+// mark.
+func scaleAt(r *practical.Ready, t *journal.Trial, ran float64) *decimal.Decimal {
+	v, ok := decimal.FromFloat(ran)
+	if !ok || t.Start == nil {
+		return nil
+	}
+	b := r.Glass.Burette
+	if b.Rising {
+		v = decimal.Decimal{}.Sub(v)
+	}
+	at := t.Start.Value.Add(v)
+	for _, f := range t.Refills {
+		if f.Before == nil || f.After == nil {
+			return nil
+		}
+		at = at.Sub(f.Before.Value).Add(f.After.Value)
+	}
+	at = at.Round(2)
+	if over := b.Ran(at); over.Sign() < 0 || over.Cmp(b.Capacity) > 0 {
+		return nil
+	}
+	return &at
+}

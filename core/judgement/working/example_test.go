@@ -1,0 +1,20 @@
+package working_test
+
+import (
+	"fmt"
+
+	"exactflask/core/judgement/working"
+)
+
+func ExampleAttempted() {
+	given := &working.OwnAnswer{Text: "21.30", Unit: "mL"}
+	fmt.Println(working.Attempted([]working.Step{{Answer: given, Verdict: working.Right}, {}}))
+	fmt.Println(working.Attempted([]working.Step{{Answer: given, Verdict: working.Right}, {Answer: given, Verdict: working.FewFigures}}))
+	fmt.Println(working.Attempted([]working.Step{{Answer: given, Verdict: working.WrongUnit}}))
+	fmt.Println(working.Attempted([]working.Step{{Answer: given, Verdict: working.Wrong}, {Answer: given, Verdict: working.Wrong}, {Answer: given, Verdict: working.Wrong}}))
+	// Output:
+	// false
+	// true
+	// false
+	// false
+}

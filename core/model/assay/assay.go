@@ -1,0 +1,423 @@
+// Package assay is the one model of a titration from the sample to the titre.
+//
+// A Ready practical with what holds for a notebook (the concentration that was
+// found, the mass that was weighed, the blanks) makes an Assay. Run backwards
+// it turns titres into the answer, as a derivation; run forwards it turns an
+// answer into the titre to expect of a trial, with that trial's own sample and
+// reagent. Whatever predicts, steers, compares, warns, plans or explains asks
+// it; the chemistry is stated nowhere else.
+//
+// Up to the amount every kind of titration is a straight line in the titre:
+// n(sample) = a + b·V, with a and b from what was measured for the trial. What
+// is asked is a monotonic function of that amount, so that the way back is one
+// inverse operation a node. Source of the relations: common practice, no
+// source.
+package assay
+
+import (
+	"math"
+
+	"exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// Reading is a reading of a scale with the entry it stands in.
+type Reading struct {
+	Entry string
+	Text  string
+	Value decimal.Decimal
+	Curve float64 // standard uncertainty of an end that was found on a measured curve, mL; 0 where it was read
+}
+
+// Measured is what was measured for one trial. What a practical does not ask
+// for, and what was not measured yet, is nil.
+type Measured struct {
+	Trial      string
+	Start, End Reading
+	Rising     bool         // the scale shows what is left: the titre is start less end
+	Refills    [][2]Reading // before and after each filling
+	First      *Reading     // at the first of two end points
+	FirstFills int          // how many of the refills came before it
+	Sample     *[2]Reading  // start and end of the sample's own burette
+	Reagent    *[2]Reading  // of the burette of the reagent in excess
+	Mass       *[2]Reading  // full and emptied vessel, g
+}
+
+// Titre is the volume that ran, mL, exact, summed over the fills.
+func (m Measured) Titre() decimal.Decimal {
+	return m.until(m.End, m.Refills)
+}
+
+// FirstTitre is Titre to the first of two end points, over the fills before it; to the
+// end where it was not read.
+func (m Measured) FirstTitre() decimal.Decimal {
+	if m.First == nil {
+		return m.Titre()
+	}
+	return m.until(*m.First, m.Refills[:m.FirstFills])
+}
+
+func (m Measured) until(end Reading, fills [][2]Reading) decimal.Decimal {
+	v := end.Value.Sub(m.Start.Value)
+	for _, r := range fills {
+		v = v.Add(r[0].Value).Sub(r[1].Value)
+	}
+	return m.signed(v)
+}
+
+// signed turns a difference of end less start into what ran.
+func (m Measured) signed(v decimal.Decimal) decimal.Decimal {
+	if m.Rising {
+		return decimal.Decimal{}.Sub(v)
+	}
+	return v
+}
+
+// Found is a concentration that was found by standardising.
+type Found struct {
+	Concentration decimal.Decimal // mol/L
+	Uncertainty   decimal.Decimal // standard, mol/L; zero where it was not given
+	Entry         string
+}
+
+// Held is what holds for all trials of a notebook.
+type Held struct {
+	Known  *Found
+	Mass   *[2]Reading // full and emptied vessel, g, where one weighing is for all
+	Blanks []Measured  // with titres above zero
+}
+
+// Assay is a practical with what holds for a notebook. It is not changed once
+// it is made.
+type Assay struct {
+	ready *practical.Ready
+	held  Held
+}
+
+// New makes one.
+func New(r *practical.Ready, h Held) *Assay { return &Assay{r, h} }
+
+// Ready is the practical that it was made of.
+func (a *Assay) Ready() *practical.Ready { return a.ready }
+
+// Held is what it was made with.
+func (a *Assay) Held() Held { return a.held }
+
+// Problem says why no answer follows from titres, or no titre from an answer.
+type Problem struct {
+	finding.Message
+	Trial string // id of the trial it is about; empty for the whole
+}
+
+func (p *Problem) Error() string { return p.Message.String() }
+
+// Why nothing follows.
+var (
+	noTitre     = finding.Declare("assay.no-titre")
+	notPositive = finding.Declare("assay.titre-not-positive", "titre")
+	blankLarge  = finding.Declare("assay.blank-too-large")
+	noBlank     = finding.Declare("assay.no-blank")
+	noVolume    = finding.Declare("assay.no-volume")
+	noMass      = finding.Declare("assay.no-mass")
+	moreLeft    = finding.Declare("assay.more-left-than-added", "reagent")
+	wrongMix    = finding.Declare("assay.not-this-mixture", "one", "other")
+	firstLater  = finding.Declare("assay.first-after-second")
+	usedUp      = finding.Declare("assay.excess-used-up")
+	noWay       = finding.Declare("assay.no-titre-gives")
+	nothing     = finding.Declare("assay.nothing-expected")
+)
+
+// Derive works the answer out from the trials that are averaged.
+func (a *Assay) Derive(trials []Measured) (derivation.Derivation, *Problem) {
+	if len(trials) == 0 {
+		return derivation.Derivation{}, &Problem{Message: noTitre.Message()}
+	}
+	b := a.build(trials, false)
+	for _, c := range b.checks {
+		if v := b.d.Nodes[c.node].Quantity.Value; v < 0 || v == 0 && !c.zero || v != v {
+			return derivation.Derivation{}, c.problem()
+		}
+	}
+	return b.d, b.problem
+}
+
+// Structure is the derivation of trials without their values: which steps there
+// are, for somebody who may not see what they come to.
+func (a *Assay) Structure(trials []Measured) derivation.Derivation {
+	if len(trials) == 0 {
+		return derivation.Derivation{}
+	}
+	return a.build(trials, true).d
+}
+
+// Answer is what one trial gives by itself, in the unit that is asked for.
+func (a *Assay) Answer(m Measured) (quantity.Quantity, *Problem) {
+	d, problem := a.Derive([]Measured{m})
+	if problem != nil {
+		return quantity.Quantity{}, problem
+	}
+	return d.Answer().Quantity, nil
+}
+
+// Titres are the volumes that a trial takes, mL: to the end, and to the first
+// of two end points.
+type Titres struct{ Last, First float64 }
+
+// Forward returns the titres that a trial with this sample takes for an answer
+// in the unit that is asked for, and, of a mixture, for the other component's.
+// What was not measured for the trial is taken at its nominal value. Where no
+// titre gives the answer the problem says why.
+func (a *Assay) Forward(m Measured, answer, second float64) (Titres, *Problem) {
+	return a.Really(m, answer, second, nil)
+}
+
+// Really is Forward for a sample, glassware and solutions as they really are: off says
+// by how much the true value of a node of Structure differs from what the record says.
+func (a *Assay) Really(m Measured, answer, second float64, off []float64) (Titres, *Problem) {
+	b := a.build([]Measured{m}, true)
+	if b.problem != nil {
+		return Titres{}, b.problem
+	}
+	p := b.d.Program()
+	for i := range off {
+		p.Values[i] += off[i]
+	}
+	p.Run()
+	if a.ready.Chemistry.EndPoints != practical.OneEndPoint {
+		return b.forwardMixture(p, answer, second)
+	}
+	v, err := p.Solve(p.Last(), answer, b.titres[0])
+	switch {
+	case err != nil:
+		return Titres{}, &Problem{Message: noWay.Message()}
+	case v > 0:
+		return Titres{Last: v}, nil
+	case a.ready.Excess() >= 0:
+		return Titres{}, &Problem{Message: usedUp.Message()}
+	}
+	return Titres{}, &Problem{Message: noWay.Message()}
+}
+
+// Carry returns the titre that a trial takes if its sample is what another
+// trial found, from that trial's own titre. Where all trials have the same
+// sample that is the titre itself.
+func (a *Assay) Carry(from, to Measured) (float64, *Problem) {
+	if !a.ready.Each() {
+		return from.Titre().Float64(), nil
+	}
+	answer, problem := a.Answer(from)
+	if problem != nil {
+		return 0, problem
+	}
+	t, problem := a.Forward(to, answer.Value, 0)
+	return t.Last, problem
+}
+
+// Expected is the titre that the practical's rough expectation gives for a
+// trial: from the expected answer, else from the approximate concentration of
+// the unknown, else the titre that is given, else from what the label says.
+func (a *Assay) Expected(m Measured) (Titres, *Problem) {
+	r := a.ready
+	unknown := r.Unknown()
+	switch {
+	case r.Asked.Expected.Sign() > 0:
+		return a.Forward(m, r.Asked.Expected.Float64(), r.Asked.Second.Float64())
+	case unknown.Approximate.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint &&
+		(r.UnknownInBurette || a.portioned()):
+		return a.fromStrength(m, unknown.Approximate.Float64())
+	case r.Asked.Titre.Sign() > 0:
+		t := Titres{Last: r.Asked.Titre.Float64()}
+		if r.Chemistry.EndPoints != practical.OneEndPoint {
+			t.First = t.Last / 2
+		}
+		return t, nil
+	case r.Asked.Label.Value.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint:
+		if label, err := quantity.Of(r.Asked.Label.Value, r.Asked.Label.Unit).In(r.Asked.Unit); err == nil {
+			return a.Forward(m, label.Value, 0)
+		}
+	}
+	return Titres{}, &Problem{Message: nothing.Message()}
+}
+
+// portioned tells whether a measured volume of one solution goes into each
+// flask, and nothing happens to it there before it is titrated.
+func (a *Assay) portioned() bool {
+	_, ok := a.ready.Portion()
+	return ok && a.ready.Excess() < 0
+}
+
+// fromStrength goes from the concentration of the unknown as it is titrated: of
+// the titrant, or of what is measured into the flask.
+func (a *Assay) fromStrength(m Measured, strength float64) (Titres, *Problem) {
+	b := a.build([]Measured{m}, true)
+	if b.problem != nil {
+		return Titres{}, b.problem
+	}
+	p := b.d.Program()
+	p.Run()
+	var v float64
+	var err error
+	if a.ready.UnknownInBurette {
+		v, err = p.Solve(b.strength, strength, b.titres[0])
+	} else {
+		v, err = p.Solve(b.inFlask, strength*p.Values[b.portion]/1000, b.titres[0])
+	}
+	if err != nil || !(v > 0) {
+		return Titres{}, &Problem{Message: noWay.Message()}
+	}
+	return Titres{Last: v}, nil
+}
+
+// Flask is what stands in the flask when a trial of a titre begins.
+type Flask struct {
+	Titrant float64 // concentration of what is in the burette, mol/L
+	Amount  float64 // of what it titrates, mol
+	Volume  float64 // mL; 0 where the route does not say
+}
+
+// FlaskVolume is what is in the flask by the route, mL; 0 where it does not say.
+func (a *Assay) FlaskVolume() float64 { return a.flaskVolume() }
+
+// InFlask returns it for a titre in mL: what the titrant meets follows from
+// how much of it that takes.
+func (a *Assay) InFlask(m Measured, titre float64) (Flask, bool) {
+	r := a.ready
+	reaction := r.Reactions[0]
+	ratio := float64(reaction.NuTo) / float64(reaction.NuFrom)
+	f := Flask{Volume: a.flaskVolume()}
+	if !r.UnknownInBurette {
+		f.Titrant = a.known().Float64()
+		f.Amount = f.Titrant * titre / 1000 * ratio
+		return f, f.Amount > 0
+	}
+	b := a.build([]Measured{m}, true)
+	if b.problem != nil {
+		return Flask{}, false
+	}
+	p := b.d.Program()
+	p.Values[b.titres[0]] = titre
+	p.Run()
+	f.Titrant = p.Values[b.strength]
+	f.Amount = f.Titrant * titre / 1000 * ratio
+	return f, f.Amount > 0
+}
+
+// flaskVolume is the volume before the titrant runs in, mL: what is measured
+// into the flask, with what is added to it there.
+func (a *Assay) flaskVolume() float64 {
+	v := 0.0
+	for i := len(a.ready.Steps) - 1; i >= 0; i-- {
+		s := a.ready.Steps[i]
+		if s.Measures() {
+			v += s.Volume.Float64()
+		}
+		if s.Kind == practical.Portion || s.Kind == practical.Pipette {
+			break
+		}
+		if s.Kind == practical.MakeUp {
+			return s.Volume.Float64()
+		}
+	}
+	return v
+}
+
+// known is the concentration that is known: the one that was found where it
+// was taken over, else the practical's.
+func (a *Assay) known() decimal.Decimal {
+	if a.held.Known != nil {
+		return a.held.Known.Concentration
+	}
+	return a.ready.Known().Concentration
+}
+
+// standardisation is the relative standard uncertainty of a nominal
+// concentration that is to be standardised: common practice, no source.
+const standardisation = 0.003
+
+// KnownUncertainty is the standard uncertainty of the known concentration,
+// mol/L, where something tells it: what was found with it, what the practical
+// gives, or that it is the nominal one of a solution that is standardised.
+func (a *Assay) KnownUncertainty() (u float64, ok bool) {
+	given := a.ready.Known().Uncertainty
+	if a.held.Known != nil {
+		given = a.held.Known.Uncertainty
+	}
+	switch {
+	case given.Sign() > 0:
+		return given.Float64(), true
+	case a.nominalKnown():
+		return standardisation * a.known().Float64(), true
+	}
+	return 0, false
+}
+
+// nominalKnown tells whether the known concentration is the nominal one of a
+// solution that is standardised in another practical.
+func (a *Assay) nominalKnown() bool { return a.ready.Chemistry.Standard != "" && a.held.Known == nil }
+
+// figuresBy is how many figures a value deserves by its standard uncertainty:
+// down to the place of the uncertainty's first figure.
+func figuresBy(value, u float64) int {
+	n := int(math.Floor(math.Log10(math.Abs(value)))) - int(math.Floor(math.Log10(u))) + 1
+	return min(max(n, 1), 12)
+}
+
+// Sample is how much of the unknown a trial takes from what a bench is given,
+// mL; false where the sample is no liquid.
+func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
+	s := a.ready.Steps[0]
+	if last, ok := a.ready.Portion(); ok && s.Kind != practical.Pipette {
+		s = last
+	}
+	switch {
+	case s.Kind != practical.Pipette && s.Kind != practical.Portion:
+		return decimal.Decimal{}, false
+	case s.By == practical.ByBurette && m.Sample != nil:
+		return m.Sample[1].Value.Sub(m.Sample[0].Value), true
+	}
+	return s.Volume, true
+}
+
+// Foreseen is what would be measured if a practical went as it is expected to:
+// trials of a titre that scatter by a step of the scale, as titres do, with
+// everything else at its nominal value. It is for looking ahead only.
+func (a *Assay) Foreseen(t Titres, step decimal.Decimal, trials int) (*Assay, []Measured) {
+	r := a.ready
+	zero := Reading{Value: decimal.Whole(0).Round(step.Places()), Text: "0"}
+	upTo := func(v decimal.Decimal) Reading { return Reading{Value: v, Text: v.String()} }
+	rounded := func(v float64) decimal.Decimal {
+		d, _ := decimal.FromFloat(v)
+		return d.Round(step.Places())
+	}
+	held := a.held
+	if r.ByBlank() && len(held.Blanks) == 0 {
+		b := builder{Assay: a}
+		held.Blanks = []Measured{{Trial: "foreseen-blank", Start: zero, End: upTo(b.nominalBlank())}}
+	}
+	out := make([]Measured, trials)
+	for i := range out {
+		m := Measured{Trial: "foreseen-" + string(rune('a'+i)), Start: zero, End: upTo(rounded(t.Last))}
+		if i == 1 {
+			m.End = upTo(m.End.Value.Add(step))
+		}
+		if t.First > 0 {
+			first := upTo(rounded(t.First))
+			m.First = &first
+		}
+		head := r.Steps[0]
+		if r.SampleBurette() {
+			m.Sample = &[2]Reading{zero, upTo(head.Volume)}
+		}
+		if r.ReagentBurette() {
+			m.Reagent = &[2]Reading{zero, upTo(r.Steps[r.Excess()].Volume)}
+		}
+		if r.MassEach() {
+			m.Mass = &[2]Reading{upTo(head.Mass), zero}
+		}
+		out[i] = m
+	}
+	return New(r, held), out
+}

@@ -1,0 +1,255 @@
+package assay
+
+import (
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// up walks from the amount of what is titrated back up the route to the
+// sample, and on to the answer.
+func (b *builder) up(amount int) int {
+	b.inFlask = amount
+	for i := len(b.ready.Steps) - 1; i >= 0; i-- {
+		s := b.ready.Steps[i]
+		switch s.Kind {
+		case practical.Portion:
+			amount = b.diluted(b.prefix+routeID(i), amount, i, false)
+		case practical.Excess:
+			amount = b.excess(b.prefix+routeID(i), amount, i)
+		case practical.Pipette:
+			return b.ask(amount, b.volume(i))
+		case practical.Weigh, practical.Tablets:
+			return b.ask(amount, b.mass())
+		}
+	}
+	return b.ask(amount, -1)
+}
+
+// excess computes what was used of a reagent in excess, and the analyte that
+// used it.
+func (b *builder) excess(id string, left, at int) int {
+	s := b.ready.Steps[at]
+	of := s.Reaction.From.Plain()
+	var added int
+	if s.ByBlank {
+		added = b.addedByBlank(at)
+	} else {
+		c := b.share(routeID(at)+"-concentration", func() dv.Node {
+			return leaf(dv.Node{Letter: "c", Of: of, Operation: dv.Given, Route: at + 1,
+				Source: dv.Source{Kind: dv.ExcessSolution}}, s.Concentration, quantity.MolePerL)
+		})
+		litres := b.convert(id+"-litres", b.volume(at), quantity.Litre)
+		added = b.amount(id+"-added", of, dv.Added, dv.Product, "step.added", c, litres)
+		b.d.Nodes[added].Route = at + 1
+	}
+	used := b.amount(id+"-used", of, dv.Used, dv.Difference, "step.used", added, left)
+	b.d.Nodes[used].Route = at + 1
+	b.require(used, false, moreLeft, finding.Formula(of))
+	if b.ready.Asked.What == practical.Protons {
+		return used
+	}
+	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, dv.NoPortion, "step.ratio")
+}
+
+// addedByBlank is the amount of reagent that the mean blank stands for: through
+// all reactions and back up the same steps of the route as the titre itself.
+// It is the same for every trial.
+func (b *builder) addedByBlank(at int) int {
+	id := routeID(at)
+	for _, s := range b.shared {
+		if s.id == id+"-added" {
+			return s.at
+		}
+	}
+	blank, ok := b.d.Find(dv.Blank)
+	if !ok { // nothing is known of it yet: as much as would be titrated by half a burette
+		blank = b.put(leaf(dv.Node{ID: dv.Blank, Letter: "V", Of: b.ready.Titrant.Plain(), Operation: dv.Given,
+			Source: dv.Source{Kind: dv.Burette, Nominal: true}}, b.nominalBlank(), quantity.Millilitre))
+	}
+	own := b.prefix
+	b.prefix = ""
+	trial := b.trial
+	b.trial = nil
+	litres := b.convert(id+"-blank-litres", blank, quantity.Litre)
+	amount := b.amount(id+"-blank-amount", b.ready.Titrant.Plain(), dv.OfBlank, dv.Product, "step.blank-amount",
+		b.knownLeaf(), litres)
+	for i, r := range b.ready.Reactions {
+		amount = b.react(numbered(dv.MoleRatio, i), numbered(id+"-blank", i+1), amount, r, false, dv.OfBlank, "step.added")
+	}
+	for i := len(b.ready.Steps) - 1; i > at; i-- {
+		if b.ready.Steps[i].Kind == practical.Portion {
+			amount = b.diluted(id+"-blank-"+routeID(i), amount, i, false)
+		}
+	}
+	b.d.Nodes[amount].ID, b.d.Nodes[amount].Where, b.d.Nodes[amount].Step = id+"-added", dv.Added, "step.added"
+	b.d.Nodes[amount].Route = at + 1
+	b.shared = append(b.shared, sharedLeaf{id + "-added", amount})
+	b.prefix, b.trial = own, trial
+	return amount
+}
+
+// nominalBlank is what a blank is taken to be before there is one: of a burette
+// in its best part, twice the expected titre where one is given.
+func (b *builder) nominalBlank() decimal.Decimal {
+	if t := b.ready.Asked.Titre; t.Sign() > 0 {
+		return t.Add(t)
+	}
+	return b.ready.Glass.Burette.Capacity.Mul(decimal.Must("0.9"))
+}
+
+// diluted goes from the amount in an aliquot to that in the whole, or down.
+func (b *builder) diluted(id string, amount, at int, down bool) int {
+	whole, part := b.volume(at-1), b.volume(at)
+	inputs, code, where := []int{whole, part}, "step.whole", dv.OfVolume
+	if down {
+		inputs, code, where = []int{part, whole}, "step.part", dv.InAliquot
+	}
+	of := b.d.Nodes[amount].Of
+	f := b.share(routeID(at)+"-factor", func() dv.Node {
+		n := dv.Node{Letter: "f", Operation: dv.Quotient, Inputs: inputs, Route: at + 1,
+			Quantity: quantity.Quantity{Unit: quantity.One}}
+		x, y := b.d.Nodes[inputs[0]].Quantity, b.d.Nodes[inputs[1]].Quantity
+		n.Quantity.Value, n.Quantity.Figures = x.Value/y.Value, min(x.Figures, y.Figures)
+		return n
+	})
+	n := b.amount(id, of, where, dv.Product, code, amount, f)
+	if !down {
+		b.d.Nodes[n].MadeUp = b.ready.Steps[at-1].Volume
+	}
+	return n
+}
+
+var portionOf = map[practical.StepKind]dv.Portion{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp,
+	practical.Portion: dv.InAliquot, practical.Excess: dv.NoPortion}
+
+// volume is what a step of the route measured, mL: the glass's nominal volume,
+// or what ran from a burette.
+func (b *builder) volume(at int) int {
+	s := b.ready.Steps[at]
+	of, where := b.sampleOf(), portionOf[s.Kind]
+	if s.Kind == practical.Excess {
+		of = s.Reaction.From.Plain()
+	}
+	if len(b.ready.Steps) == 1 {
+		where = dv.NoPortion // there is no other
+	}
+	last := at == len(b.ready.Steps)-1
+	if s.By == practical.ByBurette {
+		id, kind, span := "/sample", dv.SampleBurette, b.at.Sample
+		if s.Kind == practical.Excess {
+			id, kind, span = "/reagent", dv.ReagentBurette, b.at.Reagent
+		}
+		if span != nil {
+			n := b.byDifference(b.at.Trial+id, "V", of, where, dv.Source{Kind: kind}, quantity.Millilitre,
+				[2]Reading{span[1], span[0]})
+			b.d.Nodes[n].Route = at + 1
+			b.require(n, false, noVolume)
+			b.portion = n
+			return n
+		}
+		if !b.hollow && b.problem == nil {
+			b.problem = &Problem{noVolume.Message(), b.at.Trial}
+		}
+		n := b.put(leaf(dv.Node{ID: b.at.Trial + id, Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1,
+			Source: dv.Source{Kind: kind, Point: dv.End, Nominal: true}}, s.Volume, quantity.Millilitre))
+		b.portion = n
+		return n
+	}
+	id := routeID(at) + "-volume"
+	if last && (s.Kind == practical.Portion || s.Kind == practical.Pipette) {
+		id = dv.Aliquot
+	}
+	n := b.share(id, func() dv.Node {
+		source := dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class}
+		return leaf(dv.Node{Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1, Source: source},
+			s.Volume, quantity.Millilitre)
+	})
+	if last {
+		b.portion = n
+	}
+	return n
+}
+
+// sampleOf is what the volumes of the route are about.
+func (b *builder) sampleOf() string { return b.ready.Analyte.Plain() }
+
+// mass is the mass of the sample in g: by difference, the trial's own or the
+// one for all; where none was recorded the practical's stands in.
+func (b *builder) mass() int {
+	s := b.ready.Steps[0]
+	weighed, id := b.held.Mass, "sample-mass"
+	if s.EachTrial {
+		weighed, id = b.at.Mass, b.at.Trial+"/mass"
+	}
+	for _, k := range b.shared {
+		if k.id == id {
+			return k.at
+		}
+	}
+	var n int
+	if weighed != nil {
+		n = b.byDifference(id, "m", "", dv.OfSample, dv.Source{Kind: dv.Balance}, quantity.Gram, *weighed)
+	} else {
+		if !b.hollow && b.problem == nil && (s.EachTrial || s.Mass.Sign() <= 0) {
+			b.problem = &Problem{noMass.Message(), b.trialID()}
+		}
+		n = b.put(leaf(dv.Node{ID: id, Letter: "m", Where: dv.OfSample, Operation: dv.Given,
+			Source: dv.Source{Kind: dv.Balance, Point: dv.End, Nominal: true}}, s.Mass, quantity.Gram))
+	}
+	b.require(n, false, noMass)
+	b.shared = append(b.shared, sharedLeaf{id, n})
+	return n
+}
+
+// burette works out the concentration of what is in the burette from a known
+// amount in the flask.
+func (b *builder) burette(litres int) int {
+	p, analyte := b.prefix, b.ready.Analyte
+	var amount int
+	head := b.ready.Steps[0]
+	if b.ready.Weighs() {
+		amount = b.weighedStandard(head)
+	} else {
+		v := b.convert(p+"known-litres", b.volume(0), quantity.Litre)
+		amount = b.amount(p+dv.KnownAmount, analyte.Plain(), dv.NoPortion, dv.Product, "step.amount-known", b.knownLeaf(), v)
+	}
+	for i := 1; i < len(b.ready.Steps); i++ {
+		if b.ready.Steps[i].Kind == practical.Portion {
+			amount = b.diluted(p+routeID(i), amount, i, true)
+		}
+	}
+	for i := len(b.ready.Reactions) - 1; i >= 0; i-- {
+		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true,
+			dv.NoPortion, "step.ratio")
+	}
+	return b.askLitres(amount, litres)
+}
+
+// weighedStandard is the amount of analyte in a standard that was weighed: of
+// the pure part of its mass, by the molar mass of what was weighed, and the
+// ions that one unit of it gives.
+func (b *builder) weighedStandard(head practical.ReadyStep) int {
+	p, salt := b.prefix, head.Salt
+	mass := b.mass()
+	if purity := b.ready.Chemistry.Analyte.Purity; purity.Sign() > 0 {
+		w := b.share("purity", func() dv.Node {
+			n := leaf(dv.Node{Letter: "w", Of: salt.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Purity}}, purity,
+				quantity.One)
+			n.Quantity.Figures = 0 // its spread speaks for it, not its digits
+			return n
+		})
+		mass = b.add(dv.Node{ID: p + "pure-mass", Letter: "m", Of: salt.Plain(), Operation: dv.Product,
+			Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
+	}
+	if salt.Same(b.ready.Analyte) {
+		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+			b.molarMass(salt))
+	}
+	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+		b.molarMass(salt))
+	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1],
+		dv.NoPortion, "step.ratio")
+}

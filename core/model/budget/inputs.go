@@ -1,0 +1,201 @@
+package budget
+
+import (
+	"math"
+
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/chemistry/glass"
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/model/assay"
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// What is taken for every titration, common practice, no source: a drop of
+// 0.05 mL, a laboratory within 3 K of 20 °C. The volume of water grows by
+// 2.1e-4 of itself a kelvin (EURACHEM/CITAC CG4, QUAM:2012, A2).
+const (
+	drop        = 0.05   // mL
+	temperature = 3      // K, half width
+	expansion   = 2.1e-4 // 1/K
+)
+
+// kelvin is the unit of the temperature's standard uncertainty.
+const kelvin quantity.Unit = "K"
+
+// inputs collects the sources of error of a derivation.
+type inputs struct {
+	a   *assay.Assay
+	r   *practical.Ready
+	d   dv.Derivation
+	out []Input
+
+	ends, warm []Effect
+	drops      []Effect // ends that an eye saw
+	sampleEnds map[dv.SourceKind][]Effect
+	shared     []source
+}
+
+// source is one thing that measured several leaves.
+type source struct {
+	first dv.Node
+	on    []Effect
+}
+
+// Inputs lists the sources of error of a derivation. What is shared (one
+// burette, one pipette used twice, the temperature of all solutions) is one
+// input that acts on several leaves.
+func Inputs(a *assay.Assay, d dv.Derivation) []Input {
+	c := &inputs{a: a, r: a.Ready(), d: d, sampleEnds: map[dv.SourceKind][]Effect{}, out: make([]Input, 0, len(d.Nodes)/2)}
+	for i := range d.Nodes {
+		if n := &d.Nodes[i]; n.Leaf() && n.Source.Kind != "" {
+			c.leaf(i, n)
+		}
+	}
+	c.burettes()
+	c.repeatability()
+	c.add("temperature", finding.Value{}, temperature, Rectangular, kelvin, c.warm...)
+	for _, s := range c.shared {
+		c.source(s)
+	}
+	return c.out
+}
+
+func (c *inputs) add(code string, of finding.Value, halfWidth float64, shape Shape, unit quantity.Unit,
+	effects ...Effect) {
+	if u := shape.Standard(halfWidth); u > 0 && len(effects) > 0 {
+		c.out = append(c.out, Input{Code: code, Of: of, Standard: u, Shape: shape, Unit: unit, Effects: effects})
+	}
+}
+
+func (c *inputs) leaf(i int, n *dv.Node) {
+	one := Effect{i, 1}
+	switch kind := n.Source.Kind; kind {
+	case dv.Burette, dv.SampleBurette, dv.ReagentBurette:
+		step := c.r.Glass.Burette.Step(c.r.Rules.Readings.Resolution).Float64()
+		if n.Source.Curve > 0 {
+			c.add("curve", finding.Value{}, n.Source.Curve, Normal, quantity.Millilitre, one)
+		} else {
+			c.add("reading", finding.Value{}, step/2, Rectangular, quantity.Millilitre, one)
+		}
+		// Liquid between two readings grows with both of them.
+		c.warm = append(c.warm, Effect{i, n.Quantity.Value * expansion})
+		if n.Source.Point != dv.End {
+			return
+		}
+		if kind == dv.Burette {
+			c.ends = append(c.ends, one)
+			if n.Source.Curve == 0 {
+				c.drops = append(c.drops, one)
+			}
+		} else {
+			c.sampleEnds[kind] = append(c.sampleEnds[kind], one)
+		}
+	case dv.Balance:
+		c.add("balance", finding.Value{}, c.r.Glass.Balance.Float64(), Rectangular, quantity.Gram, one)
+	default:
+		if _, ok := n.Source.Glass(); ok {
+			c.warm = append(c.warm, Effect{i, n.Quantity.Value * expansion})
+		}
+		for j := range c.shared {
+			s := &c.shared[j]
+			if s.first.Source.Shares(n.Source) && (s.first.Of == n.Of || n.Source.Volume.Sign() > 0) {
+				s.on = append(s.on, one)
+				return
+			}
+		}
+		c.shared = append(c.shared, source{*n, []Effect{one}})
+	}
+}
+
+// burettes adds tolerance and last drop of each burette; all three are taken to
+// be of one kind.
+func (c *inputs) burettes() {
+	b := c.r.Glass.Burette
+	of := finding.Exact(b.Capacity, quantity.Millilitre)
+	t, listed := b.Tolerance()
+	if t.Sign() > 0 {
+		before := len(c.out)
+		c.add("burette", of, t.Float64(), Triangular, quantity.Millilitre, c.ends...)
+		c.add("sample-burette", of, t.Float64(), Triangular, quantity.Millilitre, c.sampleEnds[dv.SampleBurette]...)
+		c.add("reagent-burette", of, t.Float64(), Triangular, quantity.Millilitre, c.sampleEnds[dv.ReagentBurette]...)
+		for i := range c.out[before:] {
+			c.out[before+i].Estimated = !listed
+		}
+	}
+	c.add("drop", finding.Value{}, drop/2, Rectangular, quantity.Millilitre, c.drops...)
+}
+
+// repeatability is the scatter of what was averaged: of the titres (to either
+// end point, and of the blanks), on all of them; of the answers of unequal
+// samples, on their mean.
+func (c *inputs) repeatability() {
+	last := len(c.d.Nodes) - 1
+	for at, n := range c.d.Nodes {
+		if n.Operation != dv.Mean || len(n.Inputs) < 2 {
+			continue
+		}
+		values, on := make([]float64, len(n.Inputs)), make([]Effect, len(n.Inputs))
+		for i, in := range n.Inputs {
+			values[i] = c.d.Nodes[in].Quantity.Value
+			if at != last {
+				on[i] = Effect{c.d.Nodes[in].Inputs[0], 1} // its end reading
+			}
+		}
+		if at == last {
+			on = []Effect{{at, 1}}
+		}
+		if st, ok := agreement.Describe(values); ok {
+			c.add("repeatability", finding.Count(st.N), st.SD/math.Sqrt(float64(st.N)), Normal, n.Quantity.Unit, on...)
+		}
+	}
+}
+
+func (c *inputs) source(s source) {
+	n := s.first
+	switch kind := n.Source.Kind; kind {
+	case dv.Pipette, dv.Flask, dv.Cylinder:
+		g, _ := n.Source.Glass()
+		t, listed := glass.Tolerance(g, n.Source.Volume, n.Source.Class)
+		before := len(c.out)
+		c.add(string(kind), finding.Exact(n.Source.Volume, quantity.Millilitre), t.Float64(), Triangular,
+			quantity.Millilitre, s.on...)
+		if len(c.out) > before {
+			c.out[before].Estimated = !listed
+		}
+	case dv.KnownSolution:
+		u, shape := c.known(n)
+		c.add("known", finding.Formula(n.Of), u, shape, n.Quantity.Unit, s.on...)
+	case dv.ExcessSolution:
+		c.add("excess", finding.Formula(n.Of), lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
+	case dv.Density:
+		c.add("density", finding.Value{}, lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
+	case dv.Purity:
+		c.add("purity", finding.Formula(n.Of), c.r.Chemistry.Analyte.PuritySpread.Float64(), Rectangular, quantity.One,
+			s.on...)
+	case dv.AtomicWeights:
+		if f, err := chem.ParseFormula(n.Of); err == nil {
+			c.add("molar-mass", finding.Formula(n.Of), f.MolarMassUncertainty(), Normal, quantity.GramPerMole, s.on...)
+		}
+	}
+}
+
+// known is the uncertainty of the known concentration, where something tells it;
+// else half a unit of its last digit each way.
+func (c *inputs) known(n dv.Node) (float64, Shape) {
+	if u, ok := c.a.KnownUncertainty(); ok {
+		return u, Normal
+	}
+	return lastDigit(n) / 2, Rectangular
+}
+
+// lastDigit is one unit of the last digit that was written.
+func lastDigit(n dv.Node) float64 {
+	d := n.Quantity
+	if d.Value == 0 || d.Figures == 0 {
+		return 0
+	}
+	return math.Pow(10, math.Floor(math.Log10(math.Abs(d.Value))+1e-12)-float64(d.Figures)+1)
+}

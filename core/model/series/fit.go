@@ -1,0 +1,410 @@
+package series
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/values/finding"
+)
+
+// Fit is the chemical model laid through the points: the charge balance of an acid or a
+// base with its titrant, with the probe's offset; or Nernst's equation of two couples.
+type Fit struct {
+	Constants  []Constant `json:"constants" doc:"found with the end: the pKa values that the readings reach, the potentials of two couples, the share of carbonate"`
+	Offset     float64    `json:"offset" doc:"of the probe, pH; 0 of a redox titration, where it lies in the potentials"`
+	OffsetU    float64    `json:"offsetStandard"`
+	Noise      float64    `json:"noise" doc:"standard deviation of the residuals, pH or mV"`
+	Residuals  []Measured `json:"residuals" doc:"reading less model"`
+	Random     bool       `json:"random" doc:"the residuals show no pattern"`
+	Iterations int        `json:"iterations"`
+}
+
+// Constant is one that the model found, with 95 %.
+type Constant struct {
+	Kind     ConstantKind `json:"kind" enum:"pKa,sample-potential,titrant-potential,carbonate"`
+	Number   int          `json:"number" doc:"of a pKa, the strongest is 1"`
+	Value    float64      `json:"value" doc:"mV of a potential; fraction of the hydroxide that is carbonate"`
+	Standard float64      `json:"standard"`
+	Low      float64      `json:"low"`
+	High     float64      `json:"high"`
+	Table    float64      `json:"table,omitempty" doc:"what the tables say; left out where nothing was given"`
+}
+
+// ConstantKind names a constant of a model.
+type ConstantKind string
+
+// The constants.
+const (
+	PKa              ConstantKind = "pKa"
+	SamplePotential  ConstantKind = "sample-potential"
+	TitrantPotential ConstantKind = "titrant-potential"
+	Carbonate        ConstantKind = "carbonate"
+)
+
+// ConstantNames are their names in words.
+var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, SamplePotential, TitrantPotential, Carbonate}, "number")
+
+// fitted lays the model through all points by least squares.
+func (r Run) fitted(a *Analysis, start float64, jumps int) End {
+	if r.Live {
+		return cannot(Fitted, whyLive.Message())
+	}
+	m, why := r.model(start, jumps)
+	if why != nil {
+		return cannot(Fitted, *why)
+	}
+	theta, variances, chi, n := m.solve()
+	if theta == nil {
+		return cannot(Fitted, whyNoFit.Message())
+	}
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(m.points) - len(theta))}.Quantile(0.975)
+	f := &Fit{Constants: []Constant{}, Noise: math.Sqrt(chi), Iterations: n, Residuals: []Measured{}}
+	if m.offset > 0 {
+		f.Offset, f.OffsetU = theta[m.offset], math.Sqrt(variances[m.offset])
+	}
+	for i, c := range m.constants {
+		at := len(theta) - len(m.constants) + i
+		c.Value, c.Standard = theta[at], math.Sqrt(variances[at])
+		c.Low, c.High = c.Value-t*c.Standard, c.Value+t*c.Standard
+		f.Constants = append(f.Constants, c)
+	}
+	at := m.laid(theta)
+	for _, p := range m.points {
+		res, _ := m.residual(p, theta, at)
+		f.Residuals = append(f.Residuals, Measured{p.Volume, res})
+	}
+	f.Random = f.Noise < r.finest() || random(f.Residuals)
+	a.Fit = f
+	u := math.Sqrt(variances[0])
+	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
+		return cannot(Fitted, whyNoFit.Message())
+	}
+	return End{Method: Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}
+}
+
+// model is a titration as an equation for the volume. Of its parameters the first is the
+// end, mL; the constants are the last.
+type model struct {
+	points    []Measured
+	laid      func(theta []float64) func(reading float64) float64 // the volume at a reading
+	theta     []float64                                           // where to begin
+	offset    int                                                 // which parameter is the probe's offset; 0: none
+	constants []Constant
+	rising    bool
+	burette   float64
+	usual     float64 // how finely a probe is read: it only weighs points in the jump against others
+	short     float64 // step of the reading over which the model's slope is taken
+	long      float64 // step that is never exceeded
+}
+
+// model makes the one that fits what is known, or says why there is none.
+func (r Run) model(start float64, jumps int) (model, *finding.Message) {
+	m := model{points: r.Points, burette: r.Burette, rising: r.rising(), theta: []float64{start}}
+	no := func(c finding.Code) (model, *finding.Message) { why := c.Message(); return m, &why }
+	switch {
+	case r.Kind == MV && r.Redox == nil:
+		return no(whyNotPH)
+	case r.Kind == MV && jumps != 1:
+		return no(whyUnknown)
+	case r.Kind == MV:
+		m.usual, m.short, m.long = 1, 0.01, 20
+		r.redoxModel(&m)
+		return m, nil
+	}
+	m.usual, m.short, m.long = 0.01, 1e-4, 0.3
+	chemistry := r.AcidBase
+	if chemistry == nil {
+		chemistry = r.assumed(start)
+	}
+	if chemistry == nil || r.Flask <= 0 || r.Titrant <= 0 || jumps > max(1, len(chemistry.Sample.PKa)) {
+		return no(whyUnknown)
+	}
+	r.acidBaseModel(&m, *chemistry)
+	return m, nil
+}
+
+func (r Run) rising() bool { return r.Points[len(r.Points)-1].Reading > r.Points[0].Reading }
+
+// assumed is the chemistry of a run of which only strong or weak is known: one for one.
+func (r Run) assumed(end float64) *AcidBase {
+	acid, base := equilibrium.Substance{Strong: -1}, equilibrium.Substance{Strong: 1}
+	guess := r.guess(end)
+	switch rising := r.rising(); {
+	case r.Analyte == Strong && rising:
+		return &AcidBase{Sample: acid, Titrant: base, Ratio: 1}
+	case r.Analyte == Strong:
+		return &AcidBase{Sample: base, Titrant: acid, Ratio: 1}
+	case r.Analyte == Weak && rising:
+		return &AcidBase{Sample: equilibrium.Substance{PKa: []float64{guess}}, Titrant: base, Ratio: 1, Guessed: true}
+	case r.Analyte == Weak:
+		return &AcidBase{Sample: equilibrium.Substance{Top: 1, PKa: []float64{guess}}, Titrant: acid, Ratio: 1, Guessed: true}
+	}
+	return nil
+}
+
+// guess is the reading half-way.
+func (r Run) guess(end float64) float64 {
+	for i := 1; i < len(r.Points); i++ {
+		if r.Points[i].Volume >= end/2 {
+			return r.Points[i].Reading
+		}
+	}
+	return 7
+}
+
+// reach is how far beyond the readings a pKa may lie and still be found from them.
+const reach = 1.5
+
+// acidBaseModel is the charge balance, which is explicit in the volume (package
+// equilibrium). Parameters: end, offset, the pKa values within reach, carbonate.
+func (r Run) acidBaseModel(m *model, x AcidBase) {
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, p := range r.Points {
+		low, high = min(low, p.Reading), max(high, p.Reading)
+	}
+	m.theta, m.offset = append(m.theta, 0), 1
+	free := make([]int, 0, len(x.Sample.PKa)) // of them
+	for i, pKa := range x.Sample.PKa {
+		if pKa > low-reach && pKa < high+reach {
+			c := Constant{Kind: PKa, Number: i + 1, Table: pKa}
+			if x.Guessed {
+				c.Table = 0
+			}
+			m.constants, m.theta, free = append(m.constants, c), append(m.theta, pKa), append(free, i)
+		}
+	}
+	if x.Carbonate {
+		m.constants, m.theta = append(m.constants, Constant{Kind: Carbonate}), append(m.theta, 0)
+	}
+	constants := func(pKa []float64) []float64 {
+		out := make([]float64, len(pKa))
+		for i, p := range pKa {
+			out[i] = ten(-p)
+		}
+		return out
+	}
+	fixed, carried, carbonic, kw := constants(x.Sample.PKa), constants(x.Titrant.PKa), constants(carbonicPKa[:]), ten(-r.PKw)
+	m.laid = func(theta []float64) func(float64) float64 {
+		k, share := slices.Clone(fixed), 0.0
+		for at, i := range free {
+			k[i] = ten(-theta[2+at])
+		}
+		if x.Carbonate {
+			share = theta[len(theta)-1]
+		}
+		amount := r.Titrant * theta[0] * (1 - share/2) * x.Ratio // mmol
+		return func(pH float64) float64 {
+			h := ten(-pH)
+			delta := h - kw/h
+			titrant := charge(x.Titrant, carried, h)
+			if x.Carbonate {
+				titrant -= share / 2 * lost(carbonic, h)
+			}
+			return -(amount*charge(x.Sample, k, h) + r.Flask*delta) / (r.Titrant*titrant + delta)
+		}
+	}
+}
+
+// carbonicPKa are those of carbonic acid at 25 °C. Source: CRC Handbook (from memory).
+var carbonicPKa = [2]float64{6.35, 10.33}
+
+// lost is how many protons an acid with these constants has lost on average.
+func lost(k []float64, h float64) float64 {
+	term, sum, weighted := 1.0, 1.0, 0.0
+	for i, ka := range k {
+		term *= ka / h
+		sum, weighted = sum+term, weighted+float64(i+1)*term
+	}
+	return weighted / sum
+}
+
+// charge is that of package equilibrium, with its constants worked out before: this is
+// the inner loop.
+func charge(s equilibrium.Substance, k []float64, h float64) float64 {
+	if len(k) == 0 {
+		return s.Strong + max(1, s.Units)*s.Top
+	}
+	return s.Strong + max(1, s.Units)*(s.Top-lost(k, h))
+}
+
+// redoxModel is that of two couples of which one form makes one: what has reacted of the
+// sample is what was used of the titrant, by Nernst's equation for both. Parameters: end,
+// both potentials.
+func (r Run) redoxModel(m *model) {
+	slope := Nernst(r.Temperature)
+	s, t := slope/r.Redox.Sample.Electrons, slope/r.Redox.Titrant.Electrons
+	beyond := m.points[len(m.points)-1].Reading
+	m.theta = append(m.theta, r.guess(m.theta[0]), beyond)
+	m.constants = []Constant{{Kind: SamplePotential, Table: r.Redox.Sample.Potential}, {Kind: TitrantPotential, Table: r.Redox.Titrant.Potential}}
+	sign := 1.0 // the titrant oxidises
+	if !m.rising {
+		sign = -1
+	}
+	m.laid = func(theta []float64) func(float64) float64 {
+		return func(e float64) float64 {
+			return theta[0] * (1 + ten(sign*(e-theta[2])/t)) / (1 + ten(sign*(theta[1]-e)/s))
+		}
+	}
+}
+
+// ten is ten to a power: this is the inner loop.
+func ten(x float64) float64 { return math.Exp(math.Ln10 * x) }
+
+// residual is by how much a reading lies above the model, and its standard deviation in
+// units of the reading's own. The model's reading at the volume is found by Newton's method
+// from the one that was read: the volume is explicit in it, and goes one way with it.
+func (m model) residual(p Measured, theta []float64, volume func(float64) float64) (difference, spread float64) {
+	off := 0.0
+	if m.offset > 0 {
+		off = theta[m.offset]
+	}
+	y := p.Reading - off
+	direction := 1.0
+	if !m.rising {
+		direction = -1
+	}
+	slope := 0.0
+	for range newtons {
+		low := volume(y - m.short)
+		slope = direction * (volume(y+m.short) - low) / (2 * m.short) // mL for one unit
+		if !(slope > 1e-9) {
+			slope = 1e-9
+		}
+		step := direction * (low + direction*m.short*slope - p.Volume) / slope
+		y -= math.Copysign(min(math.Abs(step), m.long), step)
+		if math.Abs(step) < m.short {
+			break
+		}
+	}
+	return p.Reading - off - y, math.Hypot(1, m.burette/slope/m.usual)
+}
+
+const newtons = 8
+
+// finest is what a probe reads at best; a pattern below it is none.
+func (r Run) finest() float64 {
+	if r.Kind == MV {
+		return 0.2
+	}
+	return 0.002
+}
+
+// random tells whether residuals change sign as often as chance does: the runs test of
+// Wald and Wolfowitz, two-sided at 1 % (from memory).
+func random(res []Measured) bool {
+	up, down, runs := 0, 0, 0
+	last := 0
+	for _, p := range res {
+		sign := 1
+		if p.Reading < 0 {
+			sign = -1
+		}
+		if sign > 0 {
+			up++
+		} else {
+			down++
+		}
+		if sign != last {
+			runs++
+		}
+		last = sign
+	}
+	n, a, b := float64(up+down), float64(up), float64(down)
+	if up == 0 || down == 0 || n < 10 {
+		return n < 10
+	}
+	expected := 2*a*b/n + 1
+	variance := (expected - 1) * (expected - 2) / (n - 1)
+	return math.Abs(float64(runs)-expected) <= 2.576*math.Sqrt(variance)
+}
+
+// gran is where the straight line of Gran's function meets zero: of points before the
+// end, or behind it, each weighed by the inverse of its square, since a pH is read to the
+// same everywhere. A base is read in pOH.
+func (r Run) gran(a *Analysis, start float64, before, one bool) End {
+	method := GranAfter
+	if before {
+		method = GranBefore
+	}
+	switch {
+	case r.Kind != PH:
+		return cannot(method, whyNotPH.Message())
+	case r.Analyte == Unknown && before || r.Flask <= 0 || !one || !before && r.AcidBase != nil && (len(r.AcidBase.Titrant.PKa) > 0 || len(r.AcidBase.Sample.PKa) > max(1, r.Steps)):
+		return cannot(method, whyUnknown.Message())
+	}
+	low, high := 0.3*start, 0.92*start
+	if !before {
+		low, high = 1.08*start, 2*start
+	}
+	var x, y, w []float64
+	for _, p := range r.Points {
+		if p.Volume < low || p.Volume > high {
+			continue
+		}
+		reading := p.Reading
+		if !r.rising() {
+			reading = r.PKw - reading
+		}
+		var g float64
+		switch {
+		case !before:
+			g = (r.Flask + p.Volume) * ten(reading-r.PKw)
+		case r.Analyte == Weak:
+			g = p.Volume * ten(-reading)
+		default:
+			g = (r.Flask + p.Volume) * ten(-reading)
+		}
+		x, y, w = append(x, p.Volume), append(y, g), append(w, 1/(g*g))
+	}
+	if len(x) < 4 {
+		return cannot(method, whyFew.Message(finding.Count(4)))
+	}
+	end, at, value := line(method, x, y, w)
+	if end.Why == nil {
+		l := Line{Method: method, Points: []Measured{}, Zero: end.Volume, At: at}
+		top := slices.Max(y)
+		for i := range x {
+			l.Points = append(l.Points, Measured{x[i], y[i] / top})
+		}
+		if l.Value = value / top; finite(l.Value, l.Zero, l.At) {
+			a.Gran = append(a.Gran, l)
+		}
+	}
+	return end
+}
+
+// line is where a straight line meets zero, and its value at the volume of its points that
+// lies farthest from there.
+func line(method Method, x, y, w []float64) (end End, far, value float64) {
+	var s, sx, sy float64
+	for i := range x {
+		s, sx, sy = s+w[i], sx+w[i]*x[i], sy+w[i]*y[i]
+	}
+	mx, my := sx/s, sy/s
+	var xx, xy float64
+	for i := range x {
+		xx, xy = xx+w[i]*(x[i]-mx)*(x[i]-mx), xy+w[i]*(x[i]-mx)*(y[i]-my)
+	}
+	b := xy / xx
+	a := my - b*mx
+	var rest float64
+	for i := range x {
+		d := y[i] - a - b*x[i]
+		rest += w[i] * d * d
+	}
+	freedom := float64(len(x) - 2)
+	variance := rest / freedom
+	at := -a / b
+	u := math.Sqrt(variance*(1/s+(at-mx)*(at-mx)/xx)) / math.Abs(b)
+	if math.IsNaN(u) || math.IsInf(u, 0) || at <= 0 {
+		return cannot(method, whyNoFit.Message()), 0, 0
+	}
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}.Quantile(0.975)
+	if far = slices.Min(x); method == GranAfter {
+		far = slices.Max(x)
+	}
+	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, a + b*far
+}

@@ -1,0 +1,237 @@
+package board_test
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/practice/board"
+	"exactflask/core/practice/sim"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/finding"
+)
+
+var now = time.Date(2026, 11, 24, 10, 30, 0, 0, time.UTC)
+
+// A row for each rule of who needs help: what makes it, and that its absence does not.
+func TestNeeds(t *testing.T) {
+	before := func(d time.Duration) *time.Time { at := now.Add(-d); return &at }
+	found := func(v float64) *experiment.Found { return &experiment.Found{Value: v} }
+	well := func() experiment.Summary {
+		return experiment.Summary{Stage: experiment.Measuring, Entries: 9, Seen: now.Add(-time.Minute), Trials: 1,
+			Agreement: experiment.Agreement{Missing: 1}, Bands: []experiment.Band{{}}}
+	}
+	for _, c := range []struct {
+		code   string
+		change func(*board.Bench)
+		not    func(*board.Bench) // the same just within the rule
+	}{
+		{"hand", func(b *board.Bench) { b.Hand = before(3 * time.Minute) }, nil},
+		{"broken", func(b *board.Bench) { b.Broken = true }, nil},
+		{"reading", func(b *board.Bench) { b.Summary.Worst = worst("titre.end-before-start", finding.Warning) }, nil},
+		{"drift", func(b *board.Bench) { b.Summary.Worst = worst("titre.drift", finding.Check) }, nil},
+		{"look", func(b *board.Bench) { b.Summary.Worst = worst("titre.overshot", finding.Check) }, nil},
+		{"leak", func(b *board.Bench) { b.Summary.Leaks = true }, nil},
+		{"short", func(b *board.Bench) { b.Summary.Left = &experiment.SupplyLeft{Trials: 0} },
+			func(b *board.Bench) { b.Summary.Left = &experiment.SupplyLeft{Trials: 1} }},
+		{"far", func(b *board.Bench) { b.Summary.Found = found(0.1021) }, func(b *board.Bench) { b.Summary.Found = found(0.1019) }},
+		{"far", func(b *board.Bench) { b.Summary.Found = found(0.0979) }, func(b *board.Bench) { b.Summary.Found = found(0.0981) }},
+		{"disagree", func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = experiment.Disagreeing, 4 },
+			func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = experiment.Disagreeing, 3 }},
+		{"setup", func(b *board.Bench) { b.Summary.Undone = 2 }, func(b *board.Bench) { b.Summary.Undone, b.Summary.Bands = 2, nil }},
+		{"quiet", func(b *board.Bench) { b.Summary.Seen = now.Add(-11 * time.Minute) },
+			func(b *board.Bench) { b.Summary.Seen = now.Add(-10 * time.Minute) }},
+		{"quiet", func(b *board.Bench) { b.Summary.Seen, b.Summary.Last = time.Time{}, now.Add(-11*time.Minute) },
+			func(b *board.Bench) {
+				b.Summary.Seen, b.Summary.Stage = now.Add(-time.Hour), experiment.Agreed
+			}},
+		{"not-begun", func(b *board.Bench) { b.Summary = nil }, nil},
+	} {
+		for i, change := range []func(*board.Bench){c.change, c.not} {
+			if change == nil {
+				continue
+			}
+			s := well()
+			b := board.Bench{Reference: 0.1, Summary: &s}
+			assert.Empty(t, board.Needs(b, now), "nothing is said of a bench that is well")
+			change(&b)
+			var codes []string
+			for _, n := range board.Needs(b, now) {
+				codes = append(codes, n.Code)
+				assert.Equal(t, "tell."+n.Code, n.Tell.Code)
+				assert.Equal(t, "need."+n.Code, n.Say.Code)
+			}
+			if i == 0 {
+				assert.Equal(t, []string{c.code}, codes)
+			} else {
+				assert.NotContains(t, codes, c.code)
+			}
+		}
+	}
+	s := well()
+	s.Leaks, s.Undone, s.Worst = true, 1, worst("titre.overshot", finding.Check)
+	var ranks []int
+	for _, n := range board.Needs(board.Bench{Reference: 0.1, Summary: &s, Hand: before(0)}, now) {
+		ranks = append(ranks, n.Rank)
+	}
+	assert.IsIncreasing(t, ranks, "the worst first")
+	assert.Len(t, ranks, 4)
+	asks := board.Needs(board.Bench{Hand: before(0), Broken: true}, now)
+	assert.Equal(t, "hand", asks[0].Code, "whoever asks comes before everything")
+}
+
+func worst(code string, severity finding.Severity) []finding.Finding {
+	return []finding.Finding{{Message: finding.Message{Code: code}, Severity: severity}}
+}
+
+func TestToDo(t *testing.T) {
+	codes := func(s *experiment.Summary, handedIn bool) (out []string) {
+		for _, m := range board.ToDo(s, handedIn) {
+			out = append(out, m.Code)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"todo.begin"}, codes(nil, false))
+	s := &experiment.Summary{Entries: 1, Stage: experiment.Untouched, Agreement: experiment.Agreement{Missing: 2}, Tidy: 3}
+	assert.Equal(t, []string{"todo.rough", "todo.trials", "todo.tidy", "todo.hand-in"}, codes(s, false))
+	s.Stage, s.Work = experiment.Agreed, 1
+	assert.Equal(t, []string{"todo.work", "todo.tidy", "todo.hand-in"}, codes(s, false))
+	assert.Empty(t, codes(s, true))
+}
+
+// M. Hollander, D. A. Wolfe, Nonparametric Statistical Methods, 1973, p. 69: one-sided
+// 0.1272 (quoted from memory); and the normal approximation beside the exact count.
+func TestRankSum(t *testing.T) {
+	x := []float64{0.80, 0.83, 1.89, 1.04, 1.45, 1.38, 1.91, 1.64, 0.73, 1.46}
+	y := []float64{1.15, 0.88, 0.90, 0.74, 1.21}
+	assert.InDelta(t, 2*0.1272, board.RankSum(x, y), 0.0002)
+	assert.InDelta(t, 2.0/435, board.RankSum([]float64{1, 2}, ramp(28, 3)), 1e-12, "the two lowest of thirty")
+	assert.InDelta(t, 1, board.RankSum([]float64{5, 5}, []float64{5, 5, 5}), 1e-12, "all equal")
+	assert.InDelta(t, 1.7e-4, board.RankSum(ramp(6, 0), ramp(24, 10)), 1e-4, "normal approximation")
+}
+
+func ramp(n int, from float64) []float64 {
+	out := make([]float64, n)
+	for i := range out {
+		out[i] = from + float64(i)
+	}
+	return out
+}
+
+func TestPlot(t *testing.T) {
+	assert.Empty(t, board.PlotOf(nil).Points)
+	odd := board.PlotOf([]board.Answer{{Bench: "a", Value: math.NaN(), Reference: 1}, {Bench: "b", Value: -1, Reference: 1}})
+	assert.Empty(t, odd.Points)
+	var answers []board.Answer
+	for i, v := range []float64{0.0995, 0.0999, 0.1000, 0.1001, 0.1004, 0.1060} {
+		answers = append(answers, board.Answer{Bench: fmt.Sprint(i), Value: v, Reference: 0.1})
+	}
+	p := board.PlotOf(answers)
+	assert.Equal(t, board.AgainstReference, p.Against)
+	assert.InDelta(t, 0.05, p.Median, 1e-9)
+	assert.InDelta(t, 1.4826*0.25, p.Spread, 1e-9)
+	for _, point := range p.Points {
+		assert.Equal(t, point.ID == "5", point.Far, point)
+	}
+	// Without a true value each unknown has its own median.
+	for i := range answers {
+		answers[i].Reference, answers[i].Unknown = 0, string(rune('A'+i%2))
+		answers[i].Value *= float64(1 + i%2)
+	}
+	p = board.PlotOf(answers)
+	assert.Equal(t, board.AgainstMedian, p.Against)
+	assert.InDelta(t, 5.89, p.Points[5].Percent, 0.02, "0.2120 from 0.2002")
+	// Of two parts of a class the one that is off is named, not the one that is right.
+	answers = nil
+	for i := range 30 {
+		a := board.Answer{Bench: fmt.Sprint(i), Value: 0.1 + 0.00001*float64(i%7), Reference: 0.1, Shared: map[board.Attribute]string{board.Standardised: "0.0998"}}
+		if i%3 == 0 {
+			a.Value, a.Shared = 0.97*a.Value, map[board.Attribute]string{board.Standardised: "0.1031"}
+		}
+		answers = append(answers, a)
+	}
+	common := board.PlotOf(answers).Common
+	require.NotEmpty(t, common)
+	assert.Equal(t, "0.1031", common[0].Value)
+	answers = answers[:6]
+	// A whole class that is off together.
+	for i := range answers {
+		answers[i] = board.Answer{Bench: fmt.Sprint(i), Value: 0.103 + 0.0001*float64(i), Reference: 0.1}
+	}
+	require.Len(t, board.PlotOf(answers).Common, 1)
+	assert.Equal(t, board.Everyone, board.PlotOf(answers).Common[0].Attribute)
+}
+
+// Classes of thirty simulated students who share burettes, standards and bottles. Where
+// the benches with one of these have a fault in common it is named first in at least
+// 80 % of 200 classes; where none has, none is named in at least 95 %.
+func TestCommonCauses(t *testing.T) {
+	var ready *practical.Ready
+	for _, e := range practicaltest.Examples(t) {
+		if e.Name == "descaling-acid.json" {
+			ready = e.Ready
+		}
+	}
+	require.NotNil(t, ready)
+	const truth = 0.7
+	pool := func(n int, from uint64, faults ...string) (out []float64) {
+		for seed := range uint64(n) {
+			entries, err := sim.Run(ready, sim.Student{Seed: from + seed, Skill: sim.Usual, Answer: truth, Device: "d",
+				Faults: faults, Begin: now})
+			require.NoError(t, err)
+			s := experiment.Begin(ready, journal.Fold(entries)).Summary(entries)
+			require.NotNil(t, s.Found, "seed %d", from+seed)
+			out = append(out, s.Found.Value)
+		}
+		return out
+	}
+	well := pool(240, 1)
+	fault := map[board.Attribute][]float64{
+		board.BuretteBatch: pool(60, 2000, "cause.bubble"),
+		board.Bottle:       pool(60, 4000, "cause.flask-with-sample"),
+	}
+	for _, v := range well { // the concentration they all calculate with is 2 % too low
+		fault[board.Standardised] = append(fault[board.Standardised], 0.98*v)
+	}
+	r := rand.New(rand.NewPCG(1, 2))
+	class := func(planted board.Attribute) []board.Answer {
+		var out []board.Answer
+		for i := range 30 {
+			shared := map[board.Attribute]string{
+				board.BuretteBatch: string(rune('A' + r.IntN(4))),
+				board.Standardised: fmt.Sprintf("0.100%d", r.IntN(4)),
+				board.Bottle:       fmt.Sprint("bottle ", r.IntN(5)),
+			}
+			bad := map[board.Attribute]string{board.BuretteBatch: "B", board.Standardised: "0.1002", board.Bottle: "bottle 3"}
+			from := well
+			if planted != "" && shared[planted] == bad[planted] {
+				from = fault[planted]
+			}
+			out = append(out, board.Answer{Bench: fmt.Sprint(i), Reference: truth, Shared: shared, Value: from[r.IntN(len(from))]})
+		}
+		return out
+	}
+	named, silent := 0, 0
+	const classes = 200
+	kinds := []board.Attribute{board.BuretteBatch, board.Standardised, board.Bottle}
+	for i := range classes {
+		planted := kinds[i%len(kinds)]
+		if c := board.PlotOf(class(planted)).Common; len(c) > 0 && c[0].Attribute == planted {
+			named++
+		}
+		if len(board.PlotOf(class("")).Common) == 0 {
+			silent++
+		}
+	}
+	t.Logf("the common cause is named in %d of %d classes; none is named in %d of %d without one", named, classes, silent, classes)
+	assert.GreaterOrEqual(t, named, classes*80/100)
+	assert.GreaterOrEqual(t, silent, classes*95/100)
+}

@@ -1,0 +1,165 @@
+// Package plan looks at a practical before it is done: the expected titre on
+// its burette, the predicted curve, which indicators serve, how sure the
+// result can be, and what would make it better. All of it comes from the model
+// of package assay.
+package plan
+
+import (
+	"math"
+
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/budget"
+	"exactflask/core/model/curve"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// Range says how an expected titre lies on the burette.
+type Range string
+
+// The ranges: under 10 mL a titre is too small, beyond one fill too large; 40
+// to 90 % of the burette is best. Source: common practice, no source.
+const (
+	RangeUnknown Range = "unknown"
+	RangeSmall   Range = "small"
+	RangeLow     Range = "low" // usable, below the best part
+	RangeBest    Range = "best"
+	RangeHigh    Range = "high" // usable, above the best part
+	RangeLarge   Range = "large"
+)
+
+// Assessment is everything that is said about a plan.
+type Assessment struct {
+	Equation    string  `json:"equation" doc:"plain"`
+	Ratio       [2]int  `json:"ratio" doc:"titrant to what it titrates"`
+	Titre       float64 `json:"titre" doc:"expected, mL; 0 where it is not known"`
+	First       float64 `json:"first,omitempty" doc:"to the first of two end points, mL"`
+	Range       Range   `json:"range" enum:"unknown,small,low,best,high,large"`
+	Fill        float64 `json:"fill" doc:"part of the burette that it takes, %"`
+	Uncertainty float64 `json:"uncertainty" doc:"predicted relative standard uncertainty, %; 0 where it is not known"`
+	curve.Prediction
+	Proposals []Proposal        `json:"proposals"`
+	Findings  []finding.Finding `json:"findings"`
+}
+
+// Proposal is one change that brings the titre into range.
+type Proposal struct {
+	What  string          `json:"what" enum:"aliquot,titrant,dilution,figures"`
+	Value float64         `json:"value" doc:"mL of the aliquot, mol/L of the titrant, how many times the sample is diluted, or the concentration that gets more figures, mol/L"`
+	Titre float64         `json:"titre" doc:"that follows, mL"`
+	Said  finding.Message `json:"said" doc:"the change, to be spoken"`
+	// Practical is the plan with the change made.
+	Practical practical.Practical `json:"practical"`
+}
+
+// Assess looks at a practical. Source of the advice: common practice, no
+// source, where nothing else is said.
+func Assess(r *practical.Ready) Assessment {
+	o := curve.OutlineOf(r)
+	capacity := r.Glass.Burette.Capacity.Float64()
+	first := r.Reactions[0]
+	a := Assessment{Equation: r.Equation.Plain(), Ratio: [2]int{first.NuFrom, first.NuTo}, Titre: o.Titre.Last,
+		First: o.Titre.First, Range: RangeUnknown,
+		Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: []finding.Finding{}}
+	if a.Titre > 0 {
+		a.Fill = 100 * a.Titre / capacity
+		a.Range = rangeOf(a.Titre, capacity)
+		a.propose(o, capacity)
+		a.Uncertainty = uncertainty(o)
+	}
+	a.remarks(o)
+	a.figures(r)
+	return a
+}
+
+// rangeOf says how a titre lies on a burette.
+func rangeOf(titre, capacity float64) Range {
+	switch fill := titre / capacity; {
+	case titre < smallest:
+		return RangeSmall
+	case titre > capacity:
+		return RangeLarge
+	case fill < bestFrom:
+		return RangeLow
+	case fill > bestTo:
+		return RangeHigh
+	}
+	return RangeBest
+}
+
+// Limits of a good titre: common practice, no source.
+const (
+	smallest = 10.0 // mL
+	bestFrom = 0.4  // of the burette
+	bestTo   = 0.9
+	middle   = 0.55 // of it is aimed at
+)
+
+// Best is the best part of a burette of a capacity, mL.
+func Best(capacity float64) (from, to float64) {
+	return math.Max(bestFrom*capacity, smallest), bestTo * capacity
+}
+
+// uncertainty is the relative standard uncertainty of a result of three titres
+// as they are expected, %; 0 where nothing can be said.
+func uncertainty(o curve.Outline) float64 {
+	b := o.Ready.Glass.Burette
+	if o.Titre.Last > 4*b.Capacity.Float64() {
+		return 0
+	}
+	a, trials := o.Assay.Foreseen(o.Titre, b.Step(o.Ready.Rules.Readings.Resolution), 3)
+	d, problem := a.Derive(trials)
+	if problem != nil {
+		return 0
+	}
+	p := d.Program()
+	return budget.Of(p, budget.Inputs(a, d), p.Last()).Relative
+}
+
+var (
+	planProbe     = finding.Declare("plan.probe", "count", "volume")
+	tooSmall      = finding.Declare("plan.titre-small", "titre")
+	tooLarge      = finding.Declare("plan.titre-large", "titre", "capacity")
+	low           = finding.Declare("plan.titre-low", "titre", "percent")
+	high          = finding.Declare("plan.titre-high", "titre", "percent")
+	unknownTitre  = finding.Declare("plan.titre-unknown")
+	glassCylinder = finding.Declare("glass.cylinder")
+	_             = finding.Family("plan.range.", []Range{RangeUnknown, RangeSmall, RangeLow, RangeBest, RangeHigh,
+		RangeLarge}, "titre", "percent")
+)
+
+// remarks adds what should be said of the plan as a whole.
+func (a *Assessment) remarks(o curve.Outline) {
+	add := func(f finding.Finding) { a.Findings = append(a.Findings, f) }
+	titre, fill := finding.Volume(a.Titre), finding.Number(a.Fill, 2, quantity.Percent)
+	switch a.Range {
+	case RangeSmall:
+		add(tooSmall.Finding(finding.Warning, "", titre))
+	case RangeLarge:
+		add(tooLarge.Finding(finding.Warning, "", titre, finding.Exact(o.Ready.Glass.Burette.Capacity, quantity.Millilitre)))
+	case RangeLow:
+		add(low.Finding(finding.Note, "", titre, fill))
+	case RangeHigh:
+		add(high.Finding(finding.Note, "", titre, fill))
+	case RangeUnknown:
+		add(unknownTitre.Finding(finding.Note, ""))
+	}
+	if o.Ready.Probed() {
+		if n, ran, ok := experiment.PlannedRun(o.Ready); ok {
+			add(planProbe.Finding(finding.Note, "", finding.Count(n), finding.Volume(ran)))
+		}
+	}
+	a.Findings = append(a.Findings, a.Remarks()...)
+	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {
+		if f, loose := experiment.Loose(tolerance, number(a.Titre, 2)); loose {
+			add(f)
+		}
+	}
+	for _, s := range o.Ready.Steps {
+		if s.By == practical.ByCylinder && s.Kind != practical.MakeUp {
+			add(glassCylinder.Finding(finding.Warning, ""))
+			break
+		}
+	}
+}

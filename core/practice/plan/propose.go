@@ -1,0 +1,141 @@
+package plan
+
+import (
+	"math"
+	"slices"
+
+	"exactflask/core/model/curve"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// propose finds what brings a titre into the best part of the burette.
+func (a *Assessment) propose(o curve.Outline, capacity float64) {
+	if a.Range == RangeBest {
+		return
+	}
+	best := func(titre float64) bool { return rangeOf(titre, capacity) == RangeBest }
+	add := func(what string, value, titre float64, changed practical.Practical) {
+		if changed.Asked.Titre.Sign() > 0 {
+			changed.Asked.Titre = number(titre, 2)
+		}
+		said := proposals[what].Message(finding.Number(value, 3, proposalUnits[what]),
+			finding.Volume(titre))
+		if times, ok := decimal.FromFloat(value); ok && what == "dilution" { // a number of times is exact
+			said.Values["value"] = finding.Exact(times, quantity.One)
+		}
+		a.Proposals = append(a.Proposals, Proposal{what, value, titre, said, changed})
+	}
+	last := len(o.Ready.Route) - 1
+	if portion, ok := o.Ready.Portion(); ok && portion.By != practical.ByBurette {
+		now, closest, value := portion.Volume.Float64(), math.Inf(1), 0.0
+		for _, v := range portions {
+			if titre := a.Titre * v / now; best(titre) && v != now && math.Abs(titre-middle*capacity) < closest {
+				closest, value = math.Abs(titre-middle*capacity), v
+			}
+		}
+		if value > 0 {
+			changed := o.Ready.Practical
+			changed.Route = slices.Clone(changed.Route)
+			changed.Route[last].Volume = number(value, 2)
+			add("aliquot", value, a.Titre*value/now, changed)
+		}
+	}
+	known := o.Ready.Chemistry.Titrant.Concentration
+	if d, ok := decimal.FromFloat(known.Float64() * a.Titre / (middle * capacity)); ok && known.Sign() > 0 {
+		c := d.RoundFigures(1)
+		if titre := a.Titre * known.Float64() / c.Float64(); best(titre) && c.Float64() <= 5 {
+			for c.Figures() < known.Figures() { // as many figures as before
+				c = c.Round(c.Places() + 1)
+			}
+			changed := o.Ready.Practical
+			changed.Chemistry.Titrant.Concentration = c
+			add("titrant", c.Float64(), titre, changed)
+		}
+	}
+	head := o.Ready.Steps[0]
+	if a.Titre <= bestTo*capacity || o.Ready.UnknownInBurette || last != 0 || head.Kind != practical.Pipette ||
+		head.By == practical.ByBurette {
+		return
+	}
+	for _, way := range dilutions {
+		times := way.flask / way.pipette
+		if titre := a.Titre / times; best(titre) {
+			changed := o.Ready.Practical
+			portion := head.Step
+			portion.Kind = practical.Portion
+			changed.Route = []practical.Step{{Kind: practical.Pipette, What: changed.Chemistry.Analyte.Name,
+				Volume: number(way.pipette, 2)},
+				{Kind: practical.MakeUp, Volume: number(way.flask, 1)}, portion}
+			if c, ok := changed.Chemistry.Analyte.Approximate.Div(number(times, 1)); ok && c.Sign() > 0 {
+				changed.Chemistry.Analyte.Approximate = c.RoundFigures(3)
+			}
+			add("dilution", times, titre, changed)
+			return
+		}
+	}
+}
+
+var (
+	proposals     = finding.Family("plan.proposal.", []string{"aliquot", "titrant", "dilution"}, "value", "titre")
+	proposalUnits = map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
+	moreFigures   = finding.Declare("plan.proposal.figures", "of", "written", "low", "high", "offered")
+	fewFigures    = finding.Declare("plan.few-figures", "of", "written", "low", "high")
+)
+
+// enoughFigures is how many a concentration is written with that an answer of
+// three figures is to come from. Source: common practice, no source.
+const enoughFigures = 3
+
+// figures finds concentrations written with too few figures, whose last digit
+// would be all of the uncertainty, and offers them with more.
+func (a *Assessment) figures(r *practical.Ready) {
+	look := func(of string, c decimal.Decimal, write func(*practical.Practical, decimal.Decimal)) {
+		if c.Sign() <= 0 || c.Figures() >= enoughFigures {
+			return
+		}
+		half := decimal.Must("0.5")
+		for range c.Places() {
+			half = half.Mul(decimal.Must("0.1"))
+		}
+		low, high := finding.Exact(c.Sub(half), quantity.MolePerL), finding.Exact(c.Add(half), quantity.MolePerL)
+		offered, changed := c, r.Practical
+		for offered.Figures() < enoughFigures {
+			offered = offered.Round(offered.Places() + 1)
+		}
+		write(&changed, offered)
+		formula, written := finding.Formula(of), finding.Exact(c, quantity.MolePerL)
+		a.Findings = append(a.Findings, fewFigures.Finding(finding.Check, "", formula, written, low, high))
+		a.Proposals = append(a.Proposals, Proposal{"figures", c.Float64(), a.Titre, moreFigures.Message(formula, written, low,
+			high, finding.Exact(offered, quantity.MolePerL)), changed})
+	}
+	if known := r.Known(); known.Uncertainty.IsZero() && r.Chemistry.Standard == "" {
+		look(known.Formula, known.Concentration, func(p *practical.Practical, c decimal.Decimal) {
+			if r.UnknownInBurette {
+				p.Chemistry.Analyte.Concentration = c
+				return
+			}
+			p.Chemistry.Titrant.Concentration = c
+		})
+	}
+	if i := r.Excess(); i >= 0 && !r.ByBlank() {
+		look(r.Steps[i].Reaction.From.Plain(), r.Steps[i].Concentration, func(p *practical.Practical, c decimal.Decimal) {
+			p.Route = slices.Clone(p.Route)
+			p.Route[i].Concentration = c
+		})
+	}
+}
+
+// portions are the volumes that pipettes come in, mL.
+var portions = []float64{5, 10, 15, 20, 25, 50, 100}
+
+func number(v float64, places int) decimal.Decimal {
+	d, _ := decimal.FromFloat(v)
+	return d.Round(places)
+}
+
+// dilutions are usual ways to make a sample weaker, the mildest first.
+var dilutions = []struct{ pipette, flask float64 }{{50, 100}, {20, 50}, {25, 100}, {20, 100}, {25, 250}, {5, 100},
+	{10, 250}, {10, 500}, {10, 1000}}

@@ -1,0 +1,386 @@
+// Package prep reckons what is weighed, diluted and set out for a practical.
+package prep
+
+import (
+	"math"
+	"slices"
+
+	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/chemistry/glass"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+	"exactflask/core/values/quantity"
+)
+
+// Solution is what is to be made.
+type Solution struct {
+	Formula       string  `json:"formula" minLength:"1" maxLength:"200" doc:"of what is weighed or taken from stock, with its water"`
+	Concentration float64 `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
+	Volume        float64 `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
+	Purity        float64 `json:"purity,omitempty" minimum:"0" maximum:"1" doc:"fraction of the solid; 1 when left out"`
+	Stock         float64 `json:"stock,omitempty" minimum:"0" maximum:"30" doc:"mol/L, when it is made from a stock solution"`
+	StockPercent  float64 `json:"stockPercent,omitempty" minimum:"0" maximum:"100" doc:"% w/w of a concentrated stock, with its density"`
+	Density       float64 `json:"density,omitempty" minimum:"0" maximum:"5" doc:"g/mL"`
+	Weighed       float64 `json:"weighed,omitempty" minimum:"0" doc:"g that were weighed in fact: which concentration is it?"`
+	Window        float64 `json:"window,omitempty" minimum:"0" maximum:"50" doc:"how far from the mass the weighing may lie, %; 5 when left out"`
+}
+
+// Step is one thing to do; Seconds is a waiting time.
+type Step struct {
+	Say     finding.Message `json:"say"`
+	Seconds int             `json:"seconds,omitempty"`
+}
+
+var (
+	noMolarMass = finding.Declare("chem.unnamed", "letter", "formula")
+	halfWater   = finding.Declare("prep.half-water", "volume")
+	acidToWater = finding.Declare("prep.acid-to-water", "stock")
+	addStock    = finding.Declare("prep.add-stock", "stock")
+	stirDense   = finding.Declare("prep.stir-dense")
+	makeUp      = finding.Declare("prep.make-up", "volume")
+	dry         = finding.Declare("prep.dry", "how")
+	cool        = finding.Declare("prep.cool")
+	byDiffer    = finding.Declare("prep.weigh-by-difference", "low", "high")
+	roughly     = finding.Declare("prep.weigh-roughly", "mass")
+	boiled      = finding.Declare("prep.boiled-water")
+	dissolve    = finding.Declare("prep.dissolve")
+	transfer    = finding.Declare("prep.transfer")
+	invert      = finding.Declare("prep.invert")
+	standardise = finding.Declare("prep.standardise")
+	keeps       = finding.Declare("prep.keeps", "life", "handling")
+	label       = finding.Declare("prep.label")
+
+	noDensity   = finding.Declare("prep.density")
+	tooWeak     = finding.Declare("prep.too-weak", "strength")
+	notStronger = finding.Declare("prep.not-stronger", "to", "from")
+	noDilution  = finding.Declare("prep.no-dilution", "to", "count")
+)
+
+// cooling is how long a dried solid stands in a desiccator, s. Common practice, no
+// source.
+const cooling = 1800
+
+// Preparation is how a solution is made.
+type Preparation struct {
+	MolarMass float64 `json:"molarMass" doc:"g/mol"`
+	Mass      float64 `json:"mass,omitempty" doc:"g of solid"`
+	Low       float64 `json:"low,omitempty" doc:"weigh between this"`
+	High      float64 `json:"high,omitempty" doc:"and this"`
+	Stock     float64 `json:"stock,omitempty" doc:"mL of stock"`
+	Strength  float64 `json:"strength,omitempty" doc:"mol/L of the stock"`
+	Percent   float64 `json:"percent,omitempty" doc:"% w/w of a concentrated stock"`
+	Exact     float64 `json:"exact,omitempty" doc:"mol/L from the mass that was weighed"`
+	Primary   bool    `json:"primary" doc:"its concentration follows from the mass; otherwise it has to be standardised"`
+	Steps     []Step  `json:"steps"`
+}
+
+// Make reckons a preparation. Source of the steps: common practice, no source.
+func Make(in Solution) (Preparation, *finding.Fault) {
+	f, err := chem.ParseFormula(in.Formula)
+	if err != nil {
+		return Preparation{}, finding.FaultOf("formula", err)
+	}
+	if letter, is := f.Unnamed(); is {
+		return Preparation{}, noMolarMass.Fault("formula", finding.Text(letter), finding.Formula(f.Plain()))
+	}
+	m := f.MolarMass().Float64()
+	out := Preparation{MolarMass: m, Steps: []Step{}}
+	s, known := catalog.BuiltIn().Substance(f)
+	var standard *catalog.Standard
+	for _, st := range catalog.BuiltIn().Standards {
+		if known && st.Substance == s.ID {
+			standard = &st
+		}
+	}
+	out.Primary = standard != nil && standard.Kind == "primary"
+	add := func(seconds int, say finding.Message) { out.Steps = append(out.Steps, Step{say, seconds}) }
+	of := func(what string) finding.Value {
+		return finding.Said(finding.Message{Code: "standard." + standard.Substance + "." + what})
+	}
+	if known && s.Stock != nil && in.Stock == 0 && in.StockPercent == 0 && in.Weighed == 0 {
+		in.StockPercent, in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
+	}
+	volume := Volume(in.Volume)
+	if in.Stock > 0 || in.StockPercent > 0 {
+		out.Strength = in.Stock
+		if in.StockPercent > 0 {
+			if in.Density <= 0 {
+				return Preparation{}, noDensity.Fault("density")
+			}
+			out.Percent = in.StockPercent
+			out.Strength = in.StockPercent / 100 * in.Density * 1000 / m
+		}
+		if in.Concentration > out.Strength {
+			return Preparation{}, tooWeak.Fault("concentration", finding.Number(out.Strength, 4, quantity.MolePerL))
+		}
+		out.Stock = in.Concentration * in.Volume / out.Strength
+		out.Primary = false
+		add(0, halfWater.Message(Volume(in.Volume/2)))
+		if isAcid(s) && out.Strength > 2 {
+			add(0, acidToWater.Message(Volume(out.Stock)))
+		} else {
+			add(0, addStock.Message(Volume(out.Stock)))
+		}
+		if out.Strength > 2 {
+			add(120, stirDense.Message())
+		}
+		add(0, makeUp.Message(volume))
+	} else {
+		purity := in.Purity
+		if purity == 0 {
+			purity = 1
+		}
+		window := in.Window
+		if window == 0 {
+			window = 5
+		}
+		out.Mass = in.Concentration * in.Volume / 1000 * m / purity
+		out.Low, out.High = out.Mass*(1-window/100), out.Mass*(1+window/100)
+		if in.Weighed > 0 {
+			out.Exact = in.Weighed * purity / m / (in.Volume / 1000)
+		}
+		if out.Primary {
+			add(int(math.Round(3600*standard.Drying.Float64())), dry.Message(of("drying")))
+			if standard.Drying.Sign() > 0 { // what is warm is never weighed
+				add(cooling, cool.Message())
+			}
+		}
+		if out.Primary {
+			add(0, byDiffer.Message(finding.Number(out.Low, 4, ""), finding.Number(out.High, 4, quantity.Gram)))
+		} else {
+			add(0, roughly.Message(finding.Number(out.Mass, 3, quantity.Gram)))
+		}
+		if s.ID == "sodium-hydroxide" || s.ID == "potassium-hydroxide" {
+			add(0, boiled.Message())
+		}
+		seconds := 0
+		if s.ID == "potassium-hydrogenphthalate" {
+			seconds = 900
+		}
+		add(seconds, dissolve.Message())
+		if out.Primary {
+			add(0, transfer.Message())
+		}
+		add(0, makeUp.Message(volume))
+	}
+	add(0, invert.Message())
+	if !out.Primary {
+		add(0, standardise.Message())
+	}
+	if standard != nil {
+		add(0, keeps.Message(of("life"), of("handling")))
+	}
+	add(0, label.Message())
+	return out, nil
+}
+
+func isAcid(s catalog.Substance) bool {
+	return s.InWater != nil && (s.InWater.Strong < 0 || s.InWater.Strong == 0 && len(s.InWater.PKa) > 0 &&
+		s.InWater.Top <= 0)
+}
+
+// Dilution is what a serial dilution has to reach.
+type Dilution struct {
+	From     float64   `json:"from" exclusiveMinimum:"0" doc:"mol/L"`
+	To       float64   `json:"to" exclusiveMinimum:"0" doc:"mol/L"`
+	Pipettes []float64 `json:"pipettes,omitempty" maxItems:"8" doc:"mL that are there; 1, 2, 5, 10, 20, 25, 50 when left out"`
+	Flasks   []float64 `json:"flasks,omitempty" maxItems:"8" doc:"mL; 50, 100, 250, 500, 1000 when left out"`
+	Class    string    `json:"class,omitempty" enum:"A,B" doc:"of the glass; B when left out"`
+	Steps    int       `json:"steps,omitempty" minimum:"0" maximum:"3" doc:"at most this many; 3 when left out"`
+}
+
+// DilutionStep is one aliquot made up to one mark.
+type DilutionStep struct {
+	Pipette float64 `json:"pipette" doc:"mL"`
+	Flask   float64 `json:"flask" doc:"mL"`
+	Gives   float64 `json:"gives" doc:"mol/L"`
+}
+
+// Diluted is a way to a concentration.
+type Diluted struct {
+	Steps       []DilutionStep `json:"steps"`
+	Gives       float64        `json:"gives" doc:"mol/L"`
+	Off         float64        `json:"off" doc:"% from what was wanted"`
+	Uncertainty float64        `json:"uncertainty" doc:"relative standard uncertainty from the glass, %"`
+}
+
+// Serial finds the best ways: nearest to what is wanted, then surest, then
+// with the fewest steps. The first is the best of at most five.
+func Serial(in Dilution) ([]Diluted, *finding.Fault) {
+	if in.To >= in.From {
+		return nil, notStronger.Fault("to", finding.Number(in.To, 4, quantity.MolePerL),
+			finding.Number(in.From, 4, quantity.MolePerL))
+	}
+	pipettes, flasks, most := in.Pipettes, in.Flasks, in.Steps
+	if len(pipettes) == 0 {
+		pipettes = []float64{1, 2, 5, 10, 20, 25, 50}
+	}
+	if len(flasks) == 0 {
+		flasks = []float64{50, 100, 250, 500, 1000}
+	}
+	if most == 0 {
+		most = 3
+	}
+	class := glass.ClassB
+	if in.Class == "A" {
+		class = glass.ClassA
+	}
+	relative := func(kind glass.Kind, v float64) float64 {
+		d, _ := decimal.FromFloat(v)
+		t, _ := glass.Tolerance(kind, d, class)
+		return t.Float64() / math.Sqrt(6) / v
+	}
+	type single struct {
+		pipette, flask, factor, variance float64
+	}
+	var singles []single
+	for _, p := range pipettes {
+		for _, f := range flasks {
+			if p <= 0 || f <= 0 || p >= f {
+				continue
+			}
+			a, b := relative(glass.OneMark, p), relative(glass.Flask, f)
+			singles = append(singles, single{p, f, f / p, a*a + b*b})
+		}
+	}
+	slices.SortFunc(singles, func(a, b single) int {
+		switch {
+		case a.factor < b.factor, a.factor == b.factor && a.variance < b.variance:
+			return -1
+		case a.factor == b.factor && a.variance == b.variance:
+			return 0
+		}
+		return 1
+	})
+	// Of equal factors only the surest is kept.
+	singles = slices.CompactFunc(singles, func(a, b single) bool { return math.Abs(a.factor-b.factor) < 1e-9 })
+	var all []Diluted
+	var walk func(steps []single, factor, variance float64, from int)
+	walk = func(steps []single, factor, variance float64, from int) {
+		if len(steps) > 0 {
+			d := Diluted{Gives: in.From / factor, Uncertainty: 100 * math.Sqrt(variance)}
+			d.Off = 100 * (d.Gives - in.To) / in.To
+			c := in.From
+			for _, s := range steps {
+				c /= s.factor
+				d.Steps = append(d.Steps, DilutionStep{s.pipette, s.flask, c})
+			}
+			if math.Abs(d.Off) <= 5 {
+				all = append(all, d)
+			}
+		}
+		if len(steps) == most {
+			return
+		}
+		for i := from; i < len(singles); i++ {
+			s := singles[i]
+			if factor*s.factor > in.From/in.To*1.06 {
+				break
+			}
+			walk(append(slices.Clone(steps), s), factor*s.factor, variance+s.variance, i)
+		}
+	}
+	walk(nil, 1, 0, 0)
+	if len(all) == 0 {
+		return nil, noDilution.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Count(most))
+	}
+	cost := func(d Diluted) float64 { // a step is worth a tenth of a per cent
+		return math.Abs(d.Off) + d.Uncertainty + 0.1*float64(len(d.Steps))
+	}
+	slices.SortStableFunc(all, func(a, b Diluted) int {
+		switch x, y := cost(a), cost(b); {
+		case x < y:
+			return -1
+		case x > y:
+			return 1
+		}
+		return 0
+	})
+	return all[:min(5, len(all))], nil
+}
+
+// Class is for how many a practical is set out.
+type Class struct {
+	Students int     `json:"students" minimum:"1" maximum:"500" doc:"benches"`
+	Trials   int     `json:"trials" minimum:"1" maximum:"20" doc:"the rough one among them"`
+	Spare    float64 `json:"spare,omitempty" minimum:"0" maximum:"200" doc:"%, on top of what is needed; 20 when left out"`
+	Rinses   int     `json:"rinses,omitempty" minimum:"0" maximum:"10" doc:"of burette and pipette; 2 when left out"`
+	Bottle   float64 `json:"bottle,omitempty" minimum:"0" maximum:"5000" doc:"mL of each solution that a bench is given; reckoned when left out"`
+}
+
+// Need is how much of a solution is needed.
+type Need struct {
+	What    string  `json:"what" enum:"titrant,analyte,reagent,indicator,solid"`
+	Name    string  `json:"name"`
+	Bench   float64 `json:"bench" doc:"mL for one bench"`
+	Total   float64 `json:"total" doc:"mL for all, with the spare"`
+	Make    float64 `json:"make" doc:"mL to make: the next whole half litre, or ten mL of indicator"`
+	Bottles int     `json:"bottles" doc:"how many, one a bench"`
+	Short   bool    `json:"short,omitempty" doc:"the bottle would run out before the last trial"`
+	Lasts   int     `json:"lasts,omitempty" doc:"for how many trials the bottle is enough"`
+}
+
+// Wanted is one solution that a class is given: how much a trial takes of it,
+// and how much its glass is rinsed with, mL.
+type Wanted struct {
+	What string // titrant, analyte, reagent, indicator
+	Name string
+	Each float64
+}
+
+// Amounts beside the trials themselves, mL; common practice, no source.
+const (
+	buretteRinse = 10
+	pipetteRinse = 5
+	jet          = 5
+	dropVolume   = 0.05
+	wholeLitres  = 500 // what is made is rounded up to this
+	wholeDrops   = 10  // and indicator to this
+)
+
+// Quantities reckons what a class needs: titre and aliquot of every trial, the
+// rinses of burette (10 mL) and pipette (5 mL), filling the jet (5 mL), and a
+// spare. Indicator is given in drops a trial. Source of the amounts: common
+// practice, no source.
+func Quantities(wanted []Wanted, c Class) []Need {
+	spare, rinses := c.Spare, float64(c.Rinses)
+	if spare == 0 {
+		spare = 20
+	}
+	if rinses == 0 {
+		rinses = 2
+	}
+	trials, benches := float64(c.Trials), float64(c.Students)
+	out := make([]Need, 0, len(wanted))
+	for _, w := range wanted {
+		rinse, round := pipetteRinse*rinses, float64(wholeLitres)
+		n := Need{What: w.What, Name: w.Name, Bottles: c.Students}
+		switch w.What {
+		case "titrant":
+			rinse = buretteRinse*rinses + jet
+		case "indicator":
+			if w.Each <= 0 {
+				continue
+			}
+			w.Each, rinse, round, n.Bottles = w.Each*dropVolume, 0, wholeDrops, (c.Students+1)/2
+		}
+		n.Bench = w.Each*trials + rinse
+		n.Total = n.Bench * benches * (1 + spare/100)
+		n.Make = math.Ceil(n.Total/round-1e-9) * round
+		if c.Bottle > 0 && w.Each > 0 && w.What != "indicator" {
+			n.Lasts = max(0, int((c.Bottle-rinse)/w.Each+1e-9))
+			n.Short = n.Lasts < c.Trials
+		}
+		out = append(out, n)
+	}
+	return out
+}
+
+// Volume is a volume in mL as people order it: from a litre on in litres.
+func Volume(ml float64) finding.Value {
+	if ml >= 1000 {
+		return finding.Number(ml/1000, 3, quantity.Litre)
+	}
+	return finding.Number(ml, 3, quantity.Millilitre)
+}

@@ -1,0 +1,436 @@
+// Package sim is a student at a bench, without a bench: from a practical, a true value,
+// a seed and a skill comes the journal that such a student would write. Every reading
+// is the model run forwards, with the noise of glass, eye and drop that the uncertainty
+// budget tells of.
+package sim
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"time"
+
+	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/diagnosis"
+	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/assay"
+	"exactflask/core/model/budget"
+	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
+)
+
+// Skill is how well a student works.
+type Skill string
+
+// The skills. A careful one has the noise of the budget and no other; a usual one
+// reads to the step beside now and then, and overshoots now and then; a hasty one often.
+// Common practice, no source.
+const (
+	Careful Skill = "careful"
+	Usual   Skill = "usual"
+	Hasty   Skill = "hasty"
+)
+
+// habits are what a skill does: the spread of the eye in steps of the reading, and how
+// often a trial is overshot, by how many drops at most.
+var habits = map[Skill]struct{ eye, overshoot, drops float64 }{Careful: {0, 0, 0}, Usual: {0.5, 0.1, 3}, Hasty: {1.2, 0.4, 9}}
+
+// Student is who is simulated.
+type Student struct {
+	Seed   uint64
+	Skill  Skill
+	Answer float64  // true, in the unit that is asked for; 0: what the practical expects
+	Second float64  // of the other component of a mixture; with Answer
+	Faults []string // usual faults that are made all the time, such as cause.bubble
+
+	Stop    int  // accurate trials after which the student stops; 0: goes on until they agree
+	Running bool // with Stop: one more trial has been begun
+	Coarse  bool // with a probe: steps that are too wide where the curve is steep
+	Blind   bool // with a probe: it is not calibrated
+	Known   *journal.Known
+	Author  string
+	Device  string
+	Begin   time.Time
+}
+
+// mostTrials is when a student gives up.
+const mostTrials = 9
+
+var (
+	unknownFault = finding.Declare("sim.fault", "code")
+	unknownSkill = finding.Declare("sim.skill", "skill")
+)
+
+// Run works a practical through and returns the journal.
+//
+// Errors: a *finding.Fault where a fault cannot be made in this practical; an
+// *assay.Problem where no titre follows from the true value.
+func Run(r *practical.Ready, s Student) ([]journal.Entry, error) {
+	if _, ok := habits[s.Skill]; !ok {
+		return nil, unknownSkill.Fault("skill", finding.Text(string(s.Skill)))
+	}
+	w := &worker{r: r, s: s, rand: rand.New(rand.NewPCG(s.Seed, 0x5eed)), shared: map[string]float64{}, at: s.Begin}
+	for _, code := range s.Faults {
+		f, ok := diagnosis.PlantedFault(r, code)
+		if !ok {
+			return nil, unknownFault.Fault("faults", finding.Text(code))
+		}
+		w.faults = append(w.faults, f)
+	}
+	if err := w.work(); err != nil {
+		return nil, err
+	}
+	return w.out, nil
+}
+
+// worker is a student at work.
+type worker struct {
+	r      *practical.Ready
+	s      Student
+	rand   *rand.Rand
+	faults []diagnosis.Planted
+	held   assay.Held
+	shared map[string]float64 // errors of glass and solutions, which last, in standard deviations
+	out    []journal.Entry
+	at     time.Time
+	probe  *Instrument // where one is used
+}
+
+func (w *worker) add(p journal.Part) string {
+	id := fmt.Sprintf("sim-%016x-%04d", w.s.Seed, len(w.out)+1)
+	w.at = w.at.Add(time.Duration(20+w.rand.IntN(70)) * time.Second)
+	w.out = append(w.out, journal.Entry{ID: id, Author: w.s.Author, Device: w.s.Device, Clock: int64(len(w.out) + 1), At: w.at, Part: p})
+	return id
+}
+
+// setUp goes through the list; a hasty student leaves some of it out.
+func (w *worker) setUp() {
+	luck := w.rand // what happens in the trials does not hang on how the list is kept
+	w.rand = rand.New(rand.NewPCG(w.s.Seed, 0x5e7))
+	defer func() { w.rand = luck }()
+	for _, item := range w.r.Setup() {
+		switch {
+		case w.s.Skill == Hasty && w.rand.Float64() < 0.15:
+		case item == practical.LeakWait:
+			w.add(journal.Timer{For: journal.ForLeak, Seconds: 60})
+		default:
+			w.add(journal.Checked{Item: item})
+		}
+	}
+}
+
+func (w *worker) work() error {
+	w.setUp()
+	w.calibrate()
+	if w.s.Known != nil {
+		w.add(*w.s.Known)
+		value, err := decimal.Parse(w.s.Known.Written)
+		if err != nil {
+			return err
+		}
+		w.held.Known = &assay.Found{Concentration: value}
+	}
+	if w.r.Weighs() && !w.r.Steps[0].EachTrial {
+		w.held.Mass = w.weigh("")
+	}
+	if w.r.ByBlank() {
+		for range 2 {
+			if err := w.blank(); err != nil {
+				return err
+			}
+		}
+	}
+	samples := w.r.Samples
+	if len(samples) == 0 {
+		samples = []practical.Sample{{}}
+	}
+	for _, sample := range samples {
+		if err := w.titrate(sample.Name); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// titrate works on one sample until its titres agree, or the student stops.
+func (w *worker) titrate(sample string) error {
+	if !w.r.Rules.Readings.NoRough {
+		if err := w.trial(journal.Rough, sample, false); err != nil {
+			return err
+		}
+	}
+	for n := 1; n <= mostTrials; n++ {
+		if w.s.Stop > 0 && n > w.s.Stop {
+			if w.s.Running {
+				return w.trial(journal.Accurate, sample, true)
+			}
+			return nil
+		}
+		if err := w.trial(journal.Accurate, sample, false); err != nil {
+			return err
+		}
+		if w.s.Stop == 0 && w.agreed(sample) {
+			return nil
+		}
+	}
+	return nil
+}
+
+// agreed tells whether the titres agree by now, as the bench would say.
+func (w *worker) agreed(sample string) bool {
+	ev := experiment.Evaluate(w.r, w.out, experiment.Record)
+	for _, s := range ev.Samples {
+		if s.Name == sample {
+			return s.Agreement.Status == agreement.Agreed
+		}
+	}
+	return sample == "" && ev.Agreement.Status == agreement.Agreed
+}
+
+// trial is one titration; only begun: it is still running.
+func (w *worker) trial(kind journal.TrialType, sample string, begun bool) error {
+	id := w.add(journal.Opening{Type: kind})
+	if sample != "" {
+		w.add(journal.Belonging{Of: id, Sample: sample})
+	}
+	m := assay.Measured{Trial: id, Rising: w.r.Glass.Burette.Rising}
+	if w.r.Weighs() && w.r.Steps[0].EachTrial {
+		m.Mass = w.weigh(id)
+	}
+	if w.r.SampleBurette() {
+		m.Sample = w.pour(id, w.r.Steps[0].Volume.Float64(), journal.SampleStart, journal.SampleEnd)
+	}
+	if w.r.ReagentBurette() {
+		m.Reagent = w.pour(id, w.r.Steps[w.r.Excess()].Volume.Float64(), journal.ReagentStart, journal.ReagentEnd)
+	}
+	titres, nodes, err := w.takes(m)
+	if err != nil {
+		return err
+	}
+	if kind == journal.Rough { // run past the end
+		titres.Last += 0.3 + 0.7*w.rand.Float64()
+	}
+	if w.r.Probed() {
+		return w.follow(id, titres.Last, begun)
+	}
+	w.read(id, titres, nodes, begun)
+	return nil
+}
+
+// blank is a titration of the reagent in excess alone.
+func (w *worker) blank() error {
+	id := w.add(journal.Opening{Type: journal.Blank})
+	if w.shared["blank"] == 0 { // how much reagent is there, nobody knows before
+		nominal := w.r.Glass.Burette.Capacity.Float64() * 0.9
+		if t := w.r.Asked.Titre.Float64(); t > 0 {
+			nominal = min(nominal, 2*t)
+		}
+		w.shared["blank"] = nominal * (1 + 0.01*w.rand.NormFloat64())
+	}
+	start, end := w.read(id, assay.Titres{Last: w.shared["blank"]}, nil, false)
+	w.held.Blanks = append(w.held.Blanks, assay.Measured{Trial: id, Start: start, End: end, Rising: w.r.Glass.Burette.Rising})
+	return nil
+}
+
+// takes is what a trial really takes, and what its record is made of.
+func (w *worker) takes(m assay.Measured) (assay.Titres, []dv.Node, error) {
+	a := assay.New(w.r, w.held)
+	d := a.Structure([]assay.Measured{m})
+	off := make([]float64, len(d.Nodes))
+	for _, in := range budget.Inputs(a, d) {
+		z := w.draw(in)
+		for _, e := range in.Effects {
+			off[e.Node] += z * in.Standard * e.Gain
+		}
+	}
+	for i := range d.Nodes {
+		n := &d.Nodes[i]
+		if !n.Leaf() || n.Source.Titration() {
+			off[i] = 0 // a burette's own errors are made when it is read
+			continue
+		}
+		for _, f := range w.faults {
+			off[i] -= f.On(w.r, n)
+		}
+	}
+	if w.s.Answer == 0 {
+		t, problem := a.Expected(m)
+		if problem != nil {
+			return assay.Titres{}, nil, problem
+		}
+		switch w.r.Chemistry.EndPoints { // some of each component
+		case practical.HydroxideCarbonate:
+			t.First = 0.6 * t.Last
+			return t, d.Nodes, nil
+		case practical.CarbonateHydrogencarbonate:
+			t.First = 0.4 * t.Last
+			return t, d.Nodes, nil
+		}
+		if err := w.expects(a, m, t); err != nil {
+			return assay.Titres{}, nil, err
+		}
+	}
+	t, problem := a.Really(m, w.s.Answer, w.s.Second, off)
+	if problem != nil {
+		return assay.Titres{}, nil, problem
+	}
+	return t, d.Nodes, nil
+}
+
+// expects takes what the practical expects for the true value.
+func (w *worker) expects(a *assay.Assay, m assay.Measured, t assay.Titres) error {
+	m.Rising = false
+	m.End.Value, _ = decimal.FromFloat(t.Last) // a volume that was solved for is finite
+	answer, problem := a.Answer(m)
+	if problem != nil {
+		return problem
+	}
+	w.s.Answer = answer.Value
+	return nil
+}
+
+// draw is how far off a source of error is, in standard deviations: once for what
+// lasts, anew for what comes anew.
+func (w *worker) draw(in budget.Input) float64 {
+	anew := func() float64 {
+		switch in.Shape {
+		case budget.Rectangular:
+			return math.Sqrt(3) * (2*w.rand.Float64() - 1)
+		case budget.Triangular:
+			return math.Sqrt(6) * (w.rand.Float64() + w.rand.Float64() - 1)
+		}
+		return w.rand.NormFloat64()
+	}
+	switch in.Code {
+	case "reading", "drop", "repeatability", "balance":
+		return anew()
+	}
+	key := in.Code + " " + in.Of.String()
+	if _, drawn := w.shared[key]; !drawn {
+		w.shared[key] = anew()
+	}
+	return w.shared[key]
+}
+
+// drop is the largest drop that hangs or falls, mL (as the budget takes it).
+const drop = 0.05
+
+// read reads the burette before and after, with the student's eye, glass and faults;
+// what does not fit into one filling is filled within the trial.
+func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (start, end assay.Reading) {
+	zero, ran := w.runs(t)
+	start = w.write(id, journal.Start, zero)
+	if begun {
+		return start, end
+	}
+	fills := max(1, int(math.Ceil((zero+ran)/(w.r.Glass.Burette.Capacity.Float64()*0.96))))
+	each := ran / float64(fills)
+	first := t.First // what is left of it until the first end point
+	for fill, at := 1, zero; ; fill, at = fill+1, 0 {
+		if first > 0 && (first <= each || fill == fills) {
+			w.write(id, journal.FirstEnd, w.eye(at+first)+w.byFaults(nodes, at, at+first))
+			first = 0
+		}
+		if fill == fills {
+			final := at + each
+			return start, w.write(id, journal.End, w.eye(final)+w.byFaults(nodes, at, final))
+		}
+		w.write(id, journal.BeforeRefill, w.eye(at+each))
+		w.write(id, journal.AfterRefill, 0)
+		first -= each
+	}
+}
+
+// runs is where the burette stands before a trial, and how much the record will say ran
+// from it: the titre, the last drop, what an overshoot adds, and the burette's own error.
+func (w *worker) runs(t assay.Titres) (zero, ran float64) {
+	b, habit := w.r.Glass.Burette, habits[w.s.Skill]
+	ran = t.Last + drop*(w.rand.Float64()-0.5)
+	if w.rand.Float64() < habit.overshoot {
+		ran += drop * (1 + habit.drops*w.rand.Float64())
+	}
+	if tolerance, _ := b.Tolerance(); tolerance.Sign() > 0 {
+		if _, drawn := w.shared["tolerance"]; !drawn {
+			w.shared["tolerance"] = w.rand.Float64() + w.rand.Float64() - 1 // triangular, as the budget takes it
+		}
+		ran += w.shared["tolerance"] * tolerance.Float64()
+	}
+	if capacity := b.Capacity.Float64(); !w.r.Rules.Readings.StartAtZero && ran < capacity*0.9 {
+		zero = math.Round(20*w.rand.Float64()*min(1, capacity-ran)) * w.step()
+	}
+	return zero, ran
+}
+
+func (w *worker) step() float64 {
+	return w.r.Glass.Burette.Step(w.r.Rules.Readings.Resolution).Float64()
+}
+
+// eye is a reading as the student sees it.
+func (w *worker) eye(v float64) float64 {
+	return v + w.step()*habits[w.s.Skill].eye*w.rand.NormFloat64()
+}
+
+// write writes a reading of the titration's burette on its scale, to its step.
+func (w *worker) write(id string, place journal.Place, v float64) assay.Reading {
+	if b := w.r.Glass.Burette; b.Rising {
+		v = b.Capacity.Float64() - v
+	}
+	return w.put(id, place, max(v, 0))
+}
+
+// put writes a reading to the step that is read.
+func (w *worker) put(id string, place journal.Place, v float64) assay.Reading {
+	value, _ := decimal.FromFloat(math.Round(v/w.step()) * w.step()) // readings are finite
+	value = value.Round(w.places())
+	e := w.add(journal.Scale{Of: id, Place: place, Written: value.String()})
+	return assay.Reading{Entry: e, Text: value.String(), Value: value}
+}
+
+// places are the decimals that are written.
+func (w *worker) places() int { return max(2, w.r.Glass.Burette.Division.Places()) }
+
+// byFaults is what the student's faults make of an end reading.
+func (w *worker) byFaults(nodes []dv.Node, start, end float64) (by float64) {
+	for i := range nodes {
+		n := nodes[i]
+		if !n.Leaf() || !n.Source.Titration() {
+			continue
+		}
+		sign := 1.0
+		n.Quantity.Value = end
+		if n.Source.Point != dv.End {
+			sign, n.Quantity.Value = -1, start
+		}
+		for _, f := range w.faults {
+			by += sign * f.On(w.r, &n)
+		}
+	}
+	return by
+}
+
+// pour runs about so much from a burette of its own.
+func (w *worker) pour(id string, volume float64, from, to journal.Place) *[2]assay.Reading {
+	return &[2]assay.Reading{w.put(id, from, 0), w.put(id, to, volume*(1+0.02*w.rand.NormFloat64()))}
+}
+
+// weigh takes about as much as the practical says, by difference.
+func (w *worker) weigh(trial string) *[2]assay.Reading {
+	step := w.r.Steps[0]
+	balance := w.r.Glass.Balance.Float64()
+	written := func(v float64) decimal.Decimal {
+		value, _ := decimal.FromFloat(math.Round(v/balance) * balance)
+		return value.Round(w.r.Glass.Balance.Places())
+	}
+	mass := step.Mass.Float64() * (1 + 0.03*math.Max(-2, math.Min(2, w.rand.NormFloat64())))
+	vessel := written(12 + 8*w.rand.Float64())
+	full := vessel.Add(written(mass))
+	what := step.What
+	if what == "" {
+		what = w.r.Unknown().Name
+	}
+	e := w.add(journal.Weighing{What: what, Full: full.String(), Emptied: vessel.String(), Of: trial})
+	return &[2]assay.Reading{{Entry: e, Text: full.String(), Value: full}, {Entry: e, Text: vessel.String(), Value: vessel}}
+}

@@ -1,0 +1,278 @@
+package journal_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"exactflask/core/record/journal"
+)
+
+// notebook writes entries with ids e-000001, e-000002 and so on.
+type notebook struct {
+	entries []journal.Entry
+	device  string
+}
+
+func (n *notebook) add(e journal.Entry) string {
+	e.Clock = int64(len(n.entries) + 1)
+	e.ID = fmt.Sprintf("e-%06d", e.Clock)
+	e.Device, e.At = "bench-7", time.Date(2026, 11, 24, 9, int(e.Clock%60), 0, 0, time.UTC)
+	if n.device != "" {
+		e.Device = n.device
+	}
+	n.entries = append(n.entries, e)
+	return e.ID
+}
+func (n *notebook) open(t journal.TrialType) string {
+	return n.add(journal.Entry{Part: journal.Opening{Type: t}})
+}
+func (n *notebook) read(trial string, place journal.Place, text string) string {
+	return n.add(journal.Entry{Part: journal.Scale{Of: trial, Place: place, Written: text}})
+}
+func (n *notebook) correct(id, value, reason string) string {
+	return n.add(journal.Entry{Part: journal.Correction{Replaces: id, Value: value, Withdraw: value == "",
+		Reason: reason}})
+}
+
+func TestFoldKeepsEverythingInInk(t *testing.T) {
+	var n notebook
+	rough := n.open(journal.Rough)
+	n.read(rough, journal.Start, "0.00")
+	n.read(rough, journal.End, "24,40")
+	first := n.open(journal.Accurate)
+	n.read(first, journal.Start, "0.10")
+	end := n.read(first, journal.End, "26.05")
+	slip := n.correct(end, "25.95", "read the scale upward")
+	n.correct(slip, "23.95", "mistyped the correction")
+	n.read(first, journal.Start, "0.15") // run off, read again
+	aside := n.add(journal.Entry{Part: journal.Exclusion{Of: first, Reason: "overshot"}})
+	n.add(journal.Entry{Part: journal.Remark{Written: "tap stiff"}})
+
+	rec := journal.Fold(n.entries)
+	require.Len(t, rec.Trials, 2)
+	titre, ok := rec.Trials[0].Titre()
+	require.True(t, ok)
+	assert.Equal(t, "24.40", titre.String(), "the digits that were written stay")
+	tr := rec.Trials[1]
+	titre, _ = tr.Titre()
+	assert.Equal(t, "23.80", titre.String())
+	assert.Equal(t, []string{"26.05", "25.95"}, []string{tr.Struck.End[0].Text, tr.Struck.End[1].Text})
+	assert.Equal(t, "read the scale upward", tr.Struck.End[0].Reason)
+	assert.Equal(t, "0.10", tr.Struck.Start[0].Text)
+	assert.Equal(t, "overshot", tr.SetAside.Reason)
+	assert.Len(t, rec.Notes, 1)
+	assert.EqualValues(t, len(n.entries), rec.Clock)
+
+	n.correct(aside, "", "it was the other trial")
+	assert.Nil(t, journal.Fold(n.entries).Trials[1].SetAside, "setting aside can be withdrawn")
+	n.correct(first, "rough", "swirled badly, meant as rough")
+	again := journal.Fold(n.entries)
+	assert.Equal(t, journal.Rough, again.Trials[1].Type)
+	assert.Equal(t, 2, again.Trials[1].Number)
+	n.correct(n.open(journal.Accurate), "", "pressed twice")
+	again = journal.Fold(n.entries)
+	assert.True(t, again.Trials[2].Withdrawn, "a withdrawn trial stays in view")
+	second := n.read(first, journal.End, "30.00")
+	n.correct(second, "", "that was the other burette")
+	assert.Equal(t, "23.95", journal.Fold(n.entries).Trials[1].End.Text, "what stood before stands again")
+}
+
+func TestFoldFlagsWhatFitsNowhere(t *testing.T) {
+	var n notebook
+	n.read("no-such-trial", journal.Start, "0.00")
+	n.correct("no-such-entry", "1.00", "why")
+	a, b := n.correct("e-000004", "1.00", "circle"), n.correct("e-000003", "1.00", "circle")
+	require.NotEqual(t, a, b)
+	n.entries = append(n.entries, journal.Entry{ID: "e-000005", Device: "d", Clock: 5})
+	rec := journal.Fold(n.entries)
+	var codes []string
+	for _, f := range rec.Findings {
+		codes = append(codes, f.Code)
+	}
+	assert.ElementsMatch(t, []string{"entry.orphan", "entry.orphan", "entry.orphan", "entry.orphan", "entry.unreadable"},
+		codes)
+}
+
+// Any order and any repetition of the same entries folds to the same record.
+func TestFoldIsOrderless(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := notebook{}
+		var trials, readings []string
+		for range rapid.IntRange(1, 25).Draw(t, "entries") {
+			n.device = rapid.SampledFrom([]string{"tablet", "phone"}).Draw(t, "device")
+			switch {
+			case len(trials) == 0 || rapid.IntRange(0, 4).Draw(t, "open") == 0:
+				trials = append(trials, n.open(rapid.SampledFrom([]journal.TrialType{journal.Rough, journal.Accurate}).Draw(t,
+					"type")))
+			case len(readings) > 0 && rapid.Bool().Draw(t, "correct"):
+				readings = append(readings, n.correct(rapid.SampledFrom(readings).Draw(t, "which"),
+					rapid.SampledFrom([]string{"", "10.00", "11.05"}).Draw(t, "value"), "slip"))
+			default:
+				place := rapid.SampledFrom([]journal.Place{journal.Start, journal.End}).Draw(t, "mark")
+				readings = append(readings, n.read(rapid.SampledFrom(trials).Draw(t, "trial"), place,
+					rapid.SampledFrom([]string{"0.00", "24,40", "1.5"}).Draw(t, "text")))
+			}
+			if rapid.Bool().Draw(t, "same clock") { // two devices may count alike
+				n.entries[len(n.entries)-1].Clock = max(1, n.entries[len(n.entries)-1].Clock-1)
+			}
+		}
+		want := journal.Fold(n.entries)
+		shuffled := rapid.Permutation(append(append([]journal.Entry{}, n.entries...), n.entries...)).Draw(t, "order")
+		assert.Equal(t, want, journal.Fold(shuffled))
+	})
+}
+
+// Each row spoils a good entry in one way; the fault says where and what.
+func TestCheckNamesThePlace(t *testing.T) {
+	reading := func(change func(*journal.Scale)) func(*journal.Entry) {
+		return func(e *journal.Entry) {
+			s := e.Part.(journal.Scale)
+			change(&s)
+			e.Part = s
+		}
+	}
+	part := func(p journal.Part) func(*journal.Entry) { return func(e *journal.Entry) { e.Part = p } }
+	for _, c := range []struct {
+		path, code string
+		spoil      func(*journal.Entry)
+	}{
+		{"id", "entry.id-length", func(e *journal.Entry) { e.ID = "x" }},
+		{"id", "entry.id-sign", func(e *journal.Entry) { e.ID = "<script>aa" }},
+		{"device", "text.empty", func(e *journal.Entry) { e.Device = "" }},
+		{"clock", "entry.clock", func(e *journal.Entry) { e.Clock = 0 }},
+		{"kind", "entry.kind", part(nil)},
+		{"reading.text", "number.unreadable", reading(func(s *journal.Scale) { s.Written = "twenty" })},
+		{"reading.text", "number.two-points", reading(func(s *journal.Scale) { s.Written = "24.4.0" })},
+		{"reading.text", "text.too-long", reading(func(s *journal.Scale) { s.Written = "1111111111111111111111111" })},
+		{"reading.mark", "entry.value", reading(func(s *journal.Scale) { s.Place = "middle" })},
+		{"reading.trial", "entry.id-length", reading(func(s *journal.Scale) { s.Of = "" })},
+		{"trial.type", "entry.value", part(journal.Opening{Type: "odd"})},
+		{"setAside.reason", "text.empty", part(journal.Exclusion{Of: "e-000001"})},
+		{"note.text", "text.empty", part(journal.Remark{})},
+		{"observation.about", "entry.value", part(journal.Observation{About: "mood", Written: "x"})},
+		{"observation.text", "entry.value", part(journal.Observation{About: journal.EndColour, Written: "mauve"})},
+		{"weighing.full", "number.unreadable", part(journal.Weighing{What: "salt", Full: "heavy", Emptied: "1"})},
+		{"timer.seconds", "entry.seconds", part(journal.Timer{For: journal.ForLeak})},
+		{"timer.for", "entry.value", part(journal.Timer{For: "tea", Seconds: 3})},
+		{"known.text", "entry.concentration", part(journal.Known{Written: "-0.1"})},
+		{"answer.unit", "entry.unit", part(journal.Answer{Step: "answer", Written: "1", Unit: "cubit"})},
+		{"correction.value", "correction.either", part(journal.Correction{Replaces: "e-000001", Reason: "x"})},
+	} {
+		e := journal.Entry{ID: "e-000009", Device: "d", Clock: 1,
+			Part: journal.Scale{Of: "e-000001", Place: journal.Start, Written: "0.00"}}
+		require.Nil(t, e.Check())
+		c.spoil(&e)
+		f := e.Check()
+		require.NotNil(t, f, c.code)
+		assert.Equal(t, c.path+" "+c.code, f.Path+" "+f.Code)
+	}
+	for text, code := range map[string]string{
+		`{"kind":"photo"}`: "entry.kind", `{"kind":"reading"}`: "entry.part-missing",
+		`{"kind":"note","note":{"text":"x"},"check":{"item":"x"}}`: "entry.part-too-many",
+	} {
+		e := journal.Entry{}
+		require.NoError(t, json.Unmarshal([]byte(text), &e))
+		e.ID, e.Device, e.Clock = "e-000009", "d", 1
+		assert.Equal(t, code, e.Check().Code)
+	}
+	var n notebook
+	trial := n.open(journal.Rough)
+	read := n.read(trial, journal.Start, "0.00")
+	weighed := n.add(journal.Entry{Part: journal.Weighing{What: "salt", Full: "2", Emptied: "1"}})
+	known := map[string]journal.Part{trial: n.entries[0].Part, read: n.entries[1].Part, weighed: n.entries[2].Part}
+	against := func(p journal.Part) string {
+		if f := (journal.Entry{Part: p}).CheckAgainst(known); f != nil {
+			return f.Path + " " + f.Code
+		}
+		return ""
+	}
+	for want, part := range map[string]journal.Part{
+		"":                                   n.entries[1].Part,
+		"correction.value number.unreadable": journal.Correction{Replaces: read, Value: "much", Reason: "why"},
+		"correction.value entry.withdraw-and-repeat": journal.Correction{Replaces: weighed, Value: "1.5", Reason: "why"},
+		"correction.replaces correction.target":      journal.Correction{Replaces: "e-999999", Value: "1.5", Reason: "why"},
+		"reading.trial entry.trial-missing":          journal.Scale{Of: read, Place: journal.End, Written: "1.00"},
+		"observation.trial entry.trial-missing": journal.Observation{About: journal.EndColour, Of: "e-999999",
+			Written: "pale"},
+	} {
+		assert.Equal(t, want, against(part))
+	}
+}
+
+// A file holds what was written, byte for byte once more.
+func TestEntriesAsTheyStandInAFile(t *testing.T) {
+	for _, text := range []string{
+		`{"id":"e-000001","author":"p1","device":"d","clock":3,"at":"2026-11-24T09:00:00Z","kind":"set-aside","setAside":{"trial":"e-000000","reason":"overshot"}}`,
+		`{"id":"e-000001","device":"d","clock":3,"at":"2026-11-24T09:00:00Z","kind":"reading","reading":{"trial":"e-000000","mark":"reagent-end","text":"26.63"}}`,
+	} {
+		var e journal.Entry
+		require.NoError(t, json.Unmarshal([]byte(text), &e))
+		require.Nil(t, e.Check())
+		again, err := json.Marshal(e)
+		require.NoError(t, err)
+		assert.Equal(t, text, string(again))
+	}
+}
+
+func TestRefillsAreMatchedInOrder(t *testing.T) {
+	var n notebook
+	trial := n.open(journal.Accurate)
+	for _, r := range []struct {
+		place journal.Place
+		text  string
+	}{{journal.Start, "40.00"}, {journal.BeforeRefill, "49.00"}, {journal.BeforeRefill, "48.00"}, {journal.AfterRefill,
+		"0.50"}, {journal.AfterRefill, "1.00"}, {journal.End, "10.00"}} {
+		n.read(trial, r.place, r.text)
+	}
+	titre, ok := journal.Fold(n.entries).Trials[0].Titre()
+	require.True(t, ok)
+	assert.Equal(t, "65.50", titre.String(), "10.00 - 40.00 + 49.00 - 0.50 + 48.00 - 1.00")
+}
+
+func FuzzFold(f *testing.F) {
+	var n notebook
+	trial := n.open(journal.Rough)
+	n.correct(n.read(trial, journal.Start, "0.00"), "0.05", "slip")
+	text, err := json.Marshal(n.entries)
+	require.NoError(f, err)
+	f.Add(text)
+	f.Fuzz(func(t *testing.T, text []byte) {
+		var entries []journal.Entry
+		if json.Unmarshal(text, &entries) == nil {
+			journal.Fold(entries)
+		}
+	})
+}
+
+// What was withdrawn by mistake is taken back by saying what it should be; all
+// of it stays in ink.
+func TestWithdrawingIsTakenBack(t *testing.T) {
+	var n notebook
+	trial := n.open(journal.Accurate)
+	n.correct(trial, "", "opened by mistake")
+	require.True(t, journal.Fold(n.entries).Trials[0].Withdrawn)
+	n.correct(trial, "rough", "it was the rough one")
+	back := journal.Fold(n.entries).Trials[0]
+	assert.False(t, back.Withdrawn)
+	assert.Equal(t, journal.Rough, back.Type)
+	assert.Len(t, back.Struck.Type, 2)
+}
+
+func ExampleFold() {
+	contents := journal.Fold([]journal.Entry{
+		{ID: "trial-0001", Device: "bench-7", Clock: 1, Part: journal.Opening{Type: journal.Accurate}},
+		{ID: "start-0001", Device: "bench-7", Clock: 2, Part: journal.Scale{Of: "trial-0001", Place: journal.Start,
+			Written: "0.00"}},
+		{ID: "end-000001", Device: "bench-7", Clock: 3, Part: journal.Scale{Of: "trial-0001", Place: journal.End,
+			Written: "21,35"}},
+	})
+	titre, _ := contents.Trials[0].Titre()
+	fmt.Println(titre)
+	// Output: 21.35
+}

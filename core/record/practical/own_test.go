@@ -1,0 +1,78 @@
+package practical_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"exactflask/core/chemistry/chem"
+	"exactflask/core/record/practical"
+	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/decimal"
+)
+
+// What a school says itself is checked where it stands.
+func TestOwnValuesAreChecked(t *testing.T) {
+	numbers := func(texts ...string) (out []decimal.Decimal) {
+		for _, text := range texts {
+			out = append(out, decimal.Must(text))
+		}
+		return out
+	}
+	for _, c := range []struct {
+		name, path, code string
+		change           func(*practical.Practical)
+	}{
+		{"pKa out of order", "chemistry.analyte.own.pKa", "own.pka", func(p *practical.Practical) {
+			p.Chemistry.Analyte.Own = &practical.Own{PKa: numbers("4.3", "3.0")}
+		}},
+		{"pKa beyond water", "chemistry.analyte.own.pKa", "own.pka", func(p *practical.Practical) {
+			p.Chemistry.Analyte.Own = &practical.Own{PKa: numbers("17")}
+		}},
+		{"a kind that is none", "chemistry.titrant.own.kind", "practical.choice", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Own = &practical.Own{Kind: "salt"}
+		}},
+		{"a molar mass below hydrogen's", "chemistry.analyte.own.molarMass", "own.molar-mass", func(p *practical.Practical) {
+			p.Chemistry.Analyte.Own = &practical.Own{MolarMass: decimal.Must("0.5")}
+		}},
+		{"a potential without electrons", "chemistry.titrant.own.potential", "own.potential", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Own = &practical.Own{Potential: decimal.Must("0.8")}
+		}},
+		{"an end beyond the scale", "chemistry.stopsAt", "practical.stops-at", func(p *practical.Practical) {
+			p.Chemistry.StopsAt = decimal.Must("15")
+		}},
+		{"a limit that allows anything", "rules.indicatorLimit", "practical.indicator-limit", func(p *practical.Practical) {
+			p.Rules.IndicatorLimit = decimal.Must("50")
+		}},
+		{"a known solution that was diluted", "chemistry.diluted", "diluted.known", func(p *practical.Practical) {
+			p.Chemistry.Diluted = &practical.Diluted{Taken: decimal.Must("10"), MadeUp: decimal.Must("100")}
+		}},
+		{"all is right", "", "", func(p *practical.Practical) {
+			p.Chemistry.Analyte.Own = &practical.Own{Kind: practical.OwnBase, PKa: numbers("9.25")}
+			p.Chemistry.StopsAt, p.Rules.IndicatorLimit = decimal.Must("3.1"), decimal.Must("2")
+		}},
+	} {
+		p := practicaltest.Plain()
+		c.change(&p)
+		r, fault := p.Check()
+		if c.code == "" {
+			require.Nil(t, fault, c.name)
+			w, ok := r.InWater(chem.MustFormula("NaOH"))
+			assert.True(t, ok && w.Top == 1, "one's own counts, and not the catalogue")
+			continue
+		}
+		require.NotNil(t, fault, c.name)
+		assert.Equal(t, [2]string{c.path, c.code}, [2]string{fault.Path, fault.Message.Code}, c.name)
+	}
+	r, _ := practicaltest.Plain().Check()
+	assert.Equal(t, "0.5", r.Rules.IndicatorLimit.String(), "the usual limit")
+	once := 0
+	for range 3 {
+		r.Kept("test", func() any { once++; return once })
+	}
+	assert.Equal(t, 1, once, "worked out once")
+	copied := *r
+	copied.Kept("test", func() any { once++; return once })
+	assert.Equal(t, 2, once, "a copy keeps nothing")
+}
