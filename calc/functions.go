@@ -11,6 +11,7 @@ import (
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 )
 
 var functions = []Function{
@@ -151,19 +152,19 @@ func doHalf(in halfIn) (halfOut, *finding.Fault) {
 }
 
 type agreementIn struct {
-	Titres []decimal.Decimal `json:"titres" minItems:"1" maxItems:"100" doc:"mL, in the order they were measured"`
-	Rule   agreement.Rule    `json:"rule"`
-	Step   float64           `json:"step,omitempty" minimum:"0" maximum:"10" doc:"smallest difference of two readings, mL; Dixon's Q says nothing of a gap no larger"`
+	Titres []decimal.Decimal       `json:"titres" minItems:"1" maxItems:"100" doc:"mL, in the order they were measured"`
+	Rule   practical.AgreementRule `json:"rule"`
+	Step   float64                 `json:"step,omitempty" minimum:"0" maximum:"10" doc:"smallest difference of two readings, mL; Dixon's Q says nothing of a gap no larger"`
 }
 
 type agreementOut struct {
-	Status     agreement.Status      `json:"status"`
-	Chosen     []int                 `json:"chosen" doc:"which titres are averaged, from 0"`
-	Reasons    []agreement.Reason    `json:"reasons" doc:"one for each titre"`
-	Mean       *decimal.Decimal      `json:"mean,omitempty" doc:"to 34 digits at most"`
-	Spread     *decimal.Decimal      `json:"spread,omitempty"`
-	Statistics *agreement.Statistics `json:"statistics,omitempty"`
-	Dixon      *agreement.Dixon      `json:"dixon,omitempty"`
+	Status     agreement.Status       `json:"status"`
+	Chosen     []int                  `json:"chosen" doc:"which titres are averaged, from 0"`
+	Reasons    []agreement.Reason     `json:"reasons" doc:"one for each titre"`
+	Mean       *decimal.Decimal       `json:"mean,omitempty" doc:"to 34 digits at most"`
+	Spread     *decimal.Decimal       `json:"spread,omitempty"`
+	Statistics *statistics.Statistics `json:"statistics,omitempty"`
+	Dixon      *statistics.Dixon      `json:"dixon,omitempty"`
 }
 
 func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
@@ -187,10 +188,10 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 	if v.Status == agreement.Agreed {
 		out.Mean, out.Spread = &v.Mean, &v.Spread
 	}
-	if s, ok := agreement.Describe(averaged); ok {
+	if s, ok := statistics.Describe(averaged); ok {
 		out.Statistics = &s
 	}
-	if d, ok := agreement.DixonQ(values, in.Step); ok {
+	if d, ok := statistics.DixonQ(values, in.Step); ok {
 		d.Trial = fmt.Sprint(d.Index)
 		out.Dixon = &d
 	}

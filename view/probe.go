@@ -40,14 +40,14 @@ type Run struct {
 
 // RunEnd is an end point by one way, in words.
 type RunEnd struct {
-	Method series.Method `json:"method" enum:"steepest,second-derivative,gran-before,gran-after,fit"`
-	Name   string        `json:"name"`
-	Volume float64       `json:"volume,omitempty" doc:"mL"`
-	Low    float64       `json:"low,omitempty" doc:"of the interval of 95 %, mL"`
-	High   float64       `json:"high,omitempty"`
-	Text   string        `json:"text" doc:"the end with its standard uncertainty, or why there is none"`
-	Agrees bool          `json:"agrees,omitempty" doc:"with the one that counts"`
-	Told   bool          `json:"told,omitempty" doc:"it gives an end"`
+	Method practical.Method `json:"method" enum:"steepest,second-derivative,gran-before,gran-after,fit"`
+	Name   string           `json:"name"`
+	Volume float64          `json:"volume,omitempty" doc:"mL"`
+	Low    float64          `json:"low,omitempty" doc:"of the interval of 95 %, mL"`
+	High   float64          `json:"high,omitempty"`
+	Text   string           `json:"text" doc:"the end with its standard uncertainty, or why there is none"`
+	Agrees bool             `json:"agrees,omitempty" doc:"with the one that counts"`
+	Told   bool             `json:"told,omitempty" doc:"it gives an end"`
 }
 
 // probe puts the state of the probe into words.

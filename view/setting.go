@@ -6,7 +6,6 @@ import (
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -127,11 +126,11 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 	a, reading := r.Rules.Agreement, r.Rules.Readings
 	code := "rule.agreement"
 	switch {
-	case a.Kind == agreement.Relative:
+	case a.Kind == practical.Relative:
 		code = "rule.relative"
-	case a.Average == agreement.All:
+	case a.Average == practical.AverageAll:
 		code = "rule.average-all"
-	case a.Average == agreement.Closest:
+	case a.Average == practical.AverageClosest:
 		code = "rule.average-closest"
 	}
 	out := []string{w.Text("rule.resolution."+string(reading.Resolution), "step",

@@ -203,7 +203,7 @@ func (m *maker) agreement() string {
 	}
 	pairs := []any{"tolerance", finding.Exact(rule.Tolerance, mL), "percent",
 		finding.Exact(rule.Percent, quantity.Percent), "count", finding.Count(a.Missing)}
-	if rule.Kind == agreement.Relative && a.Status != agreement.TooFew {
+	if rule.Kind == practical.Relative && a.Status != agreement.TooFew {
 		code += "-relative"
 	}
 	if a.Status == agreement.Agreed {

@@ -13,61 +13,9 @@ import (
 	"sort"
 	"strings"
 
+	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 )
-
-// Rule is a school's rule of agreement.
-type Rule struct {
-	Kind Kind `json:"kind,omitempty" enum:"spread,relative" doc:"spread of the titres in mL (when left out), or relative, for unequal samples"`
-	// Tolerance is the largest difference in mL between the highest and the
-	// lowest titre of a set that agrees; a difference equal to it agrees.
-	Tolerance decimal.Decimal `json:"tolerance,omitzero" doc:"largest spread of an agreeing set, mL, inclusive"`
-	// Percent is p of the relative rule: results lie within ±p % of their mean
-	// when their largest difference is at most 2p % of it.
-	Percent decimal.Decimal `json:"percent,omitzero" doc:"relative rule: results within plus or minus this many % of their mean; 2 when left out"`
-	// Need is how many titres must agree: 2 or 3.
-	Need    int     `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
-	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
-	// RoughCounts lets a rough trial take part.
-	RoughCounts bool `json:"roughCounts,omitempty" doc:"the rough trial may take part if it agrees"`
-}
-
-// Kind is the way titres are compared.
-type Kind string
-
-// The kinds of rule. Relative compares the answers of the trials, each from its
-// own sample.
-const (
-	Spread   Kind = "spread"
-	Relative Kind = "relative"
-)
-
-// Average says which titres are averaged.
-type Average string
-
-// The choices of Average.
-const (
-	Largest Average = "largest"
-	All     Average = "all"
-	Closest Average = "closest"
-)
-
-// PercentOr2 is the percentage of the relative rule, 2 when none is given.
-func (r Rule) PercentOr2() decimal.Decimal {
-	if r.Percent.IsZero() {
-		return decimal.Whole(2)
-	}
-	return r.Percent
-}
-
-// within tells whether a set with this lowest and highest value and this mean
-// agrees. Under the relative rule a mean that is not positive never agrees.
-func (r Rule) within(spread, mean decimal.Decimal) bool {
-	if r.Kind == Relative {
-		return mean.Sign() > 0 && spread.Mul(decimal.Whole(50)).Cmp(r.PercentOr2().Mul(mean)) <= 0
-	}
-	return spread.Cmp(r.Tolerance) <= 0
-}
 
 // Candidate is a trial that may take part: an accurate, complete one that was
 // not set aside.
@@ -132,7 +80,7 @@ type Verdict struct {
 // A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
 // do not agree within 0.10. With Average All only the whole set will do, with
 // Closest only sets of the needed size. Source: common practice, no source.
-func Judge(candidates []Candidate, rule Rule) Verdict {
+func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 	s := newSorted(candidates, rule)
 	need := max(rule.Need, 2)
 	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(s.all))}
@@ -158,7 +106,7 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 		v.Status = Agreed
 		from, to := best[0][0], best[0][1]
 		low, high := OutTooLow, OutTooHigh
-		if rule.Average == Closest {
+		if rule.Average == practical.AverageClosest {
 			low, high = NotClosest, NotClosest
 		}
 		s.reason(v, 0, from, low)
@@ -181,10 +129,10 @@ func Judge(candidates []Candidate, rule Rule) Verdict {
 type sorted struct {
 	all  []Candidate
 	sums []decimal.Decimal
-	rule Rule
+	rule practical.AgreementRule
 }
 
-func newSorted(candidates []Candidate, rule Rule) sorted {
+func newSorted(candidates []Candidate, rule practical.AgreementRule) sorted {
 	s := sorted{slices.Clone(candidates), make([]decimal.Decimal, 1, len(candidates)+1), rule}
 	slices.SortFunc(s.all, func(a, b Candidate) int { return cmp.Or(a.Titre.Cmp(b.Titre), strings.Compare(a.ID, b.ID)) })
 	for i, c := range s.all {
@@ -221,7 +169,7 @@ func (s sorted) reason(v Verdict, from, to int, r Reason) {
 // without widening the spread.
 func (s sorted) agrees(size int) bool {
 	for i := 0; i+size <= len(s.all); i++ {
-		if s.rule.within(s.spread(i, i+size), s.mean(i, i+size)) {
+		if s.rule.Within(s.spread(i, i+size), s.mean(i, i+size)) {
 			return true
 		}
 	}
@@ -234,9 +182,9 @@ func (s sorted) agrees(size int) bool {
 func (s sorted) best(need int) [][2]int {
 	least, most := need, len(s.all)
 	switch s.rule.Average {
-	case All:
+	case practical.AverageAll:
 		least = most
-	case Closest:
+	case practical.AverageClosest:
 		most = need
 	}
 	if !s.agrees(least) {
@@ -246,14 +194,14 @@ func (s sorted) best(need int) [][2]int {
 	var best [][2]int
 	closer := func(a, b [2]int) int { // negative where a is
 		x, y := s.spread(a[0], a[1]), s.spread(b[0], b[1])
-		if s.rule.Kind == Relative {
+		if s.rule.Kind == practical.Relative {
 			x, y = x.Mul(s.mean(b[0], b[1])), y.Mul(s.mean(a[0], a[1]))
 		}
 		return x.Cmp(y)
 	}
 	for i := 0; i+size <= len(s.all); i++ {
 		set := [2]int{i, i + size}
-		if !s.rule.within(s.spread(set[0], set[1]), s.mean(set[0], set[1])) {
+		if !s.rule.Within(s.spread(set[0], set[1]), s.mean(set[0], set[1])) {
 			continue
 		}
 		if best != nil {

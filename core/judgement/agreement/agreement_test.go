@@ -9,7 +9,9 @@ import (
 	"pgregory.net/rapid"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
+	"exactflask/core/values/statistics"
 )
 
 // titres makes candidates named a, b, c ... from "23.80 23.90".
@@ -49,7 +51,7 @@ func TestJudge(t *testing.T) {
 		{"20.4 20.40 20.400", "0.05", 3, agreement.Agreed, "abc", "20.40", "in.agrees in.agrees in.agrees"},
 	} {
 		name := fmt.Sprintf("%s within %s, %d wanted", c.titres, c.tolerance, c.need)
-		v := agreement.Judge(titres(c.titres), agreement.Rule{Tolerance: decimal.Must(c.tolerance), Need: c.need})
+		v := agreement.Judge(titres(c.titres), practical.AgreementRule{Tolerance: decimal.Must(c.tolerance), Need: c.need})
 		assert.Equal(t, c.status, v.Status, name)
 		assert.Equal(t, c.chosen, strings.Join(v.Chosen, ""), name)
 		if c.mean != "" {
@@ -70,7 +72,7 @@ func TestJudgeProperties(t *testing.T) {
 			d := decimal.Must("22.00").Add(decimal.Must("0.05").Mul(decimal.Whole(int64(n))))
 			candidates = append(candidates, agreement.Candidate{ID: fmt.Sprint(i), Titre: d})
 		}
-		rule := agreement.Rule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t,
+		rule := practical.AgreementRule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t,
 			"tolerance")), Need: rapid.IntRange(2, 3).Draw(t, "need")}
 		v := agreement.Judge(candidates, rule)
 		assert.Equal(t, v, agreement.Judge(rapid.Permutation(candidates).Draw(t, "order"), rule))
@@ -100,24 +102,24 @@ func TestJudgeProperties(t *testing.T) {
 func TestRules(t *testing.T) {
 	for _, c := range []struct {
 		name, titres string
-		rule         agreement.Rule
+		rule         practical.AgreementRule
 		status       agreement.Status
 		chosen       string
 	}{
-		{"all must agree", "22.10 22.15 22.30", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2,
-			Average: agreement.All}, agreement.Disagree, ""},
-		{"all do agree", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2,
-			Average: agreement.All}, agreement.Agreed, "abc"},
+		{"all must agree", "22.10 22.15 22.30", practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2,
+			Average: practical.AverageAll}, agreement.Disagree, ""},
+		{"all do agree", "22.10 22.15 22.20", practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2,
+			Average: practical.AverageAll}, agreement.Agreed, "abc"},
 		{"the two closest of three that agree", "22.10 22.15 22.17",
-			agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Agreed, "bc"},
+			practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2, Average: practical.AverageClosest}, agreement.Agreed, "bc"},
 		{"two pairs equally close", "22.10 22.15 22.20",
-			agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2, Average: agreement.Closest}, agreement.Ambiguous, ""},
-		{"within 2 % either side: 4 % exactly", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Need: 2},
+			practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2, Average: practical.AverageClosest}, agreement.Ambiguous, ""},
+		{"within 2 % either side: 4 % exactly", "0.98 1.02", practical.AgreementRule{Kind: practical.Relative, Need: 2},
 			agreement.Agreed, "ab"},
-		{"a little more than 4 %", "0.98 1.021", agreement.Rule{Kind: agreement.Relative, Need: 2}, agreement.Disagree, ""},
-		{"within 1 %", "0.98 1.02", agreement.Rule{Kind: agreement.Relative, Percent: decimal.Must("1"), Need: 2},
+		{"a little more than 4 %", "0.98 1.021", practical.AgreementRule{Kind: practical.Relative, Need: 2}, agreement.Disagree, ""},
+		{"within 1 %", "0.98 1.02", practical.AgreementRule{Kind: practical.Relative, Percent: decimal.Must("1"), Need: 2},
 			agreement.Disagree, ""},
-		{"0.05 mL", "22.10 22.15 22.20", agreement.Rule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Ambiguous, ""},
+		{"0.05 mL", "22.10 22.15 22.20", practical.AgreementRule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Ambiguous, ""},
 	} {
 		v := agreement.Judge(titres(c.titres), c.rule)
 		assert.Equal(t, c.status, v.Status, c.name)
@@ -127,13 +129,13 @@ func TestRules(t *testing.T) {
 
 func TestStatistics(t *testing.T) {
 	// t(0.975, 2) = 4.303: tables of Student's t; s of 23.80, 23.85, 23.90 is 0.05 exactly.
-	s, ok := agreement.Describe([]float64{23.80, 23.85, 23.90})
+	s, ok := statistics.Describe([]float64{23.80, 23.85, 23.90})
 	assert.True(t, ok)
 	assert.InDelta(t, 0.05, s.SD, 1e-12)
 	assert.InDelta(t, 0.10, s.Range, 1e-12)
 	assert.InDelta(t, 4.303*0.05/1.7320508, s.CI95, 1e-4)
 	assert.InDelta(t, 0.2096, s.RSD, 1e-4)
-	_, ok = agreement.Describe([]float64{1})
+	_, ok = statistics.Describe([]float64{1})
 	assert.False(t, ok)
 	// Critical values: D. B. Rorabacher, Anal. Chem. 1991, 63, 139 (from memory).
 	for n, critical := range map[int]float64{3: 0.970, 4: 0.829, 5: 0.710, 6: 0.625, 7: 0.568} {
@@ -142,13 +144,13 @@ func TestStatistics(t *testing.T) {
 			values[i] = 20 + 0.01*float64(i)
 		}
 		values[n-1] = 21
-		q, ok := agreement.DixonQ(values, 0)
+		q, ok := statistics.DixonQ(values, 0)
 		assert.True(t, ok)
 		assert.Equal(t, critical, q.Critical)
 		assert.Equal(t, n-1, q.Index)
 		assert.InDelta(t, (values[n-1]-values[n-2])/(values[n-1]-values[0]), q.Q, 1e-12)
 		assert.Equal(t, q.Q > critical, q.Outlies)
 	}
-	_, ok = agreement.DixonQ([]float64{1, 2}, 0)
+	_, ok = statistics.DixonQ([]float64{1, 2}, 0)
 	assert.False(t, ok)
 }

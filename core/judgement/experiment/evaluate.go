@@ -25,6 +25,7 @@ import (
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 )
 
 // Parts are what an evaluation is asked for, beside the record.
@@ -51,31 +52,31 @@ func (p Parts) Has(wanted Parts) bool { return p&wanted == wanted }
 
 // Evaluation is everything that follows from a practical and a journal.
 type Evaluation struct {
-	Trials     []Trial               `json:"trials"`
-	Agreement  Agreement             `json:"agreement"`
-	Result     *Result               `json:"result,omitempty" doc:"left out until enough titres agree, or where it was not asked for"`
-	Withheld   bool                  `json:"withheld,omitempty" doc:"results are kept back from this reader"`
-	Judged     bool                  `json:"judged,omitempty" doc:"own steps are judged as they are given"`
-	Next       Next                  `json:"next"`
-	Findings   []finding.Finding     `json:"findings"`
-	Notes      []journal.Note        `json:"notes"`
-	Setup      []Item                `json:"setup" doc:"what is done before, and whether it was"`
-	Cleanup    []Item                `json:"cleanup" doc:"what is done afterwards"`
-	Log        []LogLine             `json:"log" doc:"observations, weighings and waiting times, in order"`
-	Statistics *agreement.Statistics `json:"statistics,omitempty" doc:"of the averaged titres"`
-	Dixon      *agreement.Dixon      `json:"dixon,omitempty" doc:"of the accurate titres; information only"`
-	Blank      *decimal.Decimal      `json:"blank,omitempty" doc:"mean blank titre, mL"`
-	SoFar      *SoFar                `json:"soFar,omitempty" doc:"the answer so far; left out while results are withheld"`
-	Supply     *SupplyLeft           `json:"supply,omitempty" doc:"what is left, where the practical says what a bench is given"`
-	Stage      Stage                 `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
-	Clock      int64                 `json:"clock" doc:"highest logical clock in the notebook"`
-	Entries    int                   `json:"entries" doc:"number of entries in the notebook"`
-	Passages   []WrittenPassage      `json:"passages" doc:"what the student writes in the report, in its order"`
-	Pictures   []ShownPicture        `json:"pictures" doc:"of the report"`
-	Work       []working.Step        `json:"work" doc:"the student's own calculation, step by step"`
-	Attempted  bool                  `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
-	Samples    []Sampled             `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
-	Hand       string                `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
+	Trials     []Trial                `json:"trials"`
+	Agreement  Agreement              `json:"agreement"`
+	Result     *Result                `json:"result,omitempty" doc:"left out until enough titres agree, or where it was not asked for"`
+	Withheld   bool                   `json:"withheld,omitempty" doc:"results are kept back from this reader"`
+	Judged     bool                   `json:"judged,omitempty" doc:"own steps are judged as they are given"`
+	Next       Next                   `json:"next"`
+	Findings   []finding.Finding      `json:"findings"`
+	Notes      []journal.Note         `json:"notes"`
+	Setup      []Item                 `json:"setup" doc:"what is done before, and whether it was"`
+	Cleanup    []Item                 `json:"cleanup" doc:"what is done afterwards"`
+	Log        []LogLine              `json:"log" doc:"observations, weighings and waiting times, in order"`
+	Statistics *statistics.Statistics `json:"statistics,omitempty" doc:"of the averaged titres"`
+	Dixon      *statistics.Dixon      `json:"dixon,omitempty" doc:"of the accurate titres; information only"`
+	Blank      *decimal.Decimal       `json:"blank,omitempty" doc:"mean blank titre, mL"`
+	SoFar      *SoFar                 `json:"soFar,omitempty" doc:"the answer so far; left out while results are withheld"`
+	Supply     *SupplyLeft            `json:"supply,omitempty" doc:"what is left, where the practical says what a bench is given"`
+	Stage      Stage                  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	Clock      int64                  `json:"clock" doc:"highest logical clock in the notebook"`
+	Entries    int                    `json:"entries" doc:"number of entries in the notebook"`
+	Passages   []WrittenPassage       `json:"passages" doc:"what the student writes in the report, in its order"`
+	Pictures   []ShownPicture         `json:"pictures" doc:"of the report"`
+	Work       []working.Step         `json:"work" doc:"the student's own calculation, step by step"`
+	Attempted  bool                   `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
+	Samples    []Sampled              `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
+	Hand       string                 `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
 	Expected *Span           `json:"expected,omitempty"`

@@ -211,7 +211,7 @@ func (l *looking) practical(j judged, groups []group) {
 		}
 	}
 	rule := r.Rules.Agreement
-	if rule.Kind == agreement.Relative {
+	if rule.Kind == practical.Relative {
 		return
 	}
 	if e := l.steer.coming; l.steer.known {
@@ -272,7 +272,7 @@ func agreementFindings(rec recorded, j judged) []finding.Finding {
 		return nil
 	}
 	rule := rec.r.Rules.Agreement
-	if rule.Kind == agreement.Relative {
+	if rule.Kind == practical.Relative {
 		return []finding.Finding{ambiguousSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
 	}
 	return []finding.Finding{ambiguousSets.Finding(finding.Check, "", mL(rule.Tolerance))}

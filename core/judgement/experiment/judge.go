@@ -5,8 +5,10 @@ import (
 	"exactflask/core/model/assay"
 	"exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 	"sync"
 )
 
@@ -26,7 +28,7 @@ type judged struct {
 // judge compares the candidates and gives every trial its reason.
 func judge(rec recorded) judged {
 	rule := rec.r.Rules.Agreement
-	relative := rule.Kind == agreement.Relative
+	relative := rule.Kind == practical.Relative
 	j := judged{trials: rec.trials, agreement: Agreement{Unit: quantity.Millilitre}}
 	if relative {
 		j.agreement.Unit = rec.r.Asked.Unit
@@ -102,8 +104,8 @@ func judge(rec recorded) judged {
 
 // allowed is the largest spread of an agreeing set, in the unit of what is
 // compared.
-func allowed(rule agreement.Rule, compared []decimal.Decimal) *decimal.Decimal {
-	if rule.Kind != agreement.Relative {
+func allowed(rule practical.AgreementRule, compared []decimal.Decimal) *decimal.Decimal {
+	if rule.Kind != practical.Relative {
 		return &rule.Tolerance
 	}
 	mean, ok := decimal.Mean(compared...)
@@ -117,8 +119,8 @@ func allowed(rule agreement.Rule, compared []decimal.Decimal) *decimal.Decimal {
 
 // describe gives the statistics of the averaged titres, and Dixon's Q of all
 // that were judged; none where samples differ.
-func describe(rec recorded, j judged) (*agreement.Statistics, *agreement.Dixon) {
-	if rec.r.Rules.Agreement.Kind == agreement.Relative {
+func describe(rec recorded, j judged) (*statistics.Statistics, *statistics.Dixon) {
+	if rec.r.Rules.Agreement.Kind == practical.Relative {
 		return nil, nil
 	}
 	var averaged []float64
@@ -129,11 +131,11 @@ func describe(rec recorded, j judged) (*agreement.Statistics, *agreement.Dixon) 
 			averaged = append(averaged, values[i])
 		}
 	}
-	var st *agreement.Statistics
-	if s, ok := agreement.Describe(averaged); ok {
+	var st *statistics.Statistics
+	if s, ok := statistics.Describe(averaged); ok {
 		st = &s
 	}
-	if q, ok := agreement.DixonQ(values, rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()); ok {
+	if q, ok := statistics.DixonQ(values, rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()); ok {
 		q.Trial = j.ids[q.Index]
 		return st, &q
 	}

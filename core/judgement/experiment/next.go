@@ -198,7 +198,7 @@ func (a advising) opening(last *Trial) Next {
 		return n
 	case status == agreement.Ambiguous:
 		say = nextAmbiguous.Message()
-	case status == agreement.Disagree && r.Rules.Agreement.Kind == agreement.Relative:
+	case status == agreement.Disagree && r.Rules.Agreement.Kind == practical.Relative:
 		say = nextApart.Message(finding.Exact(r.Rules.Agreement.Percent, "%"))
 	case status == agreement.Disagree:
 		say = nextDisagree.Message(mL(r.Rules.Agreement.Tolerance))
@@ -239,7 +239,7 @@ func (a advising) opening(last *Trial) Next {
 // how many trials there is enough left.
 func (a advising) beside(n *Next, opens journal.TrialType, status agreement.Status) {
 	rule := a.rec.r.Rules.Agreement
-	if rule.Kind == agreement.Relative && status != agreement.Disagree {
+	if rule.Kind == practical.Relative && status != agreement.Disagree {
 		n.Say = append(n.Say, nextRelative.Message(finding.Exact(rule.Percent, "%")))
 	}
 	if a.supply == nil || a.supply.Trials == 0 {

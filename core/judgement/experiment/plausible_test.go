@@ -12,6 +12,7 @@ import (
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
+	"exactflask/core/values/statistics"
 )
 
 // soda is a carbonate that is weighed for each practical and titrated to the end
@@ -205,11 +206,11 @@ func TestDixonAndAScaleStep(t *testing.T) {
 		tells  bool
 	}{{[]float64{23.80, 23.85, 23.85}, 0.05, false}, {[]float64{23.80, 23.90, 23.90}, 0.05, true},
 		{[]float64{23.80, 23.85, 23.85}, 0, true}, {[]float64{23.80, 23.80, 23.80}, 0, false}} {
-		_, ok := agreement.DixonQ(c.values, c.step)
+		_, ok := statistics.DixonQ(c.values, c.step)
 		assert.Equal(t, c.tells, ok, "%v at %v", c.values, c.step)
 	}
 	assert.Nil(t, evaluate(t, practicaltest.Plain(), "A 0.00 23.80", "A 0.00 23.85", "A 0.00 23.85").Dixon)
 	// Equal titres are no tie, whichever of them is taken.
-	closest := changed(func(p *practical.Practical) { p.Rules.Agreement.Average = agreement.Closest })
+	closest := changed(func(p *practical.Practical) { p.Rules.Agreement.Average = practical.AverageClosest })
 	assert.Equal(t, agreement.Agreed, evaluate(t, closest, "A 0.00 23.80", "A 0.00 23.80", "A 0.00 23.80").Agreement.Status)
 }

@@ -9,7 +9,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/experiment"
-	"exactflask/core/model/series"
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -247,7 +246,7 @@ func TestRunsEndAndWithhold(t *testing.T) {
 	ev := experiment.Evaluate(r, all, experiment.All)
 	require.Len(t, ev.Runs, 1)
 	require.NotNil(t, ev.Runs[0].Analysis.Fit)
-	assert.Equal(t, series.Fitted, ev.Runs[0].Analysis.Used)
+	assert.Equal(t, practical.Fitted, ev.Runs[0].Analysis.Used)
 	assert.InDelta(t, 3.75, ev.Runs[0].Analysis.Fit.Constants[0].Value, 0.1, "pKa of formic acid, CRC Handbook (from memory); the probe's error is calibrated out")
 	assert.NotNil(t, ev.Runs[0].Half)
 	assert.InDelta(t, 0.085*25/0.1012, ev.Trials[0].Titre.Float64(), 0.15)

@@ -57,7 +57,7 @@ func TestBlankPracticeAndRoughThatCounts(t *testing.T) {
 func TestUnequalSamples(t *testing.T) {
 	p := practicaltest.Plain()
 	p.Route[0].By = practical.ByBurette
-	p.Rules.Agreement = agreement.Rule{Kind: agreement.Relative, Need: 2}
+	p.Rules.Agreement = practical.AgreementRule{Kind: practical.Relative, Need: 2}
 	all := add(nil, open(journal.Accurate))
 	ev := of(t, p, all)
 	assert.Equal(t, "next.sample-start", ev.Next.Code())
@@ -130,7 +130,7 @@ func TestWhoseMassItIs(t *testing.T) {
 	p := written(t, `{"equation":"KHC8H4O4 + NaOH -> KNaC8H4O4 + H2O","titrant":{"name":"t","formula":"NaOH"},
 			"analyte":{"name":"KHP","formula":"KHC8H4O4"},"indicator":"phenolphthalein"}`, `{}`,
 		`[{"kind":"weigh","mass":"0.5","eachTrial":true}]`)
-	p.Rules.Agreement.Kind, p.Rules.Agreement.Tolerance = agreement.Relative, decimal.Decimal{}
+	p.Rules.Agreement.Kind, p.Rules.Agreement.Tolerance = practical.Relative, decimal.Decimal{}
 	weigh := func(trial, full string) journal.Entry {
 		return journal.Entry{Part: journal.Weighing{What: "KHP", Full: full, Emptied: "10.0000", Of: trial}}
 	}
@@ -207,7 +207,7 @@ func TestAScaleThatShowsWhatIsLeft(t *testing.T) {
 	going := evaluate(t, p, "R 50.00 25.60", "A 30.00 6.20")
 	assert.Empty(t, going.Next.Entry.Proposal, "23.80 are not left")
 	p.Route[0].By = practical.ByBurette
-	p.Rules.Agreement.Kind = agreement.Relative
+	p.Rules.Agreement.Kind = practical.Relative
 	_, fault := p.Check()
 	require.NotNil(t, fault)
 	assert.Equal(t, "glass.rising-alone", fault.Message.Code)

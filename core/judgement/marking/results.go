@@ -5,9 +5,9 @@ import (
 	"math"
 	"slices"
 
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
+	"exactflask/core/values/statistics"
 )
 
 // Marked is a report with what it was given.
@@ -100,13 +100,13 @@ func ResultsOf(s practical.Scheme, reports []Marked) Together {
 		out.Bins[min(9, int(10*sum/out.Possible+1e-9))]++
 	}
 	out.Count = len(totals)
-	if d, ok := agreement.Describe(totals); ok {
+	if d, ok := statistics.Describe(totals); ok {
 		out.Spread = d.SD
 	}
 	for _, v := range totals {
 		out.Mean += v / float64(len(totals))
 	}
-	out.Median = agreement.Median(totals)
+	out.Median = statistics.Median(totals)
 	for _, c := range s.Criteria {
 		f := Facility{Criterion: c.ID}
 		for _, r := range reports {
@@ -161,7 +161,7 @@ func (out *Together) answers(reports []Marked) {
 			values = append(values, r.Answer)
 		}
 	}
-	out.AnswerMid, out.Robust = agreement.Median(values), agreement.RobustSpread(values)
+	out.AnswerMid, out.Robust = statistics.Median(values), statistics.RobustSpread(values)
 	out.Comparable = len(values) >= fewest && out.Robust > 0
 	for _, r := range reports {
 		if !r.Compared {
@@ -194,7 +194,7 @@ func groups(reports []Marked, of func(Marked) string) []Alike {
 	}
 	out := []Alike{}
 	for name, values := range by {
-		out = append(out, Alike{name, len(values), agreement.Median(values), agreement.RobustSpread(values)})
+		out = append(out, Alike{name, len(values), statistics.Median(values), statistics.RobustSpread(values)})
 	}
 	slices.SortFunc(out, func(a, b Alike) int {
 		return cmp.Or(cmp.Compare(len(a.Name), len(b.Name)), cmp.Compare(a.Name, b.Name))

@@ -5,12 +5,12 @@ import (
 
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/model/assay"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 )
 
 // What is taken for every titration, common practice, no source: a drop of
@@ -147,7 +147,7 @@ func (c *inputs) repeatability() {
 		if at == last {
 			on = []Effect{{at, 1}}
 		}
-		if st, ok := agreement.Describe(values); ok {
+		if st, ok := statistics.Describe(values); ok {
 			c.add("repeatability", finding.Count(st.N), st.SD/math.Sqrt(float64(st.N)), Normal, n.Quantity.Unit, on...)
 		}
 	}

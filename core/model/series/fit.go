@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
 
@@ -50,15 +51,15 @@ var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, Sampl
 // fitted lays the model through all points by least squares.
 func (r Run) fitted(a *Analysis, start float64, jumps int) End {
 	if r.Live {
-		return cannot(Fitted, whyLive.Message())
+		return cannot(practical.Fitted, whyLive.Message())
 	}
 	m, why := r.model(start, jumps)
 	if why != nil {
-		return cannot(Fitted, *why)
+		return cannot(practical.Fitted, *why)
 	}
 	theta, variances, chi, n := m.solve()
 	if theta == nil {
-		return cannot(Fitted, whyNoFit.Message())
+		return cannot(practical.Fitted, whyNoFit.Message())
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(m.points) - len(theta))}.Quantile(0.975)
 	f := &Fit{Constants: []Constant{}, Noise: math.Sqrt(chi), Iterations: n, Residuals: []Measured{}}
@@ -80,9 +81,9 @@ func (r Run) fitted(a *Analysis, start float64, jumps int) End {
 	a.Fit = f
 	u := math.Sqrt(variances[0])
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
-		return cannot(Fitted, whyNoFit.Message())
+		return cannot(practical.Fitted, whyNoFit.Message())
 	}
-	return End{Method: Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}
+	return End{Method: practical.Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}
 }
 
 // model is a titration as an equation for the volume. Of its parameters the first is the
@@ -325,9 +326,9 @@ func random(res []Measured) bool {
 // end, or behind it, each weighed by the inverse of its square, since a pH is read to the
 // same everywhere. A base is read in pOH.
 func (r Run) gran(a *Analysis, start float64, before, one bool) End {
-	method := GranAfter
+	method := practical.GranAfter
 	if before {
-		method = GranBefore
+		method = practical.GranBefore
 	}
 	switch {
 	case r.Kind != PH:
@@ -378,7 +379,7 @@ func (r Run) gran(a *Analysis, start float64, before, one bool) End {
 
 // line is where a straight line meets zero, and its value at the volume of its points that
 // lies farthest from there.
-func line(method Method, x, y, w []float64) (end End, far, value float64) {
+func line(method practical.Method, x, y, w []float64) (end End, far, value float64) {
 	var s, sx, sy float64
 	for i := range x {
 		s, sx, sy = s+w[i], sx+w[i]*x[i], sy+w[i]*y[i]
@@ -403,7 +404,7 @@ func line(method Method, x, y, w []float64) (end End, far, value float64) {
 		return cannot(method, whyNoFit.Message()), 0, 0
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}.Quantile(0.975)
-	if far = slices.Min(x); method == GranAfter {
+	if far = slices.Min(x); method == practical.GranAfter {
 		far = slices.Max(x)
 	}
 	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, a + b*far

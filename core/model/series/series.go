@@ -12,8 +12,9 @@ import (
 	"slices"
 
 	"exactflask/core/chemistry/equilibrium"
-	"exactflask/core/judgement/agreement"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
+	"exactflask/core/values/statistics"
 )
 
 // Kind is what the probe shows.
@@ -49,15 +50,15 @@ type Run struct {
 	Analyte     Analyte    // for Gran's line before the end, and the model where nothing more is known
 	AcidBase    *AcidBase  // what is known of both solutions
 	Redox       *Redox
-	Flask       float64 // mL in the flask before the first drop; 0: not known
-	Titrant     float64 // mol/L of the titrant; 0: not known
-	Temperature float64 // °C; 25 when 0
-	PKw         float64 // that of the temperature when 0
-	Burette     float64 // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
-	Expected    float64 // mL, about where the end lies; 0: not known. It only tells an earlier equivalence point from the end
-	Steps       int     // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
-	Prefer      Method  // the way that counts where it gives something; the first of Methods that does when empty
-	Live        bool    // it still runs: what costs time is left out
+	Flask       float64          // mL in the flask before the first drop; 0: not known
+	Titrant     float64          // mol/L of the titrant; 0: not known
+	Temperature float64          // °C; 25 when 0
+	PKw         float64          // that of the temperature when 0
+	Burette     float64          // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
+	Expected    float64          // mL, about where the end lies; 0: not known. It only tells an earlier equivalence point from the end
+	Steps       int              // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
+	Prefer      practical.Method // the way that counts where it gives something; the first of Methods that does when empty
+	Live        bool             // it still runs: what costs time is left out
 }
 
 // AcidBase is what the model needs to know of an acid and a base.
@@ -90,26 +91,11 @@ func PKwAt(celsius float64) float64 {
 // Nernst is RT ln 10/F, mV: 59.16 at 25 °C. Source: CODATA 2018 constants.
 func Nernst(celsius float64) float64 { return 0.198416 * (celsius + 273.15) }
 
-// Method is a way to an end point.
-type Method string
-
-// The ways.
-const (
-	Steepest   Method = "steepest"
-	SecondZero Method = "second-derivative"
-	GranBefore Method = "gran-before"
-	GranAfter  Method = "gran-after"
-	Fitted     Method = "fit"
-)
-
-// Methods are all of them, in the order in which one is used.
-var Methods = []Method{Fitted, SecondZero, Steepest, GranBefore, GranAfter}
-
-var _ = finding.Family("series.method.", Methods)
+var _ = finding.Family("series.method.", practical.Methods)
 
 // End is an end point by one way. Low and High bound 95 %.
 type End struct {
-	Method   Method           `json:"method" enum:"steepest,second-derivative,gran-before,gran-after,fit"`
+	Method   practical.Method `json:"method" enum:"steepest,second-derivative,gran-before,gran-after,fit"`
 	Volume   float64          `json:"volume" doc:"mL"`
 	Standard float64          `json:"standard" doc:"standard uncertainty, mL"`
 	Low      float64          `json:"low" doc:"of the interval of 95 %, mL"`
@@ -121,7 +107,7 @@ type End struct {
 // Analysis is what a run says.
 type Analysis struct {
 	Ends     []End             `json:"ends" doc:"of the last equivalence point, one for each way"`
-	Used     Method            `json:"used,omitempty" doc:"the way that is used; left out where none gives anything"`
+	Used     practical.Method  `json:"used,omitempty" doc:"the way that is used; left out where none gives anything"`
 	Volume   float64           `json:"volume" doc:"by it, mL"`
 	Standard float64           `json:"standard"`
 	Jumps    []float64         `json:"jumps" doc:"every equivalence point by its steepest slope, mL"`
@@ -135,11 +121,11 @@ type Analysis struct {
 
 // Line is one of Gran's lines, its function made 1 at its largest.
 type Line struct {
-	Method Method     `json:"method" enum:"gran-before,gran-after"`
-	Points []Measured `json:"points" doc:"the function at the volumes that were taken for it"`
-	Zero   float64    `json:"zero" doc:"where the line meets zero, mL"`
-	At     float64    `json:"at" doc:"another volume, mL"`
-	Value  float64    `json:"value" doc:"of the line there"`
+	Method practical.Method `json:"method" enum:"gran-before,gran-after"`
+	Points []Measured       `json:"points" doc:"the function at the volumes that were taken for it"`
+	Zero   float64          `json:"zero" doc:"where the line meets zero, mL"`
+	At     float64          `json:"at" doc:"another volume, mL"`
+	Value  float64          `json:"value" doc:"of the line there"`
 }
 
 // Half is the reading half-way to the equivalence: the pKa of a weak acid, the formal
@@ -192,7 +178,7 @@ func Analyse(r Run) Analysis {
 	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Measured{}, Gran: []Line{}, Findings: []finding.Finding{}}
 	r.Points = a.ordered(r)
 	if len(r.Points) < fewestPoints {
-		for _, m := range Methods {
+		for _, m := range practical.Methods {
 			a.Ends = append(a.Ends, cannot(m, whyFew.Message(finding.Count(fewestPoints))))
 		}
 		return a
@@ -205,14 +191,14 @@ func Analyse(r Run) Analysis {
 		a.Jumps = append(a.Jumps, a.Slopes[i].Volume)
 	}
 	if len(peaks) == 0 {
-		for _, m := range Methods {
+		for _, m := range practical.Methods {
 			a.Ends = append(a.Ends, cannot(m, whyNoJump.Message()))
 		}
 		return a
 	}
 	which := a.which(r)
 	if which < 0 {
-		for _, m := range Methods {
+		for _, m := range practical.Methods {
 			a.Ends = append(a.Ends, cannot(m, whyEarlier.Message(finding.Volume(a.Jumps[0]))))
 		}
 		return a
@@ -329,7 +315,7 @@ func (r Run) explicit() Run {
 	return r
 }
 
-func cannot(m Method, why finding.Message) End { return End{Method: m, Why: &why} }
+func cannot(m practical.Method, why finding.Message) End { return End{Method: m, Why: &why} }
 
 // ordered are the points by volume, one for each; what is not is said.
 func (a *Analysis) ordered(r Run) []Measured {
@@ -411,7 +397,7 @@ func peaksOf(s, points []Measured, noise float64) []int {
 	for _, p := range s {
 		highest = max(highest, math.Abs(p.Reading))
 	}
-	usual := agreement.Median(magnitudes(s))
+	usual := statistics.Median(magnitudes(s))
 	if highest == 0 {
 		return nil
 	}
@@ -453,7 +439,7 @@ func middle(p []Measured) float64 {
 	for i := range p {
 		near = append(near, p[i].Reading)
 	}
-	return agreement.Median(near)
+	return statistics.Median(near)
 }
 
 // valley tells whether the slope falls to less than half of the smaller of two peaks
@@ -475,7 +461,7 @@ func (r Run) steepest(at int) End {
 	v := (r.Points[at+1].Volume + r.Points[at].Volume) / 2
 	u := math.Hypot(h/math.Sqrt(12), r.Burette)
 	half := math.Hypot(rectangle*h, 1.96*r.Burette)
-	return End{Method: Steepest, Volume: v, Standard: u, Low: v - half, High: v + half}
+	return End{Method: practical.Steepest, Volume: v, Standard: u, Low: v - half, High: v + half}
 }
 
 // zeroShare is the standard deviation of the zero of the second derivative from the true
@@ -492,17 +478,17 @@ func (r Run) secondZero(s []Measured, at int) End {
 	before := (s[at].Reading - s[at-1].Reading) / (s[at].Volume - s[at-1].Volume)
 	after := (s[at+1].Reading - s[at].Reading) / (s[at+1].Volume - s[at].Volume)
 	if before == after || before*after > 0 {
-		return cannot(SecondZero, whyNoJump.Message())
+		return cannot(practical.SecondZero, whyNoJump.Message())
 	}
 	low, h := r.Points[at].Volume, r.Points[at+1].Volume-r.Points[at].Volume
 	v := low + h*before/(before-after)
 	u, half := math.Hypot(zeroShare*h, r.Burette), math.Hypot(zeroHalf*h, 1.96*r.Burette)
-	return End{Method: SecondZero, Volume: v, Standard: u, Low: v - half, High: v + half}
+	return End{Method: practical.SecondZero, Volume: v, Standard: u, Low: v - half, High: v + half}
 }
 
 // choose takes the way that is preferred, else the first that gives something, and says which others agree with it:
 // those whose difference lies within both uncertainties and that of a volume, k = 2.
-func (a *Analysis) choose(burette float64, prefer Method) {
+func (a *Analysis) choose(burette float64, prefer practical.Method) {
 	var used *End
 	for i := range a.Ends {
 		if e := &a.Ends[i]; e.Why == nil && e.Method == prefer {
@@ -510,7 +496,7 @@ func (a *Analysis) choose(burette float64, prefer Method) {
 		}
 	}
 	for i := range a.Ends {
-		if e := &a.Ends[i]; e.Why == nil && used == nil && (e.Method != Fitted || a.Fit == nil || a.Fit.Random) {
+		if e := &a.Ends[i]; e.Why == nil && used == nil && (e.Method != practical.Fitted || a.Fit == nil || a.Fit.Random) {
 			used = e
 		}
 	}

@@ -12,6 +12,7 @@ import (
 
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/model/series"
+	"exactflask/core/record/practical"
 )
 
 // synthetic is a run whose truth is known.
@@ -49,7 +50,7 @@ func (s synthetic) run(r *rand.Rand) series.Run {
 // The stated intervals of 95 % contain the truth in 93 to 97 % of 1,000 runs, by each way.
 func TestCoverage(t *testing.T) {
 	r := rand.New(rand.NewPCG(15, 2026))
-	inside, told := map[series.Method]int{}, map[series.Method]int{}
+	inside, told := map[practical.Method]int{}, map[practical.Method]int{}
 	pKa, tried := 0, 0
 	const runs = 1000
 	for n := range runs {
@@ -76,7 +77,7 @@ func TestCoverage(t *testing.T) {
 			}
 		}
 	}
-	for _, m := range series.Methods {
+	for _, m := range practical.Methods {
 		share := 100 * float64(inside[m]) / float64(told[m])
 		t.Logf("%-18s %4d told, %.1f %% contain the truth", m, told[m], share)
 		assert.Greater(t, told[m], runs*8/10, m)
@@ -115,7 +116,7 @@ func TestWithoutNoise(t *testing.T) {
 			run.Burette = 0.02
 			a := series.Analyse(run)
 			require.NotNil(t, a.Fit)
-			assert.Equal(t, series.Fitted, a.Used)
+			assert.Equal(t, practical.Fitted, a.Used)
 			assert.InDelta(t, 25, a.Volume, 1e-3)
 			if weak && !base {
 				assert.InDelta(t, 4.74, a.Fit.Constants[0].Value, 0.01)
@@ -163,12 +164,12 @@ func TestFindings(t *testing.T) {
 	for _, c := range []struct {
 		run  series.Run
 		why  string
-		none series.Method
+		none practical.Method
 	}{
-		{series.Run{Kind: series.PH, Points: r().Points[:4]}, "series.few", series.Steepest},
-		{series.Run{Kind: series.PH, Points: []series.Measured{{0, 7}, {1, 7}, {2, 7}, {3, 7}, {4, 7}, {5, 7}}}, "series.no-jump", series.SecondZero},
-		{series.Run{Kind: series.PH, Points: r().Points}, "series.unknown-analyte", series.Fitted},
-		{series.Run{Kind: series.MV, Points: r().Points, Analyte: series.Weak, Flask: 25, Titrant: 0.1}, "series.not-ph", series.GranAfter},
+		{series.Run{Kind: series.PH, Points: r().Points[:4]}, "series.few", practical.Steepest},
+		{series.Run{Kind: series.PH, Points: []series.Measured{{0, 7}, {1, 7}, {2, 7}, {3, 7}, {4, 7}, {5, 7}}}, "series.no-jump", practical.SecondZero},
+		{series.Run{Kind: series.PH, Points: r().Points}, "series.unknown-analyte", practical.Fitted},
+		{series.Run{Kind: series.MV, Points: r().Points, Analyte: series.Weak, Flask: 25, Titrant: 0.1}, "series.not-ph", practical.GranAfter},
 	} {
 		for _, e := range series.Analyse(c.run).Ends {
 			if e.Method == c.none {
@@ -184,7 +185,7 @@ func TestLoggedClosely(t *testing.T) {
 	s := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.01, burette: 0.005, wide: 0.015, near: 0.015, fine: 0.015}
 	a := series.Analyse(s.run(rand.New(rand.NewPCG(9, 1))))
 	require.Len(t, a.Jumps, 1)
-	require.Equal(t, series.Fitted, a.Used)
+	require.Equal(t, practical.Fitted, a.Used)
 	assert.InDelta(t, 20, a.Volume, 0.01)
 	assert.InDelta(t, 4.7, a.Fit.Constants[0].Value, 0.005)
 	for _, e := range a.Ends {
@@ -221,7 +222,7 @@ func TestTwoJumps(t *testing.T) {
 	require.Len(t, a.Jumps, 2)
 	assert.InDelta(t, 20, a.Jumps[0], 0.5)
 	assert.InDelta(t, 40, a.Jumps[1], 0.5)
-	assert.Equal(t, series.SecondZero, a.Used)
+	assert.Equal(t, practical.SecondZero, a.Used)
 	assert.Nil(t, a.Fit)
 }
 
@@ -298,7 +299,7 @@ func TestModels(t *testing.T) {
 				run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v) + 0.05})
 			}
 			a := series.Analyse(run)
-			require.Equal(t, series.Fitted, a.Used, "%+v", a.Ends)
+			require.Equal(t, practical.Fitted, a.Used, "%+v", a.Ends)
 			assert.InDelta(t, c.end, a.Volume, 0.002)
 			assert.InDelta(t, 0.05, a.Fit.Offset, 0.002)
 			for _, k := range a.Fit.Constants {
@@ -378,7 +379,7 @@ func TestPublishedTable(t *testing.T) {
 		}
 		a := series.Analyse(run)
 		for _, e := range a.Ends {
-			if e.Method == series.GranBefore {
+			if e.Method == practical.GranBefore {
 				continue // too few of its points lie where the line is straight
 			}
 			require.Nil(t, e.Why, "%s %s: %v", analyte, e.Method, e.Why)
@@ -436,12 +437,12 @@ func TestPattern(t *testing.T) {
 	a := series.Analyse(run)
 	require.NotNil(t, a.Fit)
 	assert.False(t, a.Fit.Random)
-	assert.Equal(t, series.SecondZero, a.Used)
+	assert.Equal(t, practical.SecondZero, a.Used)
 	said := false
 	for _, f := range a.Findings {
 		said = said || f.Code == "series.residuals"
 	}
 	assert.True(t, said)
-	run.Prefer = series.Fitted
-	assert.Equal(t, series.Fitted, series.Analyse(run).Used)
+	run.Prefer = practical.Fitted
+	assert.Equal(t, practical.Fitted, series.Analyse(run).Used)
 }

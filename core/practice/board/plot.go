@@ -10,10 +10,10 @@ import (
 
 	"gonum.org/v1/gonum/stat/combin"
 
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 )
 
 // Attribute is something that several benches have in common.
@@ -138,7 +138,7 @@ func PlotOf(answers []Answer) Plot {
 				values = append(values, a.Value)
 			}
 		}
-		medians[code] = agreement.Median(values)
+		medians[code] = statistics.Median(values)
 	}
 	off := map[string]float64{}
 	for _, a := range usable {
@@ -151,7 +151,7 @@ func PlotOf(answers []Answer) Plot {
 	}
 	slices.SortStableFunc(p.Points, func(a, b Point) int { return cmp.Compare(a.Percent, b.Percent) })
 	all := slices.Collect(maps.Values(off))
-	p.Median, p.Spread = agreement.Median(all), agreement.RobustSpread(all)
+	p.Median, p.Spread = statistics.Median(all), statistics.RobustSpread(all)
 	for i := range p.Points {
 		from := math.Abs(p.Points[i].Percent - p.Median)
 		p.Points[i].Far = math.Abs(p.Points[i].Percent) > p.Allowed ||
@@ -215,9 +215,9 @@ func likeliest(answers []Answer, off map[string]float64, against Against) (Commo
 					rest = append(rest, off[a.Bench])
 				}
 			}
-			g := group{Common: Common{Attribute: attribute, Value: v, Benches: with[v], Percent: agreement.Median(in), P: rankSum(in, rest)}}
+			g := group{Common: Common{Attribute: attribute, Value: v, Benches: with[v], Percent: statistics.Median(in), P: rankSum(in, rest)}}
 			// Of two parts of a class the one that is off is meant, not the one that is right.
-			if shift := math.Abs(g.Percent - agreement.Median(rest)); shift >= worthNaming && math.Abs(g.Percent) > math.Abs(agreement.Median(rest)) {
+			if shift := math.Abs(g.Percent - statistics.Median(rest)); shift >= worthNaming && math.Abs(g.Percent) > math.Abs(statistics.Median(rest)) {
 				g.size = shift
 			}
 			groups = append(groups, g)

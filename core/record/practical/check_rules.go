@@ -8,7 +8,6 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -47,18 +46,18 @@ func (r *Ready) checkRules() *finding.Fault {
 		return badHold.Fault("rules.readings.hold", finding.Count(reading.Hold))
 	}
 	a := &rules.Agreement
-	if f := choice("rules.agreement.kind", &a.Kind, agreement.Spread, agreement.Relative); f != nil {
+	if f := choice("rules.agreement.kind", &a.Kind, Spread, Relative); f != nil {
 		return f
 	}
-	if f := choice("rules.agreement.average", &a.Average, agreement.Largest, agreement.All, agreement.Closest); f != nil {
+	if f := choice("rules.agreement.average", &a.Average, AverageLargest, AverageAll, AverageClosest); f != nil {
 		return f
 	}
 	switch {
-	case a.Kind == agreement.Relative && (a.Percent.Sign() < 0 || a.Percent.Cmp(decimal.Whole(50)) > 0):
+	case a.Kind == Relative && (a.Percent.Sign() < 0 || a.Percent.Cmp(decimal.Whole(50)) > 0):
 		return badPercent.Fault("rules.agreement.percent")
-	case a.Kind == agreement.Spread && r.Each():
+	case a.Kind == Spread && r.Each():
 		return wantsRelative.Fault("rules.agreement.kind")
-	case a.Tolerance.Sign() < 0, a.Kind == agreement.Spread && a.Tolerance.Sign() <= 0:
+	case a.Tolerance.Sign() < 0, a.Kind == Spread && a.Tolerance.Sign() <= 0:
 		return badTolerance.Fault("rules.agreement.tolerance")
 	case a.Need != 2 && a.Need != 3:
 		return badNeed.Fault("rules.agreement.need", finding.Count(a.Need))

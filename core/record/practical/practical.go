@@ -6,7 +6,6 @@ package practical
 
 import (
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
 )
@@ -216,8 +215,8 @@ type Supply struct {
 
 // Rules are a school's rules for the record and the result.
 type Rules struct {
-	Readings  ReadingRule    `json:"readings"`
-	Agreement agreement.Rule `json:"agreement"`
+	Readings  ReadingRule   `json:"readings"`
+	Agreement AgreementRule `json:"agreement"`
 	// IndicatorLimit is how far off an end point may lie.
 	IndicatorLimit decimal.Decimal `json:"indicatorLimit,omitzero" doc:"% of the titre that an indicator's end may lie off and still serve; 0.5 when left out"`
 	RoundMean      bool            `json:"roundMean,omitempty" doc:"the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded"`

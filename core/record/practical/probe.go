@@ -1,15 +1,11 @@
 package practical
 
 import (
-	"fmt"
-
-	"exactflask/core/model/series"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
-)
-
-// Probe says how a titration is followed with a probe. It is any of the kinds of
+	"fmt"
+) // Probe says how a titration is followed with a probe. It is any of the kinds of
 // titration; what differs is what is noted, and how the end is found.
 type Probe struct {
 	Shows     journal.ProbeUnit `json:"shows,omitempty" enum:"pH,mV" doc:"what the probe shows; left out where no probe is used"`
@@ -17,24 +13,18 @@ type Probe struct {
 	Step      decimal.Decimal   `json:"step,omitzero" doc:"mL from point to point on the flat; 2.00 when left out, 0.50 of fixed steps"`
 	Fine      decimal.Decimal   `json:"fine,omitzero" doc:"mL from point to point in the jump; 0.10 when left out, 0.20 of fixed steps"`
 	Tail      int               `json:"tail,omitempty" minimum:"0" maximum:"20" doc:"points wanted past the jump; 3 when left out"`
-	Use       series.Method     `json:"use,omitempty" enum:"fit,second-derivative,steepest,gran-before,gran-after" doc:"which way to the end counts; where left out the model, if its residuals look random, else the second derivative"`
+	Use       Method            `json:"use,omitempty" enum:"fit,second-derivative,steepest,gran-before,gran-after" doc:"which way to the end counts; where left out the model, if its residuals look random, else the second derivative"`
 	Carbonate bool              `json:"carbonate,omitempty" doc:"the hydroxide in the burette may hold carbonate: the model finds its share"`
 	Flask     decimal.Decimal   `json:"flask,omitzero" doc:"mL in the flask when a run begins, with the water that covers the probe; that of the sample when left out"`
 	Buffers   []decimal.Decimal `json:"buffers,omitempty" maxItems:"5" doc:"pH of the buffers that the probe is calibrated in; 4.01, 7.00 and 10.01 when left out"`
 	Steady    decimal.Decimal   `json:"steady,omitzero" doc:"a value is steady when it changes by less than this a minute, pH or mV; 0.05 pH or 2 mV when left out"`
 	Electrode decimal.Decimal   `json:"electrode,omitzero" doc:"mV of the reference electrode against the standard hydrogen electrode, such as 197; potentials are compared with the tables when it is said"`
-}
-
-// ProbeWay says how far to go from point to point.
-type ProbeWay string
-
-// The ways.
+}                    // ProbeWay says how far to go from point to point.
+type ProbeWay string // The ways.
 const (
 	BySlope ProbeWay = "slope"
 	InSteps ProbeWay = "fixed"
-)
-
-// Probed tells whether the titration is followed with a probe.
+)                             // Probed tells whether the titration is followed with a probe.
 func (r *Ready) Probed() bool { return r.Probe.Shows != "" }
 
 var (
@@ -43,9 +33,7 @@ var (
 	probeRange   = finding.Declare("probe.range")
 	probeBuffers = finding.Declare("probe.buffers")
 	probeUnsaid  = finding.Declare("probe.unsaid")
-)
-
-// Usual sizes of steps, mL. Source: common practice, no source.
+) // Usual sizes of steps, mL. Source: common practice, no source.
 var (
 	usualStep = map[ProbeWay]decimal.Decimal{BySlope: decimal.Must("2.00"), InSteps: decimal.Must("0.50")}
 	usualFine = map[ProbeWay]decimal.Decimal{BySlope: decimal.Must("0.10"), InSteps: decimal.Must("0.20")}
@@ -70,7 +58,7 @@ func (r *Ready) checkProbe() *finding.Fault {
 		return f
 	}
 	if p.Use != "" {
-		if f := choice("probe.use", &p.Use, series.Methods...); f != nil {
+		if f := choice("probe.use", &p.Use, Methods...); f != nil {
 			return f
 		}
 	}
@@ -112,3 +100,18 @@ func (r *Ready) checkProbe() *finding.Fault {
 	}
 	return nil
 }
+
+// Method is a way to an end point.
+type Method string
+
+// The ways.
+const (
+	Steepest   Method = "steepest"
+	SecondZero Method = "second-derivative"
+	GranBefore Method = "gran-before"
+	GranAfter  Method = "gran-after"
+	Fitted     Method = "fit"
+)
+
+// Methods are all of them, in the order in which one is used.
+var Methods = []Method{Fitted, SecondZero, Steepest, GranBefore, GranAfter}

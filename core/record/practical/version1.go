@@ -5,7 +5,6 @@ import (
 
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
 )
@@ -32,7 +31,7 @@ type Version1 struct {
 	Supply        Supply          `json:"supply,omitzero"`
 	Indicator     string          `json:"indicator" maxLength:"64"`
 	Readings      readingRule1    `json:"readings"`
-	Agreement     agreement.Rule  `json:"agreement"`
+	Agreement     AgreementRule   `json:"agreement"`
 	Result        resultRule1     `json:"result"`
 	Style         Style           `json:"style"`
 	Ask           ask1            `json:"ask,omitzero"`

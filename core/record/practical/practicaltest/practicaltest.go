@@ -6,7 +6,6 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/glass"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/docs/examples"
@@ -29,7 +28,7 @@ func Plain() practical.Practical {
 		Glass: practical.Glass{Burette: glass.Burette{Capacity: decimal.Must("50.00"), Division: decimal.Must("0.1"),
 			Class: glass.ClassB}},
 		Rules: practical.Rules{Readings: practical.ReadingRule{Resolution: glass.HalfDivision},
-			Agreement: agreement.Rule{Tolerance: decimal.Must("0.10"), Need: 2}},
+			Agreement: practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2}},
 		Showing: practical.Showing{Results: practical.Always},
 	}
 }

@@ -1,11 +1,11 @@
-package agreement
+// Package statistics describes sets of numbers: mean and scatter, the robust ones, and what lies far out.
+package statistics
 
 import (
-	"math"
-	"slices"
-
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
+	"math"
+	"slices"
 )
 
 // Statistics describe the averaged titres, in mL.
