@@ -198,7 +198,9 @@ func (a *App) SimulateProbe(ctx context.Context, p Person, id, burette string, d
 		return nil
 	}
 	live.moveOn(a.now())
-	live.pretend.ran = ranAt(o, burette)
+	if ran, ok := ranAt(o, burette); ok {
+		live.pretend.ran = ran
+	}
 	return nil
 }
 
@@ -218,11 +220,12 @@ func (l *liveProbe) moveOn(now time.Time) {
 	}
 }
 
-// ranAt is what has run in the open run of a notebook at a reading of the burette, mL.
-func ranAt(o opened, burette string) float64 {
+// ranAt is what has run in the open trial of a notebook at a reading of the burette, mL;
+// false where that is not told.
+func ranAt(o opened, burette string) (float64, bool) {
 	v, err := journal.ParseNumber(burette)
 	if err != nil {
-		return 0
+		return 0, false
 	}
 	c := journal.Fold(o.Entries)
 	for i := len(c.Trials) - 1; i >= 0; i-- {
@@ -230,18 +233,10 @@ func ranAt(o opened, burette string) float64 {
 		if t.Withdrawn || t.Start == nil || t.End != nil {
 			continue
 		}
-		ran := v.Sub(t.Start.Value)
-		for _, f := range t.Refills {
-			if f.Before != nil && f.After != nil {
-				ran = ran.Add(f.Before.Value).Sub(f.After.Value)
-			}
-		}
-		if o.ready.Glass.Burette.Rising {
-			return max(0, -ran.Float64())
-		}
-		return max(0, ran.Float64())
+		ran, ok := t.Delivery(o.ready.Glass.Burette.Rising).Ran(v, len(t.Refills))
+		return max(0, ran.Float64()), ok
 	}
-	return 0
+	return 0, false
 }
 
 // LeaveProbe parts the probe from a notebook: its token is no good any more.

@@ -55,32 +55,33 @@ func (t titre) measured(number int) (assay.Measured, *finding.Fault) {
 		return m, giveTitre.Fault(path)
 	}
 	var fault *finding.Fault
-	read := func(name, text string) assay.Reading {
+	read := func(name, text string) journal.Reading {
 		if f := journal.CheckNumber(path+"."+name, text); f != nil && fault == nil {
 			fault = f
 		}
 		v, _ := journal.ParseNumber(text)
-		return assay.Reading{Text: text, Value: v}
+		return journal.Reading{Text: text, Value: v}
 	}
-	zero := assay.Reading{Text: "0"}
-	m.Start, m.End = zero, zero
+	zero := journal.Reading{Text: "0"}
+	start := zero
 	if t.Titre != "" {
 		m.End = read("titre", t.Titre)
 	} else {
-		m.Start, m.End = read("start", t.Start), read("end", t.End)
+		start, m.End = read("start", t.Start), read("end", t.End)
 	}
+	m.Burette.Start = &start
 	if t.FirstEnd != "" {
 		first := read("firstEnd", t.FirstEnd)
 		m.First = &first
 	}
 	if t.Mass != "" {
-		m.Mass = &[2]assay.Reading{read("mass", t.Mass), zero}
+		m.Mass = &[2]journal.Reading{read("mass", t.Mass), zero}
 	}
 	if t.Sample != "" {
-		m.Sample = &[2]assay.Reading{zero, read("sample", t.Sample)}
+		m.Sample = &[2]journal.Reading{zero, read("sample", t.Sample)}
 	}
 	if t.Reagent != "" {
-		m.Reagent = &[2]assay.Reading{zero, read("reagent", t.Reagent)}
+		m.Reagent = &[2]journal.Reading{zero, read("reagent", t.Reagent)}
 	}
 	return m, fault
 }
@@ -99,7 +100,7 @@ func doTitration(in titrationIn) (titrationOut, *finding.Fault) {
 		if fault != nil {
 			return titrationOut{}, fault
 		}
-		m.Rising = r.Glass.Burette.Rising && t.Titre == ""
+		m.Burette.Rising = r.Glass.Burette.Rising && t.Titre == ""
 		switch {
 		case t.Blank:
 			held.Blanks = append(held.Blanks, m)

@@ -27,10 +27,10 @@ type Burette struct {
 	Rising bool `json:"rising,omitempty" doc:"the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end"`
 }
 
-// Ran is the volume that has left since the scale was full, mL, by a reading; and
+// Drawn is the volume that has left since the scale was full, mL, by a reading; and
 // the reading, by that volume. On the usual scale, which counts what has left, both
 // are the same.
-func (b Burette) Ran(v decimal.Decimal) decimal.Decimal {
+func (b Burette) Drawn(v decimal.Decimal) decimal.Decimal {
 	if b.Rising {
 		return b.Capacity.Sub(v)
 	}

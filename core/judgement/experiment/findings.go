@@ -78,7 +78,9 @@ func readingFindings(rec recorded, j judged, s steering, groups []group) []findi
 	return l.out
 }
 
-func (l *looking) ran(r *journal.Reading) decimal.Decimal { return l.rec.r.Glass.Burette.Ran(r.Value) }
+func (l *looking) drawn(r *journal.Reading) decimal.Decimal {
+	return l.rec.r.Glass.Burette.Drawn(r.Value)
+}
 
 func (l *looking) add(f finding.Finding) { l.out = append(l.out, f) }
 
@@ -92,12 +94,12 @@ func (l *looking) readings(t *Trial) {
 	}
 	l.scale(t.End)
 	if t.Start != nil {
-		if l.rec.r.Rules.Readings.StartAtZero && !l.rec.r.Glass.Burette.Ran(t.Start.Value).IsZero() {
+		if l.rec.r.Rules.Readings.StartAtZero && !l.rec.r.Glass.Burette.Drawn(t.Start.Value).IsZero() {
 			l.add(startNotZero.Finding(finding.Check, t.Start.Entry, finding.Text(t.Start.Text)))
 		}
 		// Filling brings the level up the tube, so the new start is less than
 		// the last end. Liquid that was run off makes it more.
-		if l.lastEnd != nil && l.ran(t.Start).Cmp(l.ran(l.lastEnd)) > 0 {
+		if l.lastEnd != nil && l.drawn(t.Start).Cmp(l.drawn(l.lastEnd)) > 0 {
 			l.add(startDiffers.Finding(finding.Note, t.Start.Entry, finding.Text(t.Start.Text), finding.Text(l.lastEnd.Text)))
 		}
 		if n := len(t.Struck.Start); n > 0 && t.Struck.Start[n-1].Reason == "" {

@@ -273,14 +273,14 @@ func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
 	case r.ReagentBurette() && opens != journal.Blank:
 		own(journal.ReagentStart, func(t *Trial) *journal.Reading { return t.ReagentEnd })
 		return
-	case zero || last == nil || last.End == nil || a.ran(last.End).Sign() < 0:
+	case zero || last == nil || last.End == nil || a.drawn(last.End).Sign() < 0:
 		return
 	}
 	e, known := a.steer.coming, a.steer.known
 	if !known || opens == journal.Blank {
 		return
 	}
-	if a.fits(a.ran(last.End), e) {
+	if a.fits(a.drawn(last.End), e) {
 		n.Entry.Proposal = last.End.Value.String()
 	} else {
 		n.Say = append(n.Say, nextRefill.Message(finding.Text(last.End.Text)))
@@ -288,7 +288,9 @@ func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
 }
 
 // ran is what had left the burette at a reading, mL.
-func (a advising) ran(r *journal.Reading) decimal.Decimal { return a.rec.r.Glass.Burette.Ran(r.Value) }
+func (a advising) drawn(r *journal.Reading) decimal.Decimal {
+	return a.rec.r.Glass.Burette.Drawn(r.Value)
+}
 
 // fits tells whether the expected titre fits on the scale from what has left on.
 func (a advising) fits(from decimal.Decimal, e expectation) bool {
@@ -318,7 +320,7 @@ func (a advising) running(t *Trial) Next {
 	if t.Start == nil {
 		n := waits(nextReadStart.Message(), journal.Start)
 		if last := endBefore(a.j.trials, t.ID); last != nil && known && !r.Rules.Readings.StartAtZero &&
-			a.fits(a.ran(last), e) {
+			a.fits(a.drawn(last), e) {
 			n.Entry.Proposal = last.Value.String()
 		}
 		return n
@@ -370,29 +372,33 @@ func (a advising) following(t *Trial, run *Run) Next {
 	return n
 }
 
-// lookFor adds the readings to look for: each filling moves the end up the scale.
+// lookFor adds the readings to look for: each filling moves the end up the scale. It says
+// nothing where it is not told how much has run.
 func (a advising) lookFor(n *Next, t *Trial, e expectation) {
-	scale := a.rec.r.Glass.Burette
-	shift, from := a.ran(t.Start), a.ran(t.Start)
-	for _, f := range t.Refills {
-		if f.Before != nil && f.After != nil {
-			shift = shift.Sub(a.ran(f.Before)).Add(a.ran(f.After))
-			from = a.ran(f.After)
-		}
+	scale, fills := a.rec.r.Glass.Burette, len(t.Refills)
+	d := t.Delivery(scale.Rising)
+	from := a.drawn(t.Start) // where what is in it begins
+	if fills > 0 && t.Refills[fills-1].After != nil {
+		from = a.drawn(t.Refills[fills-1].After)
 	}
+	begin, told := d.At(decimal.Decimal{}, fills)
+	if !told {
+		return
+	}
+	shift := scale.Drawn(begin)
 	free, drops := a.steer.slow(e)
 	place := func(v decimal.Decimal) *decimal.Decimal {
 		at := v.Add(shift)
 		if at.Cmp(from) < 0 {
 			at = from
 		}
-		at = scale.Ran(at)
+		at = scale.Drawn(at)
 		return &at
 	}
 	ranLow, ranHigh := e.low.Add(shift), e.high.Add(shift)
 	capacity := scale.Capacity
 	if ranLow.Cmp(capacity) > 0 { // what is in it does not reach: there is no reading to look for yet
-		untouched := len(t.Provisional) == 0 && len(t.Refills) == 0
+		untouched := len(t.Provisional) == 0 && fills == 0
 		left := capacity.Sub(from)
 		if left.Sign() < 0 {
 			left = decimal.Decimal{}
@@ -404,7 +410,7 @@ func (a advising) lookFor(n *Next, t *Trial, e expectation) {
 		}
 		return
 	}
-	low, high := scale.Ran(ranLow), scale.Ran(ranHigh)
+	low, high := scale.Drawn(ranLow), scale.Drawn(ranHigh)
 	n.SlowAt, n.DropAt, n.ExpectAt = place(free), place(drops), &low
 	exact := func(d decimal.Decimal) finding.Value { return finding.Exact(d.Round(2), "") }
 	switch {

@@ -49,7 +49,7 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 		rec.meanBlank = &mean
 	}
 	if l := c.Weighed; l != nil && r.Weighs() && !r.MassEach() {
-		held.Mass = weighing(l)
+		held.Mass = assay.Weighing(l)
 	}
 	if l := c.Known; l != nil {
 		k := l.Part.(journal.Known)
@@ -65,25 +65,7 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 	return rec
 }
 
-func weighing(l *journal.Line) *[2]assay.Reading {
-	w := l.Part.(journal.Weighing)
-	full, emptied := w.Masses()
-	return &[2]assay.Reading{{Entry: l.Entry.ID, Text: w.Full, Value: full},
-		{Entry: l.Entry.ID, Text: w.Emptied, Value: emptied}}
-}
-
-func reading(r *journal.Reading) assay.Reading {
-	return assay.Reading{Entry: r.Entry, Text: r.Text, Value: r.Value}
-}
-
-func span(start, end *journal.Reading) *[2]assay.Reading {
-	if start == nil || end == nil {
-		return nil
-	}
-	return &[2]assay.Reading{reading(start), reading(end)}
-}
-
-func volume(s *[2]assay.Reading) *decimal.Decimal {
+func volume(s *[2]journal.Reading) *decimal.Decimal {
 	if s == nil {
 		return nil
 	}
@@ -94,44 +76,22 @@ func volume(s *[2]assay.Reading) *decimal.Decimal {
 // trialOf takes a folded trial over, with the reason that is told without
 // looking at the others; where there is none it is a candidate.
 func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
-	out := Trial{Trial: *t}
+	out := Trial{Trial: *t, measured: assay.MeasuredIn(r, t)}
 	m := &out.measured
-	m.Trial = t.ID
-	m.Sample, m.Reagent = span(t.SampleStart, t.SampleEnd), span(t.ReagentStart, t.ReagentEnd)
-	if m.Reagent == nil && r.ReagentBurette() && !r.SampleBurette() {
-		m.Reagent = m.Sample // version 1 had no other place for it
-	}
 	out.Sample, out.Reagent = volume(m.Sample), volume(m.Reagent)
 	if t.Weighed != nil {
-		m.Mass = weighing(t.Weighed)
 		mass := t.Weighed.Part.(journal.Weighing).Mass()
 		out.Mass = &mass
 	}
-	b := r.Glass.Burette
-	if titre, ok := t.Titre(); ok {
-		if m.Rising = b.Rising; m.Rising {
-			titre = decimal.Decimal{}.Sub(titre)
-		}
+	rising := r.Glass.Burette.Rising
+	if titre, ok := t.Titre(rising); ok {
 		out.Titre = &titre
-		m.Start, m.End = reading(t.Start), reading(t.End)
 		if run != nil && !run.Open {
-			out.onCurve(r, run)
+			out.onCurve(run)
 		}
 	}
-	for _, f := range t.Refills {
-		if f.Before != nil && f.After != nil {
-			m.Refills = append(m.Refills, [2]assay.Reading{reading(f.Before), reading(f.After)})
-		}
-	}
-	if t.FirstEnd != nil {
-		first := reading(t.FirstEnd)
-		m.First, m.FirstFills = &first, min(t.FirstFills, len(m.Refills))
-		if v, ok := t.FirstTitre(); ok {
-			if b.Rising {
-				v = decimal.Decimal{}.Sub(v)
-			}
-			out.FirstTitre = &v
-		}
+	if v, ok := t.FirstTitre(rising); ok {
+		out.FirstTitre = &v
 	}
 	out.Reason = ownReason(r, &out)
 	return out
@@ -139,22 +99,16 @@ func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
 
 // onCurve takes the end of a run from its curve: the reading at which it lies, were the
 // burette never filled since, takes the place of the last one.
-func (t *Trial) onCurve(r *practical.Ready, run *Run) {
+func (t *Trial) onCurve(run *Run) {
 	t.Ran, t.Titre = t.Titre, run.titre
 	if run.titre == nil {
 		t.Why = run.why
 		return
 	}
-	v := *run.titre
-	if r.Glass.Burette.Rising {
-		v = decimal.Decimal{}.Sub(v)
-	}
-	at := t.Start.Value.Add(v)
-	for _, f := range t.Refills {
-		at = at.Sub(f.Before.Value).Add(f.After.Value)
-	}
+	at, _ := t.measured.Burette.At(*run.titre, len(t.Refills))
 	t.OnCurve, t.Standard = &at, run.Analysis.Standard
-	t.measured.End = assay.Reading{Entry: t.End.Entry, Text: at.String(), Value: at, Curve: max(run.Analysis.Standard, 1e-4)}
+	t.measured.End = journal.Reading{Entry: t.End.Entry, Text: at.String(), Value: at}
+	t.measured.Curve = max(run.Analysis.Standard, 1e-4)
 }
 
 func missing(v *decimal.Decimal) bool { return v == nil || v.Sign() <= 0 }

@@ -289,8 +289,8 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 		out.All = append(out.All, v)
 		if slices.Contains(mine, t) {
 			out.Counted = append(out.Counted, v)
-			if m := t.measured; len(m.Refills) == 0 && !m.Rising {
-				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, m.End.Value.Float64())
+			if m := t.measured.Burette; len(m.Fills) == 0 && !m.Rising {
+				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, t.measured.End.Value.Float64())
 			}
 		}
 	}

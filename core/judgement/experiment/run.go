@@ -144,7 +144,7 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 		var before *journal.ReadPoint
 		for j := range t.Points {
 			at := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
-			v, known := volumeOf(r, t, &t.Points[j])
+			v, known := t.Delivery(r.Glass.Burette.Rising).Ran(t.Points[j].Volume, t.Points[j].Fills)
 			at.V = v.Float64()
 			points = append(points, at)
 			q := &points[len(points)-1]
@@ -194,25 +194,6 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 }
 
 func (run *Run) say(f finding.Finding) { run.Notes = append(run.Notes, f) }
-
-// volumeOf is what had run from the burette at a point, over the fills before it.
-func volumeOf(r *practical.Ready, t *journal.Trial, p *journal.ReadPoint) (decimal.Decimal, bool) {
-	if t.Start == nil {
-		return decimal.Decimal{}, false
-	}
-	v := p.Volume.Sub(t.Start.Value)
-	for i := range min(p.Fills, len(t.Refills)) {
-		f := t.Refills[i]
-		if f.Before == nil || f.After == nil {
-			return decimal.Decimal{}, false
-		}
-		v = v.Add(f.Before.Value).Sub(f.After.Value)
-	}
-	if r.Glass.Burette.Rising {
-		v = decimal.Decimal{}.Sub(v)
-	}
-	return v, true
-}
 
 // analyse reads the run, and says what was done badly.
 func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn) {

@@ -1,7 +1,6 @@
 package experiment
 
 import (
-	"exactflask/core/chemistry/glass"
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/model/assay"
 	"exactflask/core/record/journal"
@@ -106,20 +105,20 @@ func (s steering) expected(m assay.Measured) (expectation, bool) {
 	}
 	e.low, e.high = e.low.Round(2), e.high.Round(2)
 	if s.isRough && !s.rec.r.Each() {
-		e.dropFrom = lastNoted(s.rec.r.Glass.Burette, s.from[0])
+		e.dropFrom = lastNoted(s.rec.r.Glass.Burette.Rising, s.from[0])
 	}
 	return e, true
 }
 
 // lastNoted is the volume at the last reading that was noted before the end of
 // a trial: the end had not been reached there.
-func lastNoted(b glass.Burette, t *Trial) *decimal.Decimal {
+func lastNoted(rising bool, t *Trial) *decimal.Decimal {
 	if len(t.Refills) > 0 {
 		return nil // which filling it belongs to is not told
 	}
 	var last *decimal.Decimal
 	for _, p := range t.Provisional {
-		v := b.Ran(p.Value).Sub(b.Ran(t.Start.Value))
+		v, _ := t.Delivery(rising).Ran(p.Value, 0)
 		if v.Sign() > 0 && v.Cmp(*t.Titre) < 0 && (last == nil || v.Cmp(*last) > 0) {
 			last = &v
 		}

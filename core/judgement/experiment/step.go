@@ -158,22 +158,16 @@ func nice(add, fine float64) float64 {
 // mark.
 func scaleAt(r *practical.Ready, t *journal.Trial, ran float64) *decimal.Decimal {
 	v, ok := decimal.FromFloat(ran)
-	if !ok || t.Start == nil {
+	if !ok {
 		return nil
 	}
 	b := r.Glass.Burette
-	if b.Rising {
-		v = decimal.Decimal{}.Sub(v)
-	}
-	at := t.Start.Value.Add(v)
-	for _, f := range t.Refills {
-		if f.Before == nil || f.After == nil {
-			return nil
-		}
-		at = at.Sub(f.Before.Value).Add(f.After.Value)
+	at, ok := t.Delivery(b.Rising).At(v, len(t.Refills))
+	if !ok {
+		return nil
 	}
 	at = at.Round(2)
-	if over := b.Ran(at); over.Sign() < 0 || over.Cmp(b.Capacity) > 0 {
+	if over := b.Drawn(at); over.Sign() < 0 || over.Cmp(b.Capacity) > 0 {
 		return nil
 	}
 	return &at

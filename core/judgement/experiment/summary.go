@@ -139,7 +139,7 @@ func Summarise(r *practical.Ready, ev Evaluation, entries []journal.Entry) Summa
 			continue
 		}
 		scale := r.Glass.Burette
-		b := Band{From: scale.Ran(t.Start.Value), To: scale.Ran(t.End.Value), State: BandPending, Titre: *t.Titre}
+		b := Band{From: scale.Drawn(t.Start.Value), To: scale.Drawn(t.End.Value), State: BandPending, Titre: *t.Titre}
 		switch {
 		case t.SetAside != nil:
 			b.State = BandAside

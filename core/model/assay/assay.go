@@ -18,63 +18,12 @@ import (
 	"math"
 
 	"exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
-
-// Reading is a reading of a scale with the entry it stands in.
-type Reading struct {
-	Entry string
-	Text  string
-	Value decimal.Decimal
-	Curve float64 // standard uncertainty of an end that was found on a measured curve, mL; 0 where it was read
-}
-
-// Measured is what was measured for one trial. What a practical does not ask
-// for, and what was not measured yet, is nil.
-type Measured struct {
-	Trial      string
-	Start, End Reading
-	Rising     bool         // the scale shows what is left: the titre is start less end
-	Refills    [][2]Reading // before and after each filling
-	First      *Reading     // at the first of two end points
-	FirstFills int          // how many of the refills came before it
-	Sample     *[2]Reading  // start and end of the sample's own burette
-	Reagent    *[2]Reading  // of the burette of the reagent in excess
-	Mass       *[2]Reading  // full and emptied vessel, g
-}
-
-// Titre is the volume that ran, mL, exact, summed over the fills.
-func (m Measured) Titre() decimal.Decimal {
-	return m.until(m.End, m.Refills)
-}
-
-// FirstTitre is Titre to the first of two end points, over the fills before it; to the
-// end where it was not read.
-func (m Measured) FirstTitre() decimal.Decimal {
-	if m.First == nil {
-		return m.Titre()
-	}
-	return m.until(*m.First, m.Refills[:m.FirstFills])
-}
-
-func (m Measured) until(end Reading, fills [][2]Reading) decimal.Decimal {
-	v := end.Value.Sub(m.Start.Value)
-	for _, r := range fills {
-		v = v.Add(r[0].Value).Sub(r[1].Value)
-	}
-	return m.signed(v)
-}
-
-// signed turns a difference of end less start into what ran.
-func (m Measured) signed(v decimal.Decimal) decimal.Decimal {
-	if m.Rising {
-		return decimal.Decimal{}.Sub(v)
-	}
-	return v
-}
 
 // Found is a concentration that was found by standardising.
 type Found struct {
@@ -86,8 +35,8 @@ type Found struct {
 // Held is what holds for all trials of a notebook.
 type Held struct {
 	Known  *Found
-	Mass   *[2]Reading // full and emptied vessel, g, where one weighing is for all
-	Blanks []Measured  // with titres above zero
+	Mass   *[2]journal.Reading // full and emptied vessel, g, where one weighing is for all
+	Blanks []Measured          // with titres above zero
 }
 
 // Assay is a practical with what holds for a notebook. It is not changed once
@@ -134,6 +83,11 @@ var (
 func (a *Assay) Derive(trials []Measured) (derivation.Derivation, *Problem) {
 	if len(trials) == 0 {
 		return derivation.Derivation{}, &Problem{Message: noTitre.Message()}
+	}
+	for _, m := range trials {
+		if m.Burette.Start == nil {
+			return derivation.Derivation{}, &Problem{Message: noTitre.Message(), Trial: m.Trial}
+		}
 	}
 	b := a.build(trials, false)
 	for _, c := range b.checks {
@@ -386,8 +340,8 @@ func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
 // everything else at its nominal value. It is for looking ahead only.
 func (a *Assay) Foreseen(t Titres, step decimal.Decimal, trials int) (*Assay, []Measured) {
 	r := a.ready
-	zero := Reading{Value: decimal.Whole(0).Round(step.Places()), Text: "0"}
-	upTo := func(v decimal.Decimal) Reading { return Reading{Value: v, Text: v.String()} }
+	zero := journal.Reading{Value: decimal.Whole(0).Round(step.Places()), Text: "0"}
+	upTo := func(v decimal.Decimal) journal.Reading { return journal.Reading{Value: v, Text: v.String()} }
 	rounded := func(v float64) decimal.Decimal {
 		d, _ := decimal.FromFloat(v)
 		return d.Round(step.Places())
@@ -395,11 +349,11 @@ func (a *Assay) Foreseen(t Titres, step decimal.Decimal, trials int) (*Assay, []
 	held := a.held
 	if r.ByBlank() && len(held.Blanks) == 0 {
 		b := builder{Assay: a}
-		held.Blanks = []Measured{{Trial: "foreseen-blank", Start: zero, End: upTo(b.nominalBlank())}}
+		held.Blanks = []Measured{Ran("foreseen-blank", zero, upTo(b.nominalBlank()))}
 	}
 	out := make([]Measured, trials)
 	for i := range out {
-		m := Measured{Trial: "foreseen-" + string(rune('a'+i)), Start: zero, End: upTo(rounded(t.Last))}
+		m := Ran("foreseen-"+string(rune('a'+i)), zero, upTo(rounded(t.Last)))
 		if i == 1 {
 			m.End = upTo(m.End.Value.Add(step))
 		}
@@ -409,13 +363,13 @@ func (a *Assay) Foreseen(t Titres, step decimal.Decimal, trials int) (*Assay, []
 		}
 		head := r.Steps[0]
 		if r.SampleBurette() {
-			m.Sample = &[2]Reading{zero, upTo(head.Volume)}
+			m.Sample = &[2]journal.Reading{zero, upTo(head.Volume)}
 		}
 		if r.ReagentBurette() {
-			m.Reagent = &[2]Reading{zero, upTo(r.Steps[r.Excess()].Volume)}
+			m.Reagent = &[2]journal.Reading{zero, upTo(r.Steps[r.Excess()].Volume)}
 		}
 		if r.MassEach() {
-			m.Mass = &[2]Reading{upTo(head.Mass), zero}
+			m.Mass = &[2]journal.Reading{upTo(head.Mass), zero}
 		}
 		out[i] = m
 	}

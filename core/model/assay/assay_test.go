@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	"exactflask/core/model/assay"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 )
@@ -37,11 +38,11 @@ func ready(t require.TestingT, text string) *practical.Ready {
 	return r
 }
 
-func at(text string) assay.Reading {
-	return assay.Reading{Entry: "e", Text: text, Value: decimal.Must(text)}
+func at(text string) journal.Reading {
+	return journal.Reading{Entry: "e", Text: text, Value: decimal.Must(text)}
 }
 
-func span(a, b string) *[2]assay.Reading { return &[2]assay.Reading{at(a), at(b)} }
+func span(a, b string) *[2]journal.Reading { return &[2]journal.Reading{at(a), at(b)} }
 
 // trial is "start end", with a sample "s0 s1", reagent or mass in further words:
 // "0.00 30.00 m 1.0 0".
@@ -49,7 +50,7 @@ func trial(id, text string) assay.Measured {
 	f := strings.Fields(text)
 	m := assay.Measured{Trial: id}
 	if len(f) > 1 && f[0] != "-" {
-		m.Start, m.End = at(f[0]), at(f[1])
+		m = assay.Ran(id, at(f[0]), at(f[1]))
 		f = f[2:]
 	} else {
 		f = f[1:]

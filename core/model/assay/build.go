@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -136,20 +137,20 @@ func (b *builder) titre(m Measured, hollow, first bool) int {
 		b.titres = append(b.titres, at)
 		return at
 	}
-	read := func(id string, r Reading, point dv.Point) int {
+	read := func(id string, r journal.Reading, point dv.Point, curve float64) int {
 		return b.put(leaf(dv.Node{ID: id, Letter: "V", Of: of, Operation: dv.Read, Entry: r.Entry, Trial: m.Trial,
-			Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point, Curve: r.Curve}}, r.Value, quantity.Millilitre))
+			Written: r.Text, Source: dv.Source{Kind: dv.Burette, Point: point, Curve: curve}}, r.Value, quantity.Millilitre))
 	}
-	inputs := make([]int, 0, 2+2*len(m.Refills))
-	inputs = append(inputs, read(end, last, dv.End))
+	inputs := make([]int, 0, 2+2*len(m.Burette.Fills))
+	inputs = append(inputs, read(end, last, dv.End, m.Curve))
 	if first { // the total has the others already
 		inputs = append(inputs, b.begun[m.Trial][:1+2*m.FirstFills]...)
 	} else {
-		inputs = append(inputs, read(m.Trial+"/start", m.Start, dv.Start))
-		for i, r := range m.Refills {
+		inputs = append(inputs, read(m.Trial+"/start", *m.Burette.Start, dv.Start, 0))
+		for i, f := range m.Burette.Fills {
 			n := strconv.Itoa(i + 1)
-			inputs = append(inputs, read(m.Trial+"/before-refill-"+n, r[0], dv.Refill),
-				read(m.Trial+"/after-refill-"+n, r[1], dv.Refill))
+			inputs = append(inputs, read(m.Trial+"/before-refill-"+n, *f.Before, dv.Refill, 0),
+				read(m.Trial+"/after-refill-"+n, *f.After, dv.Refill, 0))
 		}
 		if b.ready.Chemistry.EndPoints != practical.OneEndPoint {
 			if b.begun == nil {
@@ -158,7 +159,7 @@ func (b *builder) titre(m Measured, hollow, first bool) int {
 			b.begun[m.Trial] = slices.Clone(inputs[1:])
 		}
 	}
-	if m.Rising { // start less end, and after filling less before it
+	if m.Burette.Rising { // start less end, and after filling less before it
 		for i := 0; i+1 < len(inputs); i += 2 {
 			inputs[i], inputs[i+1] = inputs[i+1], inputs[i]
 		}

@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/chemistry/chem"
 	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -156,9 +157,9 @@ func (b *builder) knownLeaf() int {
 
 // byDifference adds two readings and what lies between them.
 func (b *builder) byDifference(id, letter, of string, where dv.Portion, source dv.Source, unit quantity.Unit,
-	r [2]Reading) int {
+	r [2]journal.Reading) int {
 	n := dv.Node{Letter: letter, Of: of, Where: where, Trial: b.trialID()}
-	read := func(suffix string, r Reading, point dv.Point) int {
+	read := func(suffix string, r journal.Reading, point dv.Point) int {
 		n := n
 		n.ID, n.Operation, n.Entry, n.Written, n.Source = id+suffix, dv.Read, r.Entry, r.Text, source
 		n.Source.Point = point

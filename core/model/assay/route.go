@@ -2,6 +2,7 @@ package assay
 
 import (
 	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -144,7 +145,7 @@ func (b *builder) volume(at int) int {
 		}
 		if span != nil {
 			n := b.byDifference(b.at.Trial+id, "V", of, where, dv.Source{Kind: kind}, quantity.Millilitre,
-				[2]Reading{span[1], span[0]})
+				[2]journal.Reading{span[1], span[0]})
 			b.d.Nodes[n].Route = at + 1
 			b.require(n, false, noVolume)
 			b.portion = n

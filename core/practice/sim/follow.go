@@ -67,16 +67,8 @@ func (w *worker) follow(id string, titre float64, begun bool) error {
 	if err != nil {
 		return err
 	}
-	b := w.r.Glass.Burette
-	capacity := b.Capacity.Float64()
-	scale := func(ran float64) decimal.Decimal { // what the student reads
-		v := max(0, w.eye(ran))
-		if b.Rising {
-			v = capacity - v
-		}
-		d, _ := decimal.FromFloat(math.Round(v/w.step()) * w.step())
-		return d.Round(w.places())
-	}
+	capacity := w.r.Glass.Burette.Capacity.Float64()
+	scale := func(drawn float64) decimal.Decimal { return w.written(w.mark(max(0, w.eye(drawn)))) } // what the student reads
 	zero := 0.0
 	start := scale(zero)
 	w.add(journal.Scale{Of: id, Place: journal.Start, Written: start.String()})

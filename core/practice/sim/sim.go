@@ -196,7 +196,7 @@ func (w *worker) trial(kind journal.TrialType, sample string, begun bool) error 
 	if sample != "" {
 		w.add(journal.Belonging{Of: id, Sample: sample})
 	}
-	m := assay.Measured{Trial: id, Rising: w.r.Glass.Burette.Rising}
+	m := assay.Measured{Trial: id, Burette: journal.Delivery{Rising: w.r.Glass.Burette.Rising}}
 	if w.r.Weighs() && w.r.Steps[0].EachTrial {
 		m.Mass = w.weigh(id)
 	}
@@ -231,7 +231,8 @@ func (w *worker) blank() error {
 		w.shared["blank"] = nominal * (1 + 0.01*w.rand.NormFloat64())
 	}
 	start, end := w.read(id, assay.Titres{Last: w.shared["blank"]}, nil, false)
-	w.held.Blanks = append(w.held.Blanks, assay.Measured{Trial: id, Start: start, End: end, Rising: w.r.Glass.Burette.Rising})
+	w.held.Blanks = append(w.held.Blanks, assay.Measured{Trial: id, End: end,
+		Burette: journal.Delivery{Start: &start, Rising: w.r.Glass.Burette.Rising}})
 	return nil
 }
 
@@ -282,7 +283,7 @@ func (w *worker) takes(m assay.Measured) (assay.Titres, []dv.Node, error) {
 
 // expects takes what the practical expects for the true value.
 func (w *worker) expects(a *assay.Assay, m assay.Measured, t assay.Titres) error {
-	m.Rising = false
+	m.Burette = journal.Delivery{Start: &journal.Reading{}}
 	m.End.Value, _ = decimal.FromFloat(t.Last) // a volume that was solved for is finite
 	answer, problem := a.Answer(m)
 	if problem != nil {
@@ -320,7 +321,7 @@ const drop = 0.05
 
 // read reads the burette before and after, with the student's eye, glass and faults;
 // what does not fit into one filling is filled within the trial.
-func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (start, end assay.Reading) {
+func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (start, end journal.Reading) {
 	zero, ran := w.runs(t)
 	start = w.write(id, journal.Start, zero)
 	if begun {
@@ -374,19 +375,27 @@ func (w *worker) eye(v float64) float64 {
 }
 
 // write writes a reading of the titration's burette on its scale, to its step.
-func (w *worker) write(id string, place journal.Place, v float64) assay.Reading {
-	if b := w.r.Glass.Burette; b.Rising {
-		v = b.Capacity.Float64() - v
-	}
-	return w.put(id, place, max(v, 0))
+func (w *worker) write(id string, place journal.Place, v float64) journal.Reading {
+	return w.put(id, place, w.mark(v))
+}
+
+// mark is where the scale stands when so much has been drawn from a full burette, mL.
+func (w *worker) mark(drawn float64) float64 {
+	v, _ := decimal.FromFloat(drawn) // readings are finite
+	return max(0, w.r.Glass.Burette.Drawn(v).Float64())
+}
+
+// written is a reading to the step that is read.
+func (w *worker) written(v float64) decimal.Decimal {
+	value, _ := decimal.FromFloat(math.Round(v/w.step()) * w.step())
+	return value.Round(w.places())
 }
 
 // put writes a reading to the step that is read.
-func (w *worker) put(id string, place journal.Place, v float64) assay.Reading {
-	value, _ := decimal.FromFloat(math.Round(v/w.step()) * w.step()) // readings are finite
-	value = value.Round(w.places())
+func (w *worker) put(id string, place journal.Place, v float64) journal.Reading {
+	value := w.written(v)
 	e := w.add(journal.Scale{Of: id, Place: place, Written: value.String()})
-	return assay.Reading{Entry: e, Text: value.String(), Value: value}
+	return journal.Reading{Entry: e, Text: value.String(), Value: value}
 }
 
 // places are the decimals that are written.
@@ -412,12 +421,12 @@ func (w *worker) byFaults(nodes []dv.Node, start, end float64) (by float64) {
 }
 
 // pour runs about so much from a burette of its own.
-func (w *worker) pour(id string, volume float64, from, to journal.Place) *[2]assay.Reading {
-	return &[2]assay.Reading{w.put(id, from, 0), w.put(id, to, volume*(1+0.02*w.rand.NormFloat64()))}
+func (w *worker) pour(id string, volume float64, from, to journal.Place) *[2]journal.Reading {
+	return &[2]journal.Reading{w.put(id, from, 0), w.put(id, to, volume*(1+0.02*w.rand.NormFloat64()))}
 }
 
 // weigh takes about as much as the practical says, by difference.
-func (w *worker) weigh(trial string) *[2]assay.Reading {
+func (w *worker) weigh(trial string) *[2]journal.Reading {
 	step := w.r.Steps[0]
 	balance := w.r.Glass.Balance.Float64()
 	written := func(v float64) decimal.Decimal {
@@ -432,5 +441,5 @@ func (w *worker) weigh(trial string) *[2]assay.Reading {
 		what = w.r.Unknown().Name
 	}
 	e := w.add(journal.Weighing{What: what, Full: full.String(), Emptied: vessel.String(), Of: trial})
-	return &[2]assay.Reading{{Entry: e, Text: full.String(), Value: full}, {Entry: e, Text: vessel.String(), Value: vessel}}
+	return &[2]journal.Reading{{Entry: e, Text: full.String(), Value: full}, {Entry: e, Text: vessel.String(), Value: vessel}}
 }

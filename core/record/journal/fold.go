@@ -131,37 +131,6 @@ type Struck struct {
 	By     string        `json:"by,omitempty"`
 }
 
-// Titre returns end minus start, exact, summed over the fills, and whether all
-// has been read. It may be negative: an odd record is kept and flagged.
-func (t Trial) Titre() (decimal.Decimal, bool) {
-	if t.Start == nil || t.End == nil {
-		return decimal.Decimal{}, false
-	}
-	return t.until(t.End, t.Refills)
-}
-
-// FirstTitre is Titre to the first of two end points, over the fills before it.
-func (t Trial) FirstTitre() (decimal.Decimal, bool) {
-	if t.Start == nil || t.FirstEnd == nil {
-		return decimal.Decimal{}, false
-	}
-	return t.until(t.FirstEnd, t.Refills[:t.FirstFills])
-}
-
-func (t Trial) until(end *Reading, fills []Refill) (decimal.Decimal, bool) {
-	titre := end.Value.Sub(t.Start.Value)
-	for _, r := range fills {
-		if r.Before == nil || r.After == nil {
-			return decimal.Decimal{}, false
-		}
-		titre = titre.Add(r.Before.Value).Sub(r.After.Value)
-	}
-	return titre, true
-}
-
-// Complete reports whether the trial has a titre.
-func (t Trial) Complete() bool { _, ok := t.Titre(); return ok }
-
 var (
 	orphan     = finding.Declare("entry.orphan", "text")
 	unreadable = finding.Declare("entry.unreadable", "problem")

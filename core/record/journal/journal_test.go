@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"exactflask/core/record/journal"
+	"exactflask/core/values/decimal"
 )
 
 // notebook writes entries with ids e-000001, e-000002 and so on.
@@ -56,11 +57,11 @@ func TestFoldKeepsEverythingInInk(t *testing.T) {
 
 	rec := journal.Fold(n.entries)
 	require.Len(t, rec.Trials, 2)
-	titre, ok := rec.Trials[0].Titre()
+	titre, ok := rec.Trials[0].Titre(false)
 	require.True(t, ok)
 	assert.Equal(t, "24.40", titre.String(), "the digits that were written stay")
 	tr := rec.Trials[1]
-	titre, _ = tr.Titre()
+	titre, _ = tr.Titre(false)
 	assert.Equal(t, "23.80", titre.String())
 	assert.Equal(t, []string{"26.05", "25.95"}, []string{tr.Struck.End[0].Text, tr.Struck.End[1].Text})
 	assert.Equal(t, "read the scale upward", tr.Struck.End[0].Reason)
@@ -230,7 +231,7 @@ func TestRefillsAreMatchedInOrder(t *testing.T) {
 		"0.50"}, {journal.AfterRefill, "1.00"}, {journal.End, "10.00"}} {
 		n.read(trial, r.place, r.text)
 	}
-	titre, ok := journal.Fold(n.entries).Trials[0].Titre()
+	titre, ok := journal.Fold(n.entries).Trials[0].Titre(false)
 	require.True(t, ok)
 	assert.Equal(t, "65.50", titre.String(), "10.00 - 40.00 + 49.00 - 0.50 + 48.00 - 1.00")
 }
@@ -272,7 +273,43 @@ func ExampleFold() {
 		{ID: "end-000001", Device: "bench-7", Clock: 3, Part: journal.Scale{Of: "trial-0001", Place: journal.End,
 			Written: "21,35"}},
 	})
-	titre, _ := contents.Trials[0].Titre()
+	titre, _ := contents.Trials[0].Titre(false)
 	fmt.Println(titre)
 	// Output: 21.35
+}
+
+// What ran and the reading for it are each other's inverse, over fillings, on both scales;
+// half a filling tells nothing of what comes after it.
+func TestDelivery(t *testing.T) {
+	at := func(text string) *journal.Reading { return &journal.Reading{Text: text, Value: decimal.Must(text)} }
+	fill := []journal.Refill{{Before: at("49.80"), After: at("0.20")}, {Before: at("48.00"), After: at("1.00")}}
+	falling := []journal.Refill{{Before: at("0.20"), After: at("29.80")}}
+	for _, c := range []struct {
+		name  string
+		d     journal.Delivery
+		at    string
+		fills int
+		want  string // empty where it is not told
+	}{
+		{"on", journal.Delivery{Start: at("1.30")}, "24.90", 0, "23.60"},
+		{"before it began", journal.Delivery{Start: at("1.30")}, "1.00", 0, "-0.30"},
+		{"over one filling", journal.Delivery{Start: at("1.30"), Fills: fill}, "10.00", 1, "58.30"},
+		{"over two", journal.Delivery{Start: at("1.30"), Fills: fill}, "10.00", 2, "105.30"},
+		{"before the first of two", journal.Delivery{Start: at("1.30"), Fills: fill}, "10.00", 0, "8.70"},
+		{"what is left", journal.Delivery{Start: at("30.00"), Rising: true}, "12.50", 0, "17.50"},
+		{"what is left, filled", journal.Delivery{Start: at("30.00"), Fills: falling, Rising: true}, "12.50", 1, "47.10"},
+		{"no start", journal.Delivery{}, "12.50", 0, ""},
+		{"half a filling", journal.Delivery{Start: at("1.30"), Fills: []journal.Refill{{Before: at("49.80")}}}, "10.00", 1, ""},
+		{"its other half", journal.Delivery{Start: at("1.30"), Fills: []journal.Refill{{After: at("0.20")}}}, "10.00", 1, ""},
+		{"before half a filling", journal.Delivery{Start: at("1.30"), Fills: []journal.Refill{{Before: at("49.80")}}}, "10.00", 0, "8.70"},
+		{"a filling that is not there", journal.Delivery{Start: at("1.30")}, "10.00", 1, ""},
+	} {
+		ran, ok := c.d.Ran(decimal.Must(c.at), c.fills)
+		require.Equal(t, c.want != "", ok, c.name)
+		if back, told := c.d.At(ran, c.fills); ok {
+			assert.True(t, told, c.name)
+			assert.Equal(t, c.want, ran.String(), c.name)
+			assert.Equal(t, c.at, back.String(), c.name)
+		}
+	}
 }
