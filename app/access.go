@@ -4,8 +4,6 @@ import (
 	"slices"
 
 	"exactflask/core/judgement/experiment"
-	"exactflask/core/record/practical"
-	"exactflask/core/values/decimal"
 )
 
 // Role is what a person is in a class.
@@ -23,6 +21,9 @@ func (r Role) Known() bool { return r == Student || r.Teaches() }
 
 // Teaches tells whether nothing about the practicals of a class is hidden from it.
 func (r Role) Teaches() bool { return r == Assistant || r == Instructor }
+
+// reader is somebody of this role before any marks are released.
+func (r Role) reader() experiment.Reader { return experiment.Reader{Teaches: r.Teaches()} }
 
 // Standing is what a person may do in the whole installation; in each class they
 // have a role beside it.
@@ -123,51 +124,6 @@ func allowed(p Person, a Action, class string) error {
 		return ErrForbidden
 	}
 	return nil
-}
-
-// partsFor are the parts of an evaluation that a role is granted: what is
-// withheld is not computed. A student gets no result and no verdict before
-// marking, or before an own attempt, where the practical says so, and never the
-// true value.
-//
-// Once the marks are released, nothing is withheld but the true value.
-func partsFor(role Role, show practical.When, attempted, released bool) experiment.Parts {
-	switch {
-	case role.Teaches():
-		return experiment.All
-	case released:
-		return experiment.All &^ experiment.PartReference
-	}
-	if show == practical.AfterMarking || show == practical.AfterAttempt && !attempted {
-		return experiment.Record
-	}
-	return experiment.All &^ experiment.PartReference
-}
-
-// visible is a practical without what a role must not see: the true value
-// and the answers to a school's own questions; and while the expected end is hidden, or the results are withheld (not granted),
-// what they can be computed from.
-func visible(p practical.Practical, role Role, granted experiment.Parts) practical.Practical {
-	if role.Teaches() {
-		return p
-	}
-	withheld := !granted.Has(experiment.PartResult)
-	p.Asked.Reference, p.Marking = decimal.Decimal{}, practical.Scheme{}
-	p.Exercise.Own = slices.Clone(p.Exercise.Own)
-	for i := range p.Exercise.Own {
-		q := &p.Exercise.Own[i]
-		q.Answer, q.Because, q.Within = "", "", decimal.Decimal{}
-	}
-	if p.Showing.HideExpected || withheld {
-		p.Asked.Expected, p.Asked.Second, p.Asked.Titre = decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}
-		for _, s := range []*practical.Solution{&p.Chemistry.Titrant, &p.Chemistry.Analyte} {
-			s.Approximate = decimal.Decimal{}
-		}
-	}
-	if withheld {
-		p.Asked.Label = practical.Label{}
-	}
-	return p
 }
 
 // in is what a person is in a class; without a role where they are not in it.

@@ -12,7 +12,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/experiment"
-	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -62,48 +61,6 @@ func TestMay(t *testing.T) {
 	}
 }
 
-func TestPartsFor(t *testing.T) {
-	own := experiment.All &^ experiment.PartReference
-	for _, c := range []struct {
-		role      Role
-		show      practical.When
-		attempted bool
-		want      experiment.Parts
-	}{
-		{Student, practical.Always, false, own},
-		{Student, practical.AfterAttempt, false, experiment.Record},
-		{Student, practical.AfterAttempt, true, own},
-		{Student, practical.AfterMarking, false, experiment.Record},
-		{Student, practical.AfterMarking, true, experiment.Record},
-		{Instructor, practical.AfterMarking, false, experiment.All},
-		{Assistant, practical.AfterMarking, false, experiment.All},
-		{Instructor, practical.Always, true, experiment.All},
-	} {
-		assert.Equal(t, c.want, partsFor(c.role, c.show, c.attempted, false), "%s, %s, attempted: %v", c.role, c.show, c.attempted)
-	}
-	assert.Equal(t, own, partsFor(Student, practical.AfterMarking, false, true), "once the marks are released; the true value never")
-}
-
-// A notebook that is full takes nothing more, and says so; what comes again is
-// not new; another content under a known id is refused.
-func TestUnseen(t *testing.T) {
-	note := func(i int, text string) journal.Entry {
-		return journal.Entry{ID: fmt.Sprintf("entry-%06d", i), Device: "d", Clock: int64(i + 1),
-			Part: journal.Remark{Written: text}}
-	}
-	kept := make([]journal.Entry, formats.MaxEntries-1)
-	for i := range kept {
-		kept[i] = note(i, "kept")
-	}
-	fresh, err := unseen(kept, []journal.Entry{note(3, "kept"), note(formats.MaxEntries, "the last that fits")})
-	require.NoError(t, err)
-	assert.Len(t, fresh, 1)
-	_, err = unseen(kept, []journal.Entry{note(formats.MaxEntries, "one"), note(formats.MaxEntries+1, "too many")})
-	assert.ErrorContains(t, err, "app.notebook-full")
-	_, err = unseen(kept, []journal.Entry{note(3, "something else")})
-	assert.Error(t, err)
-}
-
 // A failure in one notebook is that notebook's, and its log line holds none of
 // what was written.
 func TestSafely(t *testing.T) {
@@ -137,7 +94,7 @@ func TestVisible(t *testing.T) {
 		{"withheld", Student, false, experiment.Record, false, false, false, false},
 	} {
 		full.Showing.HideExpected = c.hidden
-		got := visible(full, c.role, c.parts)
+		got := experiment.Visible(full, c.role.reader(), c.parts)
 		assert.Equal(t, []bool{c.reference, c.expected, c.expected, c.expected, c.label, c.roughly},
 			[]bool{!got.Asked.Reference.IsZero(), !got.Asked.Expected.IsZero(), !got.Asked.Second.IsZero(),
 				!got.Asked.Titre.IsZero(), !got.Asked.Label.Value.IsZero(), !got.Chemistry.Analyte.Approximate.IsZero()}, c.name)
@@ -157,7 +114,7 @@ func TestVisibleIsAPractical(t *testing.T) {
 		require.NoError(t, err)
 		for _, hidden := range []bool{false, true} {
 			doc.Practical.Showing.HideExpected = hidden
-			_, fault := visible(doc.Practical, Student, experiment.Record).Check()
+			_, fault := experiment.Visible(doc.Practical, Student.reader(), experiment.Record).Check()
 			assert.Nil(t, fault, f.Name())
 		}
 	}

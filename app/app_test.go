@@ -54,13 +54,13 @@ func TestLimitsHoldWithoutTheWeb(t *testing.T) {
 	}
 	before, err := a.Notebook(ctx, mira, id)
 	require.NoError(t, err)
-	for _, n := range []int{0, app.MaxBatch + 1} {
+	for _, n := range []int{0, journal.MostAtOnce + 1} {
 		_, err := a.Append(ctx, mira, id, 0, notes(n))
-		assert.ErrorContains(t, err, "app.batch", n)
+		assert.ErrorContains(t, err, "notebook.batch", n)
 	}
-	after, err := a.Append(ctx, mira, id, 0, notes(app.MaxBatch))
+	after, err := a.Append(ctx, mira, id, 0, notes(journal.MostAtOnce))
 	require.NoError(t, err)
-	assert.Equal(t, strconv.Itoa(before.Sheet.Entries+app.MaxBatch), string(after.Sheet["entries"]))
+	assert.Equal(t, strconv.Itoa(before.Sheet.Entries+journal.MostAtOnce), string(after.Sheet["entries"]))
 	for _, c := range [][2]string{{"mira", "wrong"}, {"nobody", demo.Password}, {strings.Repeat("m", 65), demo.Password},
 		{"mira", strings.Repeat("p", 257)}} {
 		_, err := a.SignIn(ctx, c[0], c[1])
@@ -159,16 +159,16 @@ func TestNotebooksHaveASize(t *testing.T) {
 	var refused error
 	kept := 0
 	for batch := 0; refused == nil && batch < 10; batch++ {
-		entries := make([]journal.Entry, app.MaxBatch)
+		entries := make([]journal.Entry, journal.MostAtOnce)
 		for i := range entries {
-			entries[i] = journal.Entry{ID: fmt.Sprintf("large-%02d-%06d", batch, i), Device: "d", Clock: int64(500 + batch*app.MaxBatch + i), At: time.Now(),
+			entries[i] = journal.Entry{ID: fmt.Sprintf("large-%02d-%06d", batch, i), Device: "d", Clock: int64(500 + batch*journal.MostAtOnce + i), At: time.Now(),
 				Part: journal.Remark{Written: text}}
 		}
 		if _, refused = a.Append(ctx, mira, id, 0, entries); refused == nil {
 			kept += len(entries)
 		}
 	}
-	assert.ErrorContains(t, refused, "app.notebook-large")
+	assert.ErrorContains(t, refused, "notebook.large")
 	n, err := a.Notebook(ctx, mira, id)
 	require.NoError(t, err)
 	assert.Greater(t, len(n.Entries), kept)

@@ -2,17 +2,13 @@ package app
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 
 	"exactflask/core/judgement/experiment"
-	"exactflask/core/judgement/handin"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
-	"exactflask/core/values/finding"
-	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
 )
@@ -44,8 +40,8 @@ type shown struct {
 // student's notebook), *finding.Fault with a path such as
 // entries[2].reading.text.
 func (a *App) Append(ctx context.Context, p Person, id string, base int, added []journal.Entry) (Appended, error) {
-	if len(added) == 0 || len(added) > MaxBatch {
-		return Appended{}, tooManyEntries.Fault("entries", finding.Count(MaxBatch), finding.Count(len(added)))
+	if fault := journal.BatchFault(added); fault != nil {
+		return Appended{}, fault
 	}
 	o, err := a.open(ctx, p, id)
 	if err != nil {
@@ -54,14 +50,11 @@ func (a *App) Append(ctx context.Context, p Person, id string, base int, added [
 	if !o.write {
 		return Appended{}, fmt.Errorf("writing in a student's notebook: %w", ErrForbidden)
 	}
+	if fault := journal.AuthorFault(added, p.ID); fault != nil {
+		return Appended{}, fault
+	}
 	for i := range added {
-		if by := added[i].Author; by != "" && by != p.ID {
-			return Appended{}, otherAuthor.Fault(fmt.Sprintf("entries[%d].author", i))
-		}
-		added[i].Author, added[i].At = p.ID, added[i].At.UTC()
-		if fault := added[i].Check(); fault != nil {
-			return Appended{}, fault.In(fmt.Sprintf("entries[%d]", i))
-		}
+		added[i].Author = p.ID
 	}
 	var out Appended
 	var now shown
@@ -112,24 +105,19 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	if err != nil {
 		return nil, err
 	}
-	fresh, err := unseen(b.Entries, added)
-	if err != nil {
-		return nil, err
+	ledger := journal.NewLedger(b.Entries, b.Size)
+	_, ledger.HandedIn = b.handedIn()
+	fresh, _, fault := ledger.Accept(added)
+	if fault != nil {
+		return nil, fault
 	}
 	if len(fresh) == 0 {
 		return meanwhile(b, nil), nil
 	}
-	if _, in := b.handedIn(); in {
-		for i, e := range added {
-			if !handin.Takes(e) && slices.ContainsFunc(fresh, func(f journal.Entry) bool { return f.ID == e.ID }) {
-				return nil, afterHandIn.Fault(fmt.Sprintf("entries[%d]", i))
-			}
-		}
+	for i := range fresh {
+		frugal(&fresh[i])
 	}
-	bytes := size(fresh)
-	if b.Size+bytes > MaxNotebook {
-		return nil, notebookLarge.Fault("entries", finding.Count(MaxNotebook>>20))
-	}
+	bytes := journal.Size(fresh...)
 	if err := a.afford(fresh[0].Author, len(fresh), bytes); err != nil {
 		return nil, err
 	}
@@ -174,7 +162,7 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	if err != nil {
 		a.books.Remove(id)
 		if errors.Is(err, store.ErrTaken) {
-			return nil, idTaken.Fault("entries")
+			return nil, journal.IDTaken.Fault("entries")
 		}
 		return nil, err
 	}
@@ -182,60 +170,4 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	last := after.Entries[len(after.Entries)-1]
 	a.listeners.tell(Change{Notebook: id, Entries: len(after.Entries), Clock: last.Clock}, after.Class, after.Practical.ID)
 	return unshown, nil
-}
-
-// maxClockLead is how far an entry's clock may run ahead of the notebook's. A
-// device that was long without network counts its own entries only.
-const maxClockLead = 100_000
-
-// unseen returns the entries that are not in the notebook yet, checked
-// against it.
-func unseen(kept, added []journal.Entry) ([]journal.Entry, error) {
-	known := make(map[string]journal.Part, len(kept)+len(added))
-	var clock int64
-	for i := range kept {
-		known[kept[i].ID] = kept[i].Part
-		clock = max(clock, kept[i].Clock)
-	}
-	fresh := make([]journal.Entry, 0, len(added))
-	for i, e := range added {
-		at := fmt.Sprintf("entries[%d]", i)
-		if _, ok := known[e.ID]; ok {
-			old := one(e.ID, kept, fresh)
-			old.Author = e.Author // the first one to send it is its author
-			if !same(old, e) {
-				return nil, idTaken.Fault(at + ".id")
-			}
-			continue
-		}
-		if e.Clock > clock+maxClockLead {
-			return nil, clockAhead.Fault(at + ".clock")
-		}
-		if fault := e.CheckAgainst(known); fault != nil {
-			return nil, fault.In(at)
-		}
-		known[e.ID] = e.Part
-		frugal(&e)
-		fresh = append(fresh, e)
-	}
-	if len(kept)+len(fresh) > formats.MaxEntries {
-		return nil, notebookFull.Fault("entries", finding.Count(formats.MaxEntries))
-	}
-	return fresh, nil
-}
-
-// one is the entry with this id, which is in one of the lists.
-func one(id string, lists ...[]journal.Entry) journal.Entry {
-	for _, list := range lists {
-		if i := slices.IndexFunc(list, func(e journal.Entry) bool { return e.ID == id }); i >= 0 {
-			return list[i]
-		}
-	}
-	return journal.Entry{}
-}
-
-func same(a, b journal.Entry) bool {
-	x, errX := json.Marshal(a)
-	y, errY := json.Marshal(b)
-	return errX == nil && errY == nil && string(x) == string(y)
 }

@@ -89,8 +89,8 @@ func (a *App) importAs(ctx context.Context, p Person, class, student string, con
 	note := journal.Entry{ID: newID(), Author: p.ID, Device: "import", Clock: entries[len(entries)-1].Clock + 1, At: a.now(),
 		Part: journal.Remark{Written: view.ImportedNote(slices.Sorted(maps.Values(doc.People)), doc.Written, len(doc.Journal), style)}}
 	entries = append(entries, note)
-	if size(entries) > MaxNotebook {
-		return Imported{}, notebookLarge.Fault("", finding.Count(MaxNotebook>>20))
+	if fault := journal.SizeFault(entries); fault != nil {
+		return Imported{}, fault
 	}
 	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		return a.importInto(ctx, q, importing{p, class, student, id, ready, entries, read.Pictures})

@@ -19,9 +19,6 @@ import (
 	"exactflask/view"
 )
 
-// MaxBatch is the largest number of entries that are taken at once.
-const MaxBatch = 200
-
 // Notebook is a notebook as one person may see it.
 type Notebook struct {
 	ID        string              `json:"id"`
@@ -78,11 +75,6 @@ type opened struct {
 }
 
 var (
-	tooManyEntries  = finding.Declare("app.batch", "most", "given")
-	notebookFull    = finding.Declare("app.notebook-full", "most")
-	clockAhead      = finding.Declare("app.clock-ahead")
-	otherAuthor     = finding.Declare("app.other-author")
-	idTaken         = finding.Declare("app.id-taken")
 	noClassmate     = finding.Declare("app.no-classmate", "username")
 	unusable        = finding.Declare("app.unusable-practical", "problem")
 	cannotEvaluated = finding.Declare("app.cannot-be-evaluated")
@@ -382,7 +374,7 @@ func (a *App) document(ctx context.Context, p Person, o opened, links []journal.
 	if err != nil {
 		return formats.Document{}, "", err
 	}
-	doc := formats.New(visible(o.Practical, o.role, granted), journal.Sort(o.Entries), people)
+	doc := formats.New(experiment.Visible(o.Practical, o.role.reader(), granted), journal.Sort(o.Entries), people)
 	doc.Written, doc.Chain = a.now(), links
 	return doc, nameFor(p, o.StudentName), nil
 }

@@ -79,9 +79,7 @@ func (o opened) evaluateBut(log func(string, ...any), unsaid experiment.Parts) (
 
 // granted are the parts of the evaluation that the reader may have.
 func (o opened) granted(basis *experiment.Basis) experiment.Parts {
-	show := o.ready.Showing.Results
-	attempted := !o.role.Teaches() && show == practical.AfterAttempt && basis.Attempted()
-	return partsFor(o.role, show, attempted, o.isReleased())
+	return basis.Granted(experiment.Reader{Teaches: o.role.Teaches(), Released: o.isReleased()})
 }
 
 // grantedSafely is granted for a caller that evaluates nothing else.

@@ -47,7 +47,7 @@ func (a *App) AddPicture(ctx context.Context, p Person, id string, content []byt
 		return NewPicture{}, fmt.Errorf("a picture for another's report: %w", ErrForbidden)
 	}
 	if _, in := o.handedIn(); in {
-		return NewPicture{}, afterHandIn.Fault("")
+		return NewPicture{}, journal.AfterHandIn.Fault("")
 	}
 	if len(journal.Fold(o.Entries).Pictures) >= mostPictures {
 		return NewPicture{}, tooManyPictures.Fault("", finding.Count(mostPictures))

@@ -93,7 +93,7 @@ func (a *App) Plan(ctx context.Context, p Person, class, id string, group prep.C
 // before is a practical as a role sees it before it is done; the questions are
 // about what is seen.
 func (a *App) before(r *practical.Ready, role Role) (*practical.Ready, error) {
-	return a.seen(r, role, partsFor(role, r.Showing.Results, false, false))
+	return a.seen(r, role, experiment.Granted(role.reader(), r.Showing.Results, false))
 }
 
 // seen is a practical as a role sees it with these parts granted (visible), made
@@ -106,7 +106,7 @@ func (a *App) seen(r *practical.Ready, role Role, granted experiment.Parts) (*pr
 	if shown, ok := a.practicals.Get(key); ok {
 		return shown, nil
 	}
-	shown, fault := visible(r.Practical, role, granted).Check()
+	shown, fault := experiment.Visible(r.Practical, role.reader(), granted).Check()
 	if fault != nil {
 		return nil, unusable.Fault("practical", finding.Said(fault.Message))
 	}

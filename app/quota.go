@@ -1,49 +1,30 @@
 package app
 
 import (
-	"encoding/json"
 	"time"
 
 	"golang.org/x/time/rate"
 
 	"exactflask/core/record/journal"
 	"exactflask/core/values/finding"
-	"exactflask/formats"
 )
-
-// MaxNotebook is the largest journal of one notebook, in bytes as it is kept: thirty
-// times what a long practical with many notes takes.
-const MaxNotebook = 2 << 20
 
 // What one person may write at once, and goes on to gain: a bench that was without
 // network for a week is taken at once.
 const (
-	entriesAtOnce   = formats.MaxEntries
+	entriesAtOnce   = journal.MostEntries
 	entriesASecond  = 5
 	kilobytesAtOnce = 4 << 10
 	kilobytesASec   = 2
 )
 
-var (
-	notebookLarge = finding.Declare("app.notebook-large", "most")
-	tooMuch       = finding.Declare("app.too-much", "count")
-)
+var tooMuch = finding.Declare("app.too-much", "count")
 
 // quota is what a person may still write.
 type quota struct{ entries, kilobytes *rate.Limiter }
 
 func newQuota() quota {
 	return quota{rate.NewLimiter(entriesASecond, entriesAtOnce), rate.NewLimiter(kilobytesASec, kilobytesAtOnce)}
-}
-
-// size is how many bytes entries take in a notebook.
-func size(entries []journal.Entry) int {
-	n := 0
-	for _, e := range entries {
-		text, _ := json.Marshal(e) // one that cannot be written is refused where it is kept
-		n += len(text)
-	}
-	return n
 }
 
 // afford takes entries of so many bytes off what a person may still write.

@@ -20,7 +20,6 @@ import (
 const maxReason = 500 // characters
 
 var (
-	afterHandIn   = finding.Declare("app.after-hand-in")
 	handInAlready = finding.Declare("app.handed-in-already", "version", "at")
 	handInChanged = finding.Declare("app.hand-in-changed")
 	handInTooLate = finding.Declare("app.hand-in-too-late", "until")

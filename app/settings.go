@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -347,7 +348,7 @@ func (a *App) Preview(_ context.Context, p Person, written practical.Practical) 
 	if fault != nil {
 		return Planned{}, fault.In("practical")
 	}
-	shown, fault := visible(r.Practical, Student, partsFor(Student, r.Showing.Results, false, false)).Check()
+	shown, fault := experiment.Visible(r.Practical, Student.reader(), experiment.Granted(Student.reader(), r.Showing.Results, false)).Check()
 	if fault != nil {
 		return Planned{}, fault.In("practical")
 	}

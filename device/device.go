@@ -41,10 +41,10 @@ type Request struct {
 type Basis struct {
 	Practical json.RawMessage `json:"practical"`
 	Style     practical.Style `json:"style"`
-	// Withheld leaves out the result and all that follows from it: it is not
-	// computed then. Judged says that own steps are judged all the same.
-	Withheld bool `json:"withheld"`
-	Judged   bool `json:"judged"`
+	// What decides what may be seen and added, as the server decides it.
+	Teaches  bool `json:"teaches,omitempty"`  // the reader teaches the class
+	Released bool `json:"released,omitempty"` // the marks are released
+	HandedIn bool `json:"handedIn,omitempty"` // the report is handed in
 }
 
 // Answer is what differs of the sheet from the one that was answered last, or the
@@ -67,12 +67,11 @@ type Judge struct {
 const most = 4
 
 type held struct {
-	basis   Basis
-	ready   *practical.Ready
-	known   map[string]journal.Part
-	entries []journal.Entry
-	print   view.SheetPrint
-	probe   *probe.Stream
+	basis  Basis
+	ready  *practical.Ready
+	ledger *journal.Ledger
+	print  view.SheetPrint
+	probe  *probe.Stream
 }
 
 func begin(b Basis) (*held, *finding.Fault) {
@@ -84,7 +83,9 @@ func begin(b Basis) (*held, *finding.Fault) {
 	if fault != nil {
 		return nil, fault
 	}
-	return &held{basis: b, ready: r, known: map[string]journal.Part{}}, nil
+	h := &held{basis: b, ready: r, ledger: journal.NewLedger(nil, 0)}
+	h.ledger.HandedIn = b.HandedIn
+	return h, nil
 }
 
 func (j *Judge) hold(id string, h *held) {
@@ -147,42 +148,28 @@ func (h *held) lines(lines []string, received time.Time) Answer {
 // add holds the entries that are new; the first one that the server would refuse is
 // reported, and that and what follows it is not held.
 func (h *held) add(in Request) (int, *finding.Fault) {
-	for i, e := range in.Entries {
-		if _, there := h.known[e.ID]; there {
-			continue
-		}
-		if i >= in.Sent {
-			fault := e.Check()
-			if fault == nil {
-				fault = e.CheckAgainst(h.known)
-			}
-			if fault != nil {
-				return i, fault
-			}
-		}
-		h.known[e.ID] = e.Part
-		if in.Try { // until the end of the request, for those that follow
-			defer delete(h.known, e.ID)
-		} else {
-			h.entries = append(h.entries, e)
-		}
+	if in.Try {
+		defer h.ledger.Back(h.ledger.Mark())
 	}
-	return -1, nil
+	sent := min(in.Sent, len(in.Entries))
+	h.ledger.Keep(in.Entries[:sent]...)
+	added := in.Entries[sent:]
+	_, at, fault := h.ledger.Accept(added)
+	if fault == nil {
+		return -1, nil
+	}
+	_, _, _ = h.ledger.Accept(added[:at]) // those before it are not at fault
+	return sent + at, fault
 }
 
 func (h *held) evaluated(brief bool) view.Sheet {
-	parts := experiment.All &^ experiment.PartReference
-	if h.basis.Withheld {
-		parts = experiment.Record
-		if h.basis.Judged {
-			parts = experiment.PartVerdicts
-		}
-	}
+	basis := experiment.Begin(h.ready, journal.Fold(h.ledger.Entries()))
+	parts := basis.Granted(experiment.Reader{Teaches: h.basis.Teaches, Released: h.basis.Released})
 	speak := view.Of
 	if brief {
 		speak, parts = view.Brief, parts&^view.Unsaid
 	}
-	return speak(h.ready, experiment.Evaluate(h.ready, h.entries, parts), h.basis.Style)
+	return speak(h.ready, basis.Of(parts), h.basis.Style)
 }
 
 // JSON is Answer for a Request in JSON; the answer is an Answer in JSON. Whatever goes

@@ -2,6 +2,8 @@ package device_test
 
 import (
 	"encoding/json"
+	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -14,6 +16,7 @@ import (
 	"exactflask/device"
 	"exactflask/docs/examples"
 	"exactflask/view"
+	"exactflask/wording"
 )
 
 func load(t testing.TB, name string) (json.RawMessage, []journal.Entry) {
@@ -83,7 +86,8 @@ func TestTheDeviceSaysWhatTheServerSays(t *testing.T) {
 		r, fault := p.Check()
 		require.Nil(t, fault)
 		style := practical.Style{Words: "titer", Units: "cm3"}
-		want, _, err := view.Changes(view.Of(r, experiment.Evaluate(r, entries, experiment.All&^experiment.PartReference), style), nil)
+		basis := experiment.Begin(r, journal.Fold(entries))
+		want, _, err := view.Changes(view.Of(r, basis.Of(basis.Granted(experiment.Reader{})), style), nil)
 		require.NoError(t, err)
 		for _, cut := range []int{0, len(entries) / 2, len(entries)} {
 			first := j.Answer(device.Request{Notebook: n.Name(), Basis: &device.Basis{Practical: text, Style: style},
@@ -100,22 +104,53 @@ func TestTheDeviceSaysWhatTheServerSays(t *testing.T) {
 	assert.True(t, j.Answer(device.Request{Notebook: names[0].Name()}).Lost, "only the last notebooks are held")
 }
 
-// What is withheld from a student is not computed on the device either; own
-// steps are judged there where the server judges them.
+// What is withheld from a student is not computed on the device either, until what opens it
+// on the server has happened here.
 func TestWithheldOnTheDevice(t *testing.T) {
 	text, entries := load(t, "buffer-dosing.json")
+	with := func(show practical.When) json.RawMessage {
+		var p practical.Practical
+		require.NoError(t, json.Unmarshal(text, &p))
+		p.Showing.Results = show
+		out, err := json.Marshal(p)
+		require.NoError(t, err)
+		return out
+	}
+	for _, c := range []struct {
+		name  string
+		basis device.Basis
+		shown bool
+	}{
+		{"always", device.Basis{Practical: with(practical.Always)}, true},
+		{"after an attempt", device.Basis{Practical: with(practical.AfterAttempt)}, false},
+		{"after marking", device.Basis{Practical: with(practical.AfterMarking)}, false},
+		{"marked", device.Basis{Practical: with(practical.AfterMarking), Released: true}, true},
+		{"to who teaches", device.Basis{Practical: with(practical.AfterMarking), Teaches: true}, true},
+	} {
+		var j device.Judge
+		got := sheetOf(t, j.Answer(device.Request{Notebook: "n", Basis: &c.basis, Entries: entries, Sent: len(entries)}).Sheet)
+		assert.Equal(t, c.shown, got.Answer != nil, c.name)
+		assert.Equal(t, !c.shown, got.Withheld, c.name)
+	}
 	var j device.Judge
-	plain := sheetOf(t, j.Answer(device.Request{Notebook: "n", Basis: &device.Basis{Practical: text}, Entries: entries}).Sheet)
-	require.NotNil(t, plain.Answer)
-	own := journal.Entry{ID: "own-answer-1", Device: "d", Clock: 900,
-		Part: journal.Answer{Step: plain.Work[0].Step.Step, Written: "99.9", Unit: "mL"}}
-	for _, judged := range []bool{true, false} {
-		basis := &device.Basis{Practical: text, Withheld: true, Judged: judged}
-		before := j.Answer(device.Request{Notebook: "n", Basis: basis, Entries: entries, Sent: len(entries)})
-		got := sheetOf(t, before.Sheet, j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{own}}).Sheet)
-		assert.Nil(t, got.Answer)
-		assert.True(t, got.Withheld)
-		assert.Equal(t, judged, got.Work[0].Verdict != "")
+	basis := device.Basis{Practical: with(practical.AfterAttempt)}
+	first := j.Answer(device.Request{Notebook: "n", Basis: &basis, Entries: entries, Sent: len(entries)})
+	steps, changes := sheetOf(t, first.Sheet).Work, []view.SheetChange{first.Sheet}
+	require.NotEmpty(t, steps)
+	p, err := practical.Decode(text)
+	require.NoError(t, err)
+	r, fault := p.Check()
+	require.Nil(t, fault)
+	whole := experiment.Evaluate(r, entries, experiment.All).Result
+	require.NotNil(t, whole)
+	for i, s := range steps {
+		node, ok := whole.Derivation.Node(s.Step.Step)
+		require.True(t, ok, s.Step.Step)
+		own := journal.Entry{ID: fmt.Sprintf("own-answer-%d", i), Device: "d", Clock: int64(900 + i), Part: journal.Answer{Step: s.Step.Step, Written: node.Quantity.String(), Unit: string(node.Quantity.Unit)}}
+		got := j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{own}})
+		require.Empty(t, got.Fault)
+		changes = append(changes, got.Sheet)
+		assert.Equal(t, i == len(steps)-1, sheetOf(t, changes...).Answer != nil, "after own step %d of %d", i+1, len(steps))
 	}
 }
 
@@ -143,6 +178,58 @@ func TestRefusedOnTheDevice(t *testing.T) {
 	assert.Equal(t, -1, got.At)
 	assert.NotEmpty(t, got.Fault)
 	assert.Contains(t, string(j.JSON([]byte(`{`))), `"fault"`)
+}
+
+// Whatever the server refuses, the device refuses, in the same words: both ask one ledger.
+func TestRefusedAsOnTheServer(t *testing.T) {
+	text, entries := load(t, "buffer-dosing.json")
+	clock := int64(0)
+	for _, e := range entries {
+		clock = max(clock, e.Clock)
+	}
+	remark := func(id string, clock int64, text string) journal.Entry {
+		return journal.Entry{ID: id, Device: "d", Clock: clock, Part: journal.Remark{Written: text}}
+	}
+	reading := func(of, text string) journal.Entry {
+		return journal.Entry{ID: "reading-bad-1", Device: "d", Clock: 901, Part: journal.Scale{Of: of, Place: journal.End, Written: text}}
+	}
+	for _, c := range []struct {
+		code     string // empty where it is taken
+		handedIn bool
+		added    journal.Entry
+	}{
+		{"", false, remark("remark-0001", 901, "swirled")},
+		{"number.two-points", false, reading(entries[0].ID, "2.4.4")},
+		{"entry.trial-missing", false, reading("no-such-trial", "2.44")},
+		{"entry.id-taken", false, remark(entries[0].ID, 901, "something else")},
+		{"entry.id-length", false, remark("short", 901, "swirled")},
+		{"", false, remark("remark-0002", clock+journal.MostAhead, "swirled")},
+		{"entry.clock-ahead", false, remark("remark-0003", clock+journal.MostAhead+1, "swirled")},
+		{"correction.target", false, journal.Entry{ID: "corrects-1", Device: "d", Clock: 901, Part: journal.Correction{Replaces: "no-such-entry", Value: "1", Reason: "slip"}}},
+		{"", true, remark("remark-0004", 901, "swirled")},
+		{"entry.after-hand-in", true, reading(entries[0].ID, "24.40")},
+		{"notebook.large", false, remark("remark-0005", 901, strings.Repeat("x", 2000))},
+	} {
+		all := entries
+		if c.code == "notebook.large" {
+			for i, bytes := 0, journal.Size(all...); bytes < journal.MostBytes-2000; i++ {
+				all = append(all, remark(fmt.Sprintf("filling-%06d", i), 900, strings.Repeat("x", 1700)))
+				bytes += journal.Size(all[len(all)-1])
+			}
+		}
+		ledger := journal.NewLedger(all, journal.Size(all...))
+		ledger.HandedIn = c.handedIn
+		_, _, fault := ledger.Accept([]journal.Entry{c.added})
+		want := device.Answer{At: -1}
+		if fault != nil {
+			assert.Equal(t, c.code, fault.Code)
+			want.At, want.Fault = 0, wording.For().Say(fault.Message)
+		}
+		require.Equal(t, c.code != "", fault != nil, "%s %v", c.code, fault)
+		var j device.Judge
+		j.Answer(device.Request{Notebook: "n", Basis: &device.Basis{Practical: text, HandedIn: c.handedIn}, Entries: all, Sent: len(all)})
+		assert.Equal(t, want, j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{c.added}, Try: true}), c.code)
+	}
 }
 
 // Lines of a probe on a wire are judged as the server judges them.

@@ -30,9 +30,6 @@ const (
 // ten thousand entries.
 const MaxSize = 8 << 20
 
-// MaxEntries is the largest number of entries in one notebook.
-const MaxEntries = 10_000
-
 // Document is a practical with the journal of one notebook. An empty journal
 // makes it a practical to be done.
 type Document struct {

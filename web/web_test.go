@@ -15,7 +15,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/demo"
@@ -497,9 +496,9 @@ func TestLimits(t *testing.T) {
 		}
 		return entries{out}
 	}
-	status, text := s.call(mira, "POST", path, notes(0, app.MaxBatch+1))
+	status, text := s.call(mira, "POST", path, notes(0, journal.MostAtOnce+1))
 	assert.Equal(t, 422, status, text)
-	status, text = s.call(mira, "POST", path, notes(0, app.MaxBatch))
+	status, text = s.call(mira, "POST", path, notes(0, journal.MostAtOnce))
 	assert.Equal(t, 200, status, text)
 }
 

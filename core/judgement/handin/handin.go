@@ -137,9 +137,3 @@ func Timed(now, due, until time.Time, again bool) Timing {
 	}
 	return InTime
 }
-
-// Takes tells whether an entry may still be added after handing in: notes only.
-func Takes(e journal.Entry) bool {
-	_, note := e.Part.(journal.Remark)
-	return note
-}

@@ -92,9 +92,9 @@ func TestTimed(t *testing.T) {
 }
 
 func TestTakesNotesOnly(t *testing.T) {
-	assert.True(t, handin.Takes(journal.Entry{Part: journal.Remark{Written: "x"}}))
+	assert.True(t, journal.Afterwards(journal.Entry{Part: journal.Remark{Written: "x"}}))
 	for _, p := range []journal.Part{journal.Opening{}, journal.Scale{}, journal.Passage{}, journal.Picture{}, journal.Correction{},
 		journal.Answer{}, journal.Checked{}} {
-		assert.False(t, handin.Takes(journal.Entry{Part: p}), p.Kind())
+		assert.False(t, journal.Afterwards(journal.Entry{Part: p}), p.Kind())
 	}
 }

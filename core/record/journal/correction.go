@@ -53,14 +53,14 @@ func (c Correction) Said() finding.Message {
 func (Correction) fold(*folding, *Line) {}
 
 // checkAgainst looks for the entry that is corrected in the notebook.
-func (c Correction) checkAgainst(known map[string]Part) *finding.Fault {
-	target, ok := known[c.Replaces]
-	for range known {
+func (c Correction) checkAgainst(l *Ledger) *finding.Fault {
+	target, ok := l.part(c.Replaces)
+	for range l.entries {
 		next, again := target.(Correction)
 		if !ok || !again {
 			break
 		}
-		target, ok = known[next.Replaces]
+		target, ok = l.part(next.Replaces)
 	}
 	if !ok || target == nil {
 		return targetFault.Fault("correction.replaces")

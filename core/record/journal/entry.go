@@ -230,14 +230,17 @@ func (e Entry) Check() *finding.Fault {
 	return nil
 }
 
-// CheckAgainst returns the fault of an entry that is well formed but cannot
+// checkAgainst returns the fault of an entry that is well formed but cannot
 // belong to this notebook: it names a trial or an entry that is not there.
-// known holds what the notebook's entries say by their ids, those of the same batch included.
-func (e Entry) CheckAgainst(known map[string]Part) *finding.Fault {
+func (e Entry) checkAgainst(l *Ledger) *finding.Fault {
 	if c, ok := e.Part.(Correction); ok {
-		return c.checkAgainst(known)
+		return c.checkAgainst(l)
 	}
-	if id := e.Part.Trial(); id != "" && e.Kind() != trialKind && (Entry{Part: known[id]}).Kind() != trialKind {
+	id := e.Part.Trial()
+	if id == "" || e.Kind() == trialKind {
+		return nil
+	}
+	if trial, _ := l.part(id); trial == nil || trial.Kind() != trialKind {
 		return trialMissing.Fault(camel(string(e.Kind())) + ".trial")
 	}
 	return nil

@@ -186,20 +186,20 @@ func TestCheckNamesThePlace(t *testing.T) {
 	trial := n.open(journal.Rough)
 	read := n.read(trial, journal.Start, "0.00")
 	weighed := n.add(journal.Entry{Part: journal.Weighing{What: "salt", Full: "2", Emptied: "1"}})
-	known := map[string]journal.Part{trial: n.entries[0].Part, read: n.entries[1].Part, weighed: n.entries[2].Part}
 	against := func(p journal.Part) string {
-		if f := (journal.Entry{Part: p}).CheckAgainst(known); f != nil {
+		l := journal.NewLedger(n.entries, 0)
+		if _, _, f := l.Accept([]journal.Entry{{ID: "e-000099", Device: "d", Clock: 9, Part: p}}); f != nil {
 			return f.Path + " " + f.Code
 		}
 		return ""
 	}
 	for want, part := range map[string]journal.Part{
-		"":                                   n.entries[1].Part,
-		"correction.value number.unreadable": journal.Correction{Replaces: read, Value: "much", Reason: "why"},
-		"correction.value entry.withdraw-and-repeat": journal.Correction{Replaces: weighed, Value: "1.5", Reason: "why"},
-		"correction.replaces correction.target":      journal.Correction{Replaces: "e-999999", Value: "1.5", Reason: "why"},
-		"reading.trial entry.trial-missing":          journal.Scale{Of: read, Place: journal.End, Written: "1.00"},
-		"observation.trial entry.trial-missing": journal.Observation{About: journal.EndColour, Of: "e-999999",
+		"": n.entries[1].Part,
+		"entries[0].correction.value number.unreadable":         journal.Correction{Replaces: read, Value: "much", Reason: "why"},
+		"entries[0].correction.value entry.withdraw-and-repeat": journal.Correction{Replaces: weighed, Value: "1.5", Reason: "why"},
+		"entries[0].correction.replaces correction.target":      journal.Correction{Replaces: "e-999999", Value: "1.5", Reason: "why"},
+		"entries[0].reading.trial entry.trial-missing":          journal.Scale{Of: read, Place: journal.End, Written: "1.00"},
+		"entries[0].observation.trial entry.trial-missing": journal.Observation{About: journal.EndColour, Of: "e-999999",
 			Written: "pale"},
 	} {
 		assert.Equal(t, want, against(part))

@@ -1813,6 +1813,35 @@ export interface components {
             /** @description of what is compared */
             unit: string;
         };
+        AgreementRule: {
+            /**
+             * @description which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed
+             * @enum {string}
+             */
+            average?: "largest" | "all" | "closest";
+            /**
+             * @description spread of the titres in mL (when left out), or relative, for unequal samples
+             * @enum {string}
+             */
+            kind?: "spread" | "relative";
+            /**
+             * Format: int64
+             * @description how many titres must agree
+             */
+            need: number;
+            /**
+             * @description relative rule: results within plus or minus this many % of their mean; 2 when left out
+             * @example 21.35
+             */
+            percent?: string;
+            /** @description the rough trial may take part if it agrees */
+            roughCounts?: boolean;
+            /**
+             * @description largest spread of an agreeing set, mL, inclusive
+             * @example 21.35
+             */
+            tolerance?: string;
+        };
         Alike: {
             /** Format: int64 */
             count: number;
@@ -4526,37 +4555,8 @@ export interface components {
             /** @description id of the trial */
             trial: string;
         };
-        Rule: {
-            /**
-             * @description which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed
-             * @enum {string}
-             */
-            average?: "largest" | "all" | "closest";
-            /**
-             * @description spread of the titres in mL (when left out), or relative, for unequal samples
-             * @enum {string}
-             */
-            kind?: "spread" | "relative";
-            /**
-             * Format: int64
-             * @description how many titres must agree
-             */
-            need: number;
-            /**
-             * @description relative rule: results within plus or minus this many % of their mean; 2 when left out
-             * @example 21.35
-             */
-            percent?: string;
-            /** @description the rough trial may take part if it agrees */
-            roughCounts?: boolean;
-            /**
-             * @description largest spread of an agreeing set, mL, inclusive
-             * @example 21.35
-             */
-            tolerance?: string;
-        };
         Rules: {
-            agreement: components["schemas"]["Rule"];
+            agreement: components["schemas"]["AgreementRule"];
             /**
              * Format: int64
              * @description significant figures of the answer; 0 for the fewest of the measured inputs

@@ -54,17 +54,19 @@ function ask(request: unknown): Promise<Answer | undefined> {
   });
 }
 
-const basisOf = ({ practical, sheet }: Notebook) => ({
+/** What decides, there as on the server, what may be seen and added. */
+const basisOf = ({ practical, sheet, role, marked, handedIn }: Notebook) => ({
   practical,
   style: sheet.style,
-  withheld: sheet.withheld ?? false,
-  judged: sheet.judged ?? false,
+  teaches: role !== 'student',
+  released: marked ?? false,
+  handedIn: handedIn !== undefined,
 });
 
 /** What the core has to be told of a notebook, of which it may hold something already. */
 function told(notebook: Notebook, added: Entry[]) {
   const basis = basisOf(notebook);
-  const named = JSON.stringify([basis.practical.revision, basis.style, basis.withheld, basis.judged]);
+  const named = JSON.stringify([basis.practical.revision, notebook.sheet.withheld, { ...basis, practical: undefined }]);
   const all = new Set([...(notebook.entries ?? []), ...added].map((e) => e.id));
   let known = held.get(notebook.id);
   const anew = !known || known.basis !== named || [...known.given].some((id) => !all.has(id));

@@ -22,8 +22,8 @@ describe('what follows from an error', () => {
     ['the session is another’s', own(409, 'web.other-person'), { what: 'stop' }],
     ['the password first', own(403, 'web.change-password-first'), { what: 'stop' }],
     ['this entry', own(422, 'reading.points', 'body.entries[3].reading.text'), { what: 'refused', at: 3 }],
-    ['this entry’s id', own(409, 'app.id-taken', 'body.entries[0].id'), { what: 'refused', at: 0 }],
-    ['all entries', own(422, 'app.notebook-full', 'body.entries'), { what: 'held' }],
+    ['this entry’s id', own(409, 'entry.id-taken', 'body.entries[0].id'), { what: 'refused', at: 0 }],
+    ['all entries', own(422, 'notebook.full', 'body.entries'), { what: 'held' }],
     ['the notebook', own(404, 'web.not-found'), { what: 'held' }],
     ['the right', own(403, 'web.forbidden'), { what: 'held' }],
     ['too much', own(429, 'app.too-much', 'body.entries[0]'), { what: 'later', offline: false, smaller: false }],
@@ -223,7 +223,7 @@ describe('1,000 random schedules', () => {
       if (place.session === '') throw own(401, 'web.not-signed-in');
       if (place.session !== as) throw own(409, 'web.other-person');
       for (const [i, e] of entries.entries()) {
-        if (e.author !== place.session) throw own(422, 'app.other-author', `body.entries[${i}].author`);
+        if (e.author !== place.session) throw own(422, 'entry.other-author', `body.entries[${i}].author`);
         if (e.note!.text === 'bad') throw own(422, 'remark.empty', `body.entries[${i}].note.text`);
       }
       for (const e of entries) if (!journal.some((old) => old.id === e.id)) journal.push(e);
