@@ -44,14 +44,12 @@ ui/node_modules/.installed: ui/package.json ui/package-lock.json
 	@touch $@
 
 # The core as WebAssembly, for the bench without network. Not inlined it is an eighth smaller on
-# its way to a phone, with its data in one piece a twelfth, without lines of traces a tenth
-# (docs/benchmarks.md).
+# its way to a phone (docs/benchmarks.md).
 WASM := ui/src/core/device.wasm
-WASM_FILES := $(shell find cmd/device device view core wording tools/lighter -type f -not -name '*_test.go') go.mod go.sum
+WASM_FILES := $(shell find cmd/device device view core wording -type f -not -name '*_test.go') go.mod go.sum
 
 $(WASM): $(WASM_FILES)
 	GOOS=js GOARCH=wasm go build -trimpath -ldflags='-s -w' -gcflags=all=-l -o $@.tmp ./cmd/device
-	go run ./tools/lighter $@.tmp
 	mv $@.tmp $@
 	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(dir $@)wasm_exec.js
 

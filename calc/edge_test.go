@@ -37,7 +37,7 @@ func TestEdges(t *testing.T) {
 		{"propagate", `{"formula":"1/(a-2)","variables":[{"name":"a","value":2,"standard":0.1}]}`, "", "",
 			"formula: calc.formula-value"},
 		{"propagate", `{"formula":"a+q","variables":[{"name":"a","value":2}]}`, "", "", "formula: calc.formula-name"},
-		{"propagate", `{"formula":"a+","variables":[{"name":"a","value":2}]}`, "", "", "formula: calc.formula"},
+		{"propagate", `{"formula":"a+","variables":[{"name":"a","value":2}]}`, "", "", "formula: calc.formula-cut"},
 		{"propagate", `{"formula":"a","variables":[{"name":"a","value":2,"standard":1,"halfWidth":1}]}`, "", "",
 			"variables[0].halfWidth: calc.either-width"},
 		{"weighing", `{"formula":"NaCl","volume":100,"full":12.8443,"emptied":12.2599}`, "mass", "0.5844", ""},

@@ -2,10 +2,7 @@ package calc
 
 import (
 	"fmt"
-	"math"
-	"regexp"
-
-	"github.com/expr-lang/expr"
+	"slices"
 
 	"exactflask/core/model/budget"
 	"exactflask/core/values/finding"
@@ -26,11 +23,8 @@ type variableIn struct {
 }
 
 var (
-	badFormula     = finding.Declare("calc.formula", "problem")
-	unknownName    = finding.Declare("calc.formula-name", "name")
-	eitherWidth    = finding.Declare("calc.either-width")
-	noFiniteValue  = finding.Declare("calc.formula-value")
-	unknownPattern = regexp.MustCompile(`unknown name (\w+)`)
+	eitherWidth   = finding.Declare("calc.either-width")
+	noFiniteValue = finding.Declare("calc.formula-value")
 )
 
 // standard is the standard uncertainty of a value by what is given of it.
@@ -49,46 +43,24 @@ func standard(path string, given, halfWidth float64, shape budget.Shape) (float6
 	return given, shape, nil
 }
 
-// functionsOf are what a formula may call. Nothing else of the language is there:
-// no loops, no text, nothing that takes longer than the formula is long.
-var functionsOf = map[string]func(float64) float64{"sqrt": math.Sqrt, "exp": math.Exp, "ln": math.Log, "log10": math.Log10}
-
 func doPropagate(in propagateIn) (budget.FunctionBudget, *finding.Fault) {
-	env := make(map[string]any, len(in.Variables)+len(functionsOf))
-	for name, f := range functionsOf {
-		env[name] = f
-	}
+	names := make([]string, len(in.Variables))
 	variables := make([]budget.Variable, len(in.Variables))
 	for i, v := range in.Variables {
 		path := fmt.Sprintf("variables[%d]", i)
-		if _, taken := env[v.Name]; taken {
+		if _, taken := functionsOf[v.Name]; taken || slices.Contains(names[:i], v.Name) {
 			return budget.FunctionBudget{}, twice.Fault(path+".name", finding.Text(v.Name))
 		}
 		u, shape, fault := standard(path, v.Standard, v.HalfWidth, v.Shape)
 		if fault != nil {
 			return budget.FunctionBudget{}, fault
 		}
-		env[v.Name] = v.Value
+		names[i] = v.Name
 		variables[i] = budget.Variable{Name: v.Name, Value: v.Value, Standard: u, Shape: shape}
 	}
-	program, err := expr.Compile(in.Formula, expr.Env(env), expr.AsFloat64(), expr.DisableAllBuiltins(),
-		expr.MaxNodes(400))
-	if err != nil {
-		if m := unknownPattern.FindStringSubmatch(err.Error()); m != nil {
-			return budget.FunctionBudget{}, unknownName.Fault("formula", finding.Text(m[1]))
-		}
-		return budget.FunctionBudget{}, badFormula.Fault("formula", finding.Text(in.Formula))
-	}
-	value := func(at []float64) float64 {
-		for i, v := range variables {
-			env[v.Name] = at[i]
-		}
-		out, err := expr.Run(program, env)
-		f, ok := out.(float64)
-		if err != nil || !ok {
-			return math.NaN()
-		}
-		return f
+	value, fault := readFormula(in.Formula, names)
+	if fault != nil {
+		return budget.FunctionBudget{}, fault
 	}
 	out, ok := budget.OfFunction(value, variables, in.Draws, 1)
 	if !ok {

@@ -9,7 +9,7 @@ import (
 	"strings"
 	"time"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 
 	"exactflask/core/values/finding"
 	"exactflask/view"
