@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/app/limits"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -165,11 +166,11 @@ func TestQuotas(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	a, err := New(s, true)
 	require.NoError(t, err)
-	require.NoError(t, a.afford("mira", entriesAtOnce-1, 1000))
+	require.NoError(t, a.afford("mira", limits.Entries.AtOnce-1, 1000))
 	var held *finding.Fault
 	require.ErrorAs(t, a.afford("mira", 200, 1000), &held)
 	assert.Equal(t, "app.too-much", string(held.Code))
 	require.NoError(t, a.afford("mira", 1, 1000), "what was refused was not taken off")
-	require.ErrorAs(t, a.afford("teo", 1, kilobytesAtOnce<<10+1), &held, "bytes count by themselves")
+	require.ErrorAs(t, a.afford("teo", 1, limits.Kilobytes.AtOnce<<10+1), &held, "bytes count by themselves")
 	require.NoError(t, a.afford("teo", 1, 1000))
 }

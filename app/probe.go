@@ -13,6 +13,7 @@ import (
 
 	"golang.org/x/time/rate"
 
+	"exactflask/app/limits"
 	"exactflask/core/model/assay"
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/journal"
@@ -42,14 +43,11 @@ type pretend struct {
 	own        time.Duration // its own clock
 }
 
-// Limits of a probe over HTTP.
+// How long the token of a probe is good, and how a simulated one is moved on.
 const (
-	MaxProbeLines = 64 << 10 // bytes of one sending
-	linesASecond  = 20
-	linesAtOnce   = 400
-	tokenLife     = 12 * time.Hour
-	tick          = 50 * time.Millisecond
-	mostTicks     = 2400 // that a simulated probe catches up with
+	tokenLife = 12 * time.Hour
+	tick      = 50 * time.Millisecond
+	mostTicks = 2400 // that a simulated probe catches up with
 )
 
 var (
@@ -79,7 +77,7 @@ func (a *App) probeOf(ctx context.Context, p Person, id string) (*liveProbe, ope
 	defer a.probing.Unlock()
 	live, ok := a.probes.Get(id)
 	if !ok {
-		live = &liveProbe{stream: newStream(o), pace: rate.NewLimiter(linesASecond, linesAtOnce)}
+		live = &liveProbe{stream: newStream(o), pace: limits.ProbeLines.Limiter()}
 		a.probes.Add(id, live)
 	}
 	return live, o, nil
@@ -128,7 +126,7 @@ func (a *App) ProbeLines(id, token string, body string) (ProbeTaken, error) {
 			continue
 		}
 		if !live.pace.Allow() {
-			return out, probeFast.Fault("", finding.Count(linesASecond))
+			return out, probeFast.Fault("", finding.Count(int(limits.ProbeLines.Second)))
 		}
 		if fault := live.stream.Add(line, a.now()); fault != nil {
 			if len(out.Faults) < 20 {

@@ -5,17 +5,8 @@ import (
 
 	"golang.org/x/time/rate"
 
-	"exactflask/core/record/journal"
+	"exactflask/app/limits"
 	"exactflask/core/values/finding"
-)
-
-// What one person may write at once, and goes on to gain: a bench that was without
-// network for a week is taken at once.
-const (
-	entriesAtOnce   = journal.MostEntries
-	entriesASecond  = 5
-	kilobytesAtOnce = 4 << 10
-	kilobytesASec   = 2
 )
 
 var tooMuch = finding.Declare("app.too-much", "count")
@@ -24,7 +15,7 @@ var tooMuch = finding.Declare("app.too-much", "count")
 type quota struct{ entries, kilobytes *rate.Limiter }
 
 func newQuota() quota {
-	return quota{rate.NewLimiter(entriesASecond, entriesAtOnce), rate.NewLimiter(kilobytesASec, kilobytesAtOnce)}
+	return quota{limits.Entries.Limiter(), limits.Kilobytes.Limiter()}
 }
 
 // afford takes entries of so many bytes off what a person may still write.

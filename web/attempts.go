@@ -4,19 +4,14 @@ import (
 	"sync"
 	"time"
 
+	"exactflask/app/limits"
+
 	"github.com/hashicorp/golang-lru/v2/expirable"
 	"golang.org/x/time/rate"
 )
 
-// A name may be guessed at freely a few times; then each failure doubles the wait,
-// up to a minute. An address may fail as often as a large class mistypes within a
-// minute; those who sign in rightly cost it nothing, so that a school behind one
-// address is never locked.
+// Of names and addresses so many are remembered, for so long.
 const (
-	freeFailures  = 5
-	longestWait   = time.Minute
-	addressBurst  = 60
-	addressRate   = 1 // failures a second
 	remembered    = 20_000
 	rememberedFor = time.Hour
 )
@@ -55,8 +50,8 @@ func (a *attempts) wait(name, address string) time.Duration {
 		return wait
 	}
 	f.n++
-	if f.n >= freeFailures {
-		f.next = now.Add(min(longestWait, time.Second<<min(f.n-freeFailures, 10)))
+	if f.n >= limits.FreeFailures {
+		f.next = now.Add(min(limits.LongestWait, time.Second<<min(f.n-limits.FreeFailures, 10)))
 	}
 	a.names.Add(name, f)
 	return 0
@@ -72,7 +67,7 @@ func (a *attempts) waitAddress(address string) time.Duration {
 func (a *attempts) fromAddress(address string, now time.Time) time.Duration {
 	l, ok := a.addresses.Get(address)
 	if !ok {
-		l = rate.NewLimiter(addressRate, addressBurst)
+		l = limits.FailedSignIns.Limiter()
 		a.addresses.Add(address, l)
 	}
 	if !l.AllowN(now, 1) {

@@ -7,6 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"exactflask/app/limits"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -41,7 +43,7 @@ func TestWaitsOfAnAddress(t *testing.T) {
 		require.Zero(t, a.wait(name, "10.0.0.1"), i)
 		a.succeeded(name, "10.0.0.1")
 	}
-	for i := range addressBurst {
+	for i := range limits.FailedSignIns.AtOnce {
 		require.Zero(t, a.wait(fmt.Sprint("guess", i), "10.0.0.1"), i)
 	}
 	assert.Equal(t, time.Second, a.wait("another", "10.0.0.1"))

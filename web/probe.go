@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app"
+	"exactflask/app/limits"
 	"exactflask/core/record/practical"
 	"exactflask/view"
 )
@@ -47,7 +48,7 @@ func (s *server) probe(api huma.API) {
 		}))
 	type linesOutput struct{ Body app.ProbeTaken }
 	lines := operation("probe-lines", http.MethodPost, "/probes/{id}/lines", "Lines of a probe, by its token: JSON, one object a line (docs/formats.md)")
-	lines.Security, lines.MaxBodyBytes = nil, app.MaxProbeLines
+	lines.Security, lines.MaxBodyBytes = nil, limits.ProbeBytes
 	huma.Register(api, lines, func(_ context.Context, in *struct {
 		NotebookPath
 		Authorization string `header:"Authorization" maxLength:"200" doc:"Bearer and the token"`

@@ -26,6 +26,7 @@ import (
 	"github.com/go-chi/httprate"
 
 	"exactflask/app"
+	"exactflask/app/limits"
 	"exactflask/core/values/finding"
 	"exactflask/schema"
 	"exactflask/store"
@@ -80,7 +81,7 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 		api.Use(compressedReads)
 		api.Use(tagged)
 		api.Use(finished, answeredOnce, s.sessions.LoadAndSave, s.sameperson, versioned)
-		api.Use(httprate.LimitBy(cmp.Or(options.Requests, 1200), time.Minute, s.caller,
+		api.Use(httprate.LimitBy(cmp.Or(options.Requests, limits.Requests), time.Minute, s.caller,
 			httprate.WithLimitHandler(tooMany)))
 		api.Use(s.cleaned)
 		s.routes(api)
