@@ -48,7 +48,7 @@ func doSeries(in seriesIn) (seriesOut, *finding.Fault) {
 		}
 	}
 	if e := in.Electrons; e[0] > 0 && e[1] > 0 {
-		run.Redox = &series.Redox{Sample: series.Couple{Electrons: float64(e[0])}, Titrant: series.Couple{Electrons: float64(e[1])}}
+		run.Redox = &series.Redox{Sample: equilibrium.Couple{Electrons: float64(e[0])}, Titrant: equilibrium.Couple{Electrons: float64(e[1])}}
 	}
 	out := seriesOut{Analysis: series.Analyse(run), Notes: []string{}}
 	words := wording.For()

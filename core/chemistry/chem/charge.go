@@ -1,10 +1,11 @@
 package chem
 
 import (
-	"exactflask/core/values/finding"
 	"slices"
 	"strconv"
 	"strings"
+
+	"exactflask/core/values/finding"
 )
 
 // chargeAhead reports whether digits that follow directly are those of a

@@ -1,8 +1,9 @@
 package chem
 
 import (
-	"exactflask/core/values/finding"
 	"strings"
+
+	"exactflask/core/values/finding"
 )
 
 // whole reads a formula, after a look at what is written for one.

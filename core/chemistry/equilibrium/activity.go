@@ -42,14 +42,6 @@ func (m Mixture) ionic(h, kw float64) float64 {
 	return math.Min(sum/2, 1) // the equation says nothing beyond
 }
 
-func (m Mixture) balance(h, kw float64) float64 {
-	q := h - kw/h
-	for _, p := range m {
-		q += p.Concentration * p.Substance.charge(h)
-	}
-	return q
-}
-
 // Davies returns the pH as −log10 of the activity of hydrogen ions, with
 // activity coefficients by the Davies equation,
 //

@@ -10,12 +10,7 @@
 // Source: R. de Levie, J. Chem. Educ. 1993, 70, 209 (from memory).
 package equilibrium
 
-import (
-	"math"
-)
-
-// PKw is that of water at 25 °C. Source: CRC Handbook (from memory).
-const PKw = 13.995
+import "math"
 
 // Limits of pH within which a solution is looked for: 18 mol/L of a strong
 // acid or base lies well inside.
@@ -62,26 +57,37 @@ func (s Substance) Fractions(pH float64) []float64 {
 
 // Charge returns the mean charge of one formula unit at a pH.
 func (s Substance) Charge(pH float64) float64 {
-	if len(s.PKa) == 0 {
-		return s.Strong
-	}
-	// As Fractions, without keeping them: this is the inner loop.
-	h := math.Pow(10, -pH)
-	return s.charge(h)
+	return s.charge(math.Pow(10, -pH))
 }
 
 // charge at a concentration of hydrogen ions.
 func (s Substance) charge(h float64) float64 {
+	var few [8]float64
+	k := few[:0]
+	for _, pKa := range s.PKa {
+		k = append(k, math.Pow(10, -pKa))
+	}
+	return s.ChargeBy(k, h)
+}
+
+// ChargeBy is the mean charge of one formula unit where its constants, 10^-pKa, were worked
+// out before, at a concentration of hydrogen ions, mol/L: for inner loops.
+func (s Substance) ChargeBy(k []float64, h float64) float64 {
+	return s.Strong + s.units()*(s.Top-Lost(k, h))
+}
+
+// Lost is how many protons an acid with these constants has lost on average.
+func Lost(k []float64, h float64) float64 {
 	term, sum, weighted := 1.0, 1.0, 0.0
-	for i, pKa := range s.PKa {
-		term *= math.Pow(10, -pKa) / h
+	for i, ka := range k {
+		term *= ka / h
 		if term > 1e200 { // what stands before is nothing beside it
 			sum, weighted, term = sum/1e200, weighted/1e200, term/1e200
 		}
 		sum += term
 		weighted += float64(i+1) * term
 	}
-	return s.Strong + s.units()*(s.Top-weighted/sum)
+	return weighted / sum
 }
 
 // Part is a substance at its analytical concentration.
@@ -93,10 +99,13 @@ type Part struct {
 // Mixture is a solution.
 type Mixture []Part
 
-// charge is the charge balance without its root: positive when the pH is too
+// charge is that of the mixture at 25 °C, without activities.
+func (m Mixture) charge(h float64) float64 { return m.balance(h, math.Pow(10, -PKw)) }
+
+// balance is the charge balance without its root, mol/L: positive when the pH is too
 // low. Every term falls as the pH rises, so that there is one root.
-func (m Mixture) charge(h float64) float64 {
-	q := h - math.Pow(10, -PKw)/h
+func (m Mixture) balance(h, kw float64) float64 {
+	q := h - kw/h
 	for _, p := range m {
 		if p.Concentration != 0 {
 			q += p.Concentration * p.Substance.charge(h)

@@ -158,7 +158,7 @@ func TestRedoxStoichiometry(t *testing.T) {
 			assert.Greater(t, curve[i].Volume, curve[i-1].Volume)
 		}
 		// Half way: [I2] = [I-]/2 = c/3, by hand.
-		assert.InDelta(t, 0.536+eq.Nernst/2*math.Log10(c/3/math.Pow(2*c/3, 2)), r.At(12.5), 0.001)
+		assert.InDelta(t, 0.536+eq.Nernst(25)/2*math.Log10(c/3/math.Pow(2*c/3, 2)), r.At(12.5), 0.001)
 		assert.InDelta(t, 25, r.VolumeAt(want), 0.05)
 		assert.Less(t, r.Left(25), 1e-3)
 	}
@@ -175,7 +175,7 @@ func TestRedoxStoichiometry(t *testing.T) {
 			// The electrons that were given are those of the titrant, all of it reduced.
 			given := v * 0.1 / (25 + v) / c.Electrons
 			ox, red := given*c.Ox, (0.1*25/(25+v)/c.Red-given)*c.Red
-			nernst := c.Potential - eq.Nernst/c.Electrons*(c.Red*math.Log10(red)-c.Ox*math.Log10(ox))
+			nernst := c.Potential - eq.Nernst(25)/c.Electrons*(c.Red*math.Log10(red)-c.Ox*math.Log10(ox))
 			assert.InDelta(t, e, nernst, 5e-4, "%+v", c)
 		}
 	}
@@ -221,4 +221,26 @@ func BenchmarkCurve500(b *testing.B) {
 	for b.Loop() {
 		tit.Curve(80, 500)
 	}
+}
+
+// A substance without a pKa has its ions and its one form: both count, in a mixture as alone.
+func TestChargeWithoutConstants(t *testing.T) {
+	for _, c := range []struct {
+		s    eq.Substance
+		want float64
+	}{{eq.Substance{Strong: -1}, -1}, {eq.Substance{Strong: 2, Units: 2}, 2}, {eq.Substance{Strong: 1, Top: -2, Units: 2}, -3}} {
+		for _, pH := range []float64{-1, 7, 15} {
+			assert.InDelta(t, c.want, c.s.Charge(pH), 1e-12)
+			assert.InDelta(t, c.want, c.s.ChargeBy(nil, math.Pow(10, -pH)), 1e-12)
+		}
+	}
+}
+
+// pKw by temperature: the points of the table, between them, and beyond.
+func TestWater(t *testing.T) {
+	for celsius, want := range map[float64]float64{-5: 14.938, 0: 14.938, 22.5: 14.079, 25: 13.995, 27.5: 13.9155, 50: 13.275, 60: 13.275} {
+		assert.InDelta(t, want, eq.PKwAt(celsius), 1e-9, "%g °C", celsius)
+	}
+	assert.InDelta(t, 0.05916, eq.Nernst(25), 5e-6)
+	assert.InDelta(t, 0.05817, eq.Nernst(20), 5e-6)
 }

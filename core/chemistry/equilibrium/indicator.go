@@ -1,6 +1,10 @@
 package equilibrium
 
-import "math"
+import (
+	"math"
+
+	"exactflask/core/chemistry/glass"
+)
 
 // Verdict says whether an indicator serves.
 type Verdict string
@@ -15,9 +19,6 @@ const (
 
 // Usual is the limit of a marginal indicator, % of the volume.
 const Usual = 0.5
-
-// oneDrop is the volume of a drop, mL.
-const oneDrop = 0.05
 
 // EndPoint is where an indicator makes one stop.
 type EndPoint struct {
@@ -54,9 +55,9 @@ func JudgeAt(v, width, equivalence, limit float64) EndPoint {
 		p.Width = 2 * equivalence
 	}
 	// A change that takes many drops cannot be stopped at, wherever it lies.
-	slow := p.Width > math.Max(10*oneDrop, 0.03*equivalence)
+	slow := p.Width > math.Max(10*glass.Drop, 0.03*equivalence)
 	switch {
-	case math.Abs(p.Error) <= oneDrop && !slow:
+	case math.Abs(p.Error) <= glass.Drop && !slow:
 		return p
 	case math.Abs(p.Percent) <= limit && !slow:
 		p.Verdict = Marginal

@@ -6,9 +6,6 @@ import (
 	"slices"
 )
 
-// Nernst is RT ln 10 / F at 25 °C, V.
-const Nernst = 0.05916
-
 // Couple is a redox couple by its half-reaction,
 //
 //	Ox·oxidised + Electrons·e⁻ (+ hydrogen ions) → Red·reduced,
@@ -40,7 +37,7 @@ func (c Couple) numbers() (ox, red float64) {
 // Source: Nernst's equation.
 func (c Couple) oxidised(e, total float64) float64 {
 	a, b := c.numbers()
-	x := c.Electrons * (c.Potential - e) / Nernst // log of [red]^b/[ox]^a
+	x := c.Electrons * (c.Potential - e) / nernst25 // log of [red]^b/[ox]^a
 	switch {
 	case total <= 0:
 		return 0
@@ -74,6 +71,8 @@ func (c Couple) oxidised(e, total float64) float64 {
 	}
 	return (low + high) / 2
 }
+
+var nernst25 = Nernst(25)
 
 // RedoxTitration is an oxidant run into a reductant, or the other way round.
 // Strengths are those of the substance that is there at first: of iodine, not

@@ -37,6 +37,10 @@ func (b Burette) Drawn(v decimal.Decimal) decimal.Decimal {
 	return v
 }
 
+// Drop is the largest drop that hangs from a burette, or falls from it, mL. Source: common
+// practice, no source.
+const Drop = 0.05
+
 // Pipette is a one-mark pipette.
 type Pipette struct {
 	Volume decimal.Decimal `json:"volume" doc:"volume delivered, mL, with the digits to be used in the working"`

@@ -8,6 +8,7 @@ import (
 	"math"
 	"slices"
 
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/model/assay"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
@@ -112,7 +113,7 @@ var indicatorOff = cause("indicator")
 // the jet makes the titre look larger.
 var faults = []fault{
 	{cause("bubble"), 0.3, quantity.Millilitre, onEnds(1), nil},
-	{cause("overshoot"), 0.05, quantity.Millilitre, onEnds(1), nil},
+	{cause("overshoot"), glass.Drop, quantity.Millilitre, onEnds(1), nil},
 	{cause("leak"), 0.1, quantity.Millilitre, onEnds(1), nil},
 	{cause("funnel"), 0.1, quantity.Millilitre, onEnds(-1), nil},
 	{cause("top-of-meniscus"), 0.1, quantity.Millilitre, onEnds(-1), nil},
@@ -123,7 +124,7 @@ var faults = []fault{
 	{cause("flask-with-standard"), 0.5, quantity.Millilitre, onPortion,
 		func(r *practical.Ready) bool { return r.UnknownInBurette }},
 	{cause("pipette-wet"), 1, quantity.Percent, scaled(dv.Pipette), nil},
-	{cause("blown-out"), 0.05, quantity.Millilitre, onPortion, nil},
+	{cause("blown-out"), glass.Drop, quantity.Millilitre, onPortion, nil},
 	{cause("mark-missed"), 0.5, quantity.Millilitre, onFlask, nil},
 	{cause("old-hydroxide"), 1, quantity.Percent, scaled(dv.KnownSolution), knownHydroxide},
 	{cause("standard-wet"), 1, quantity.Percent, scaled(dv.Balance),

@@ -1,6 +1,8 @@
 package experiment
 
 import (
+	"sync"
+
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/model/assay"
 	"exactflask/core/model/derivation"
@@ -9,7 +11,6 @@ import (
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
 	"exactflask/core/values/statistics"
-	"sync"
 )
 
 // judged is the second stage: which titres agree.

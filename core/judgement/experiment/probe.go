@@ -4,11 +4,12 @@ import (
 	"math"
 	"slices"
 
-	"exactflask/core/model/series"
+	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
+	"exactflask/core/values/statistics"
 )
 
 // Probing is how the probe stands.
@@ -127,25 +128,6 @@ func number(text string) float64 {
 	return d.Float64()
 }
 
-// fitLine is the straight line through points; of a single one, the slope that is given.
-func fitLine(x, y []float64, single float64) (slope, intercept float64) {
-	n := float64(len(x))
-	if n == 0 {
-		return 0, 0
-	}
-	mx, my, xx, xy := 0.0, 0.0, 0.0, 0.0
-	for i := range x {
-		mx, my = mx+x[i]/n, my+y[i]/n
-	}
-	for i := range x {
-		xx, xy = xx+(x[i]-mx)*(x[i]-mx), xy+(x[i]-mx)*(y[i]-my)
-	}
-	if slope = single; xx > 0 {
-		slope = xy / xx
-	}
-	return slope, my - slope*mx
-}
-
 // line puts readings right by calibrations in the unit that the probe shows; false where there
 // are none.
 func (p *Probing) line(by []CalibratedIn) (func(float64) float64, bool) {
@@ -157,13 +139,19 @@ func (p *Probing) line(by []CalibratedIn) (func(float64) float64, bool) {
 	}
 	single := 1.0
 	if p.pH && p.Shows == journal.ShownMV && len(by) > 0 { // one buffer does not tell it: that of Nernst's equation
-		single = -1 / series.Nernst(by[0].celsius)
+		single = -1 / (1000 * equilibrium.Nernst(by[0].celsius))
 	}
-	slope, intercept := fitLine(x, y, single)
-	if len(x) == 0 || slope == 0 {
+	if len(x) == 0 {
 		return func(v float64) float64 { return v }, false
 	}
-	return func(v float64) float64 { return slope*v + intercept }, true
+	right, ok := statistics.LineThrough(x, y, nil)
+	if !ok { // one place alone: through it, with the slope that is taken
+		right = statistics.Line{A: statistics.Mean(y) - single*statistics.Mean(x), B: single}
+	}
+	if right.B == 0 {
+		return func(v float64) float64 { return v }, false
+	}
+	return right.At, true
 }
 
 // Uncorrected is what the probe shows where this is there: its calibration run backwards.
@@ -194,9 +182,13 @@ func (p *Probing) nernstian(by []CalibratedIn) (float64, bool) {
 		if len(x) < 2 {
 			continue
 		}
-		slope, _ := fitLine(x, y, 1)
+		through, ok := statistics.LineThrough(x, y, nil)
+		if !ok {
+			continue
+		}
+		slope := through.B
 		if unit == journal.ShownMV {
-			slope /= series.Nernst(warmth / float64(len(x)))
+			slope /= 1000 * equilibrium.Nernst(warmth/float64(len(x)))
 		}
 		percent := 100 * math.Abs(slope)
 		return math.Round(percent*10) / 10, percent > 0 && percent < 1000

@@ -109,8 +109,8 @@ func modelOf(r *practical.Ready) series.Run {
 		}
 		run.Redox = curve.Couples(r)
 		if e := p.Electrode.Float64(); run.Redox != nil && e != 0 {
-			run.Redox.Sample.Potential -= e
-			run.Redox.Titrant.Potential -= e
+			run.Redox.Sample.Potential -= e / 1000
+			run.Redox.Titrant.Potential -= e / 1000
 		} else if run.Redox != nil {
 			run.Redox.Sample.Potential, run.Redox.Titrant.Potential = 0, 0
 		}
@@ -273,20 +273,9 @@ func (run *Run) calibrated(t *journal.Trial, by []CalibratedIn) {
 	if run.Analysis.Used == "" {
 		return
 	}
-	if y := readingAt(run.measured.Points, run.Analysis.Volume); y < low || y > high {
+	if y := run.measured.ReadingAt(run.Analysis.Volume); y < low || y > high {
 		run.say(probeOneSide.Finding(finding.Check, t.ID, finding.Number(low, 3, ""), finding.Number(high, 3, ""), finding.Number(y, 3, "")))
 	}
-}
-
-// readingAt is the reading at a volume, between its neighbours.
-func readingAt(points []series.Measured, v float64) float64 {
-	for i := 1; i < len(points); i++ {
-		p, q := points[i-1], points[i]
-		if q.Volume >= v && q.Volume > p.Volume {
-			return p.Reading + (q.Reading-p.Reading)*(v-p.Volume)/(q.Volume-p.Volume)
-		}
-	}
-	return points[len(points)-1].Reading
 }
 
 // halfSaid says what stands at half-equivalence, beside the table's value.
@@ -302,7 +291,7 @@ func (run *Run) halfSaid() {
 	case run.Kind == series.PH:
 		m = halfPKaAlone.Message(finding.Number(h.Reading, 3, ""))
 	case x.Redox != nil && x.Redox.Sample.Potential != 0:
-		m = halfPotentialBy.Message(finding.Number(h.Reading, 3, "mV"), finding.Number(x.Redox.Sample.Potential, 3, "mV"))
+		m = halfPotentialBy.Message(finding.Number(h.Reading, 3, "mV"), finding.Number(1000*x.Redox.Sample.Potential, 3, "mV"))
 	default:
 		m = halfPotential.Message(finding.Number(h.Reading, 3, "mV"))
 	}

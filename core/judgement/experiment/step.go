@@ -9,6 +9,7 @@ import (
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
+	"exactflask/core/values/statistics"
 )
 
 // A step may change the reading by this much, pH or mV, before it is too wide to show where
@@ -94,7 +95,7 @@ func (run *Run) seen(wide float64) float64 {
 	}
 	decade := 1.0
 	if run.Kind == series.MV {
-		decade = series.Nernst(25)
+		decade = 1000 * equilibrium.Nernst(25)
 		if x := run.measured.Redox; x != nil {
 			decade /= math.Max(1, x.Sample.Electrons)
 		}
@@ -118,10 +119,13 @@ func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
 	if c.Kind == "V" {
 		unit = 1000
 	}
+	along := func(v float64) float64 {
+		return statistics.BetweenAt(len(c.Points), func(i int) (float64, float64) { return c.Points[i].Volume, c.Points[i].Value }, v)
+	}
 	for add := wide; add > 0.01; add /= 2 {
 		worst := 0.0
 		for off := 1 - ahead; off <= 1+ahead; off += ahead / 4 {
-			worst = math.Max(worst, math.Abs(onCurve(c.Points, (from+add)*off)-onCurve(c.Points, from*off))*unit)
+			worst = math.Max(worst, math.Abs(along((from+add)*off)-along(from*off))*unit)
 		}
 		if worst <= most[run.Kind] {
 			return add
@@ -133,16 +137,6 @@ func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
 // early is the part of the titre in which nothing is expected of the curve: it begins steep
 // where little of what is made is there.
 const early = 0.1
-
-// onCurve is the value of a curve at a volume.
-func onCurve(p []equilibrium.Point, v float64) float64 {
-	for i := 1; i < len(p); i++ {
-		if p[i].Volume >= v && p[i].Volume > p[i-1].Volume {
-			return p[i-1].Value + (p[i].Value-p[i-1].Value)*(v-p[i-1].Volume)/(p[i].Volume-p[i-1].Volume)
-		}
-	}
-	return p[len(p)-1].Value
-}
 
 // nice are the steps that are easily run, mL.
 func nice(add, fine float64) float64 {

@@ -13,11 +13,9 @@ import (
 	"exactflask/core/values/statistics"
 )
 
-// What is taken for every titration, common practice, no source: a drop of
-// 0.05 mL, a laboratory within 3 K of 20 °C. The volume of water grows by
+// What is taken for every titration, common practice, no source: a laboratory within 3 K of 20 °C. The volume of water grows by
 // 2.1e-4 of itself a kelvin (EURACHEM/CITAC CG4, QUAM:2012, A2).
 const (
-	drop        = 0.05   // mL
 	temperature = 3      // K, half width
 	expansion   = 2.1e-4 // 1/K
 )
@@ -125,7 +123,7 @@ func (c *inputs) burettes() {
 			c.out[before+i].Estimated = !listed
 		}
 	}
-	c.add("drop", finding.Value{}, drop/2, Rectangular, quantity.Millilitre, c.drops...)
+	c.add("drop", finding.Value{}, glass.Drop/2, Rectangular, quantity.Millilitre, c.drops...)
 }
 
 // repeatability is the scatter of what was averaged: of the titres (to either

@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/chemistry/glass"
 )
 
 // Substance is what a substance of the catalogue, or of one's own, is to the
@@ -49,7 +50,7 @@ func (p *Prediction) acidBase(o Outline) bool {
 	to := math.Max(2*eqv, eqv+5)
 	at := func(v float64) equilibrium.Point { return equilibrium.Point{Volume: v, Value: t.PH(v)} }
 	p.Curve = &Curve{Kind: "pH", Points: t.Curve(to, points), Equivalence: []equilibrium.Point{at(eqv)},
-		Half: []equilibrium.Point{}, Before: at(eqv - 0.05), After: at(eqv + 0.05)}
+		Half: []equilibrium.Point{}, Before: at(eqv - glass.Drop), After: at(eqv + glass.Drop)}
 	p.Curve.mark(o, sample, titrant, acid, at, to)
 	boiled := acid && o.Ready.Titrated.Carbonate() && len(sample.PKa) == 2
 	if boiled {

@@ -5,6 +5,7 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/model/assay"
 	"exactflask/core/model/series"
 	"exactflask/core/record/practical"
@@ -91,8 +92,7 @@ func Couples(r *practical.Ready) *series.Redox {
 	if s.Ox != s.Red || t.Ox != t.Red || s.Ox != 1 || t.Ox != 1 {
 		return nil
 	}
-	return &series.Redox{Sample: series.Couple{Potential: 1000 * s.Potential, Electrons: s.Electrons},
-		Titrant: series.Couple{Potential: 1000 * t.Potential, Electrons: t.Electrons}}
+	return &series.Redox{Sample: s, Titrant: t}
 }
 
 // redox fills in curve and indicators of a redox titration.
@@ -108,7 +108,7 @@ func (p *Prediction) redox(o Outline) {
 	}
 	at := func(v float64) equilibrium.Point { return equilibrium.Point{Volume: v, Value: t.At(v)} }
 	p.Curve = &Curve{Kind: "V", Points: t.Curve(2*eqv, points), Equivalence: []equilibrium.Point{at(eqv)},
-		Half: []equilibrium.Point{at(eqv / 2)}, Before: at(eqv - 0.05), After: at(eqv + 0.05)}
+		Half: []equilibrium.Point{at(eqv / 2)}, Before: at(eqv - glass.Drop), After: at(eqv + glass.Drop)}
 	p.potentials(o.Ready, sample, titrant)
 	left := t.Left(eqv)
 	if left > gone {

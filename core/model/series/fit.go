@@ -6,9 +6,11 @@ import (
 
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
+	"exactflask/core/values/statistics"
 )
 
 // Fit is the chemical model laid through the points: the charge balance of an acid or a
@@ -187,7 +189,7 @@ func (r Run) acidBaseModel(m *model, x AcidBase) {
 		}
 		return out
 	}
-	fixed, carried, carbonic, kw := constants(x.Sample.PKa), constants(x.Titrant.PKa), constants(carbonicPKa[:]), ten(-r.PKw)
+	fixed, carried, carbonic, kw := constants(x.Sample.PKa), constants(x.Titrant.PKa), constants(carbonicAcid()), ten(-r.PKw)
 	m.laid = func(theta []float64) func(float64) float64 {
 		k, share := slices.Clone(fixed), 0.0
 		for at, i := range free {
@@ -200,46 +202,34 @@ func (r Run) acidBaseModel(m *model, x AcidBase) {
 		return func(pH float64) float64 {
 			h := ten(-pH)
 			delta := h - kw/h
-			titrant := charge(x.Titrant, carried, h)
+			titrant := x.Titrant.ChargeBy(carried, h)
 			if x.Carbonate {
-				titrant -= share / 2 * lost(carbonic, h)
+				titrant -= share / 2 * equilibrium.Lost(carbonic, h)
 			}
-			return -(amount*charge(x.Sample, k, h) + r.Flask*delta) / (r.Titrant*titrant + delta)
+			return -(amount*x.Sample.ChargeBy(k, h) + r.Flask*delta) / (r.Titrant*titrant + delta)
 		}
 	}
 }
 
-// carbonicPKa are those of carbonic acid at 25 °C. Source: CRC Handbook (from memory).
-var carbonicPKa = [2]float64{6.35, 10.33}
-
-// lost is how many protons an acid with these constants has lost on average.
-func lost(k []float64, h float64) float64 {
-	term, sum, weighted := 1.0, 1.0, 0.0
-	for i, ka := range k {
-		term *= ka / h
-		sum, weighted = sum+term, weighted+float64(i+1)*term
+// carbonicAcid is that of the catalogue: what carbonate in a hydroxide makes.
+func carbonicAcid() []float64 {
+	s, _ := catalog.BuiltIn().SubstanceByID("carbonic-acid")
+	out := make([]float64, len(s.InWater.PKa))
+	for i, pKa := range s.InWater.PKa {
+		out[i] = pKa.Float64()
 	}
-	return weighted / sum
-}
-
-// charge is that of package equilibrium, with its constants worked out before: this is
-// the inner loop.
-func charge(s equilibrium.Substance, k []float64, h float64) float64 {
-	if len(k) == 0 {
-		return s.Strong + max(1, s.Units)*s.Top
-	}
-	return s.Strong + max(1, s.Units)*(s.Top-lost(k, h))
+	return out
 }
 
 // redoxModel is that of two couples of which one form makes one: what has reacted of the
 // sample is what was used of the titrant, by Nernst's equation for both. Parameters: end,
 // both potentials.
 func (r Run) redoxModel(m *model) {
-	slope := Nernst(r.Temperature)
+	slope := 1000 * equilibrium.Nernst(r.Temperature)
 	s, t := slope/r.Redox.Sample.Electrons, slope/r.Redox.Titrant.Electrons
 	beyond := m.points[len(m.points)-1].Reading
 	m.theta = append(m.theta, r.guess(m.theta[0]), beyond)
-	m.constants = []Constant{{Kind: SamplePotential, Table: r.Redox.Sample.Potential}, {Kind: TitrantPotential, Table: r.Redox.Titrant.Potential}}
+	m.constants = []Constant{{Kind: SamplePotential, Table: 1000 * r.Redox.Sample.Potential}, {Kind: TitrantPotential, Table: 1000 * r.Redox.Titrant.Potential}}
 	sign := 1.0 // the titrant oxidises
 	if !m.rising {
 		sign = -1
@@ -380,32 +370,27 @@ func (r Run) gran(a *Analysis, start float64, before, one bool) End {
 // line is where a straight line meets zero, and its value at the volume of its points that
 // lies farthest from there.
 func line(method practical.Method, x, y, w []float64) (end End, far, value float64) {
-	var s, sx, sy float64
+	l, ok := statistics.LineThrough(x, y, w)
+	mx, s := 0.0, 0.0
 	for i := range x {
-		s, sx, sy = s+w[i], sx+w[i]*x[i], sy+w[i]*y[i]
+		s, mx = s+w[i], mx+w[i]*x[i]
 	}
-	mx, my := sx/s, sy/s
-	var xx, xy float64
+	mx /= s
+	var xx, rest float64
 	for i := range x {
-		xx, xy = xx+w[i]*(x[i]-mx)*(x[i]-mx), xy+w[i]*(x[i]-mx)*(y[i]-my)
-	}
-	b := xy / xx
-	a := my - b*mx
-	var rest float64
-	for i := range x {
-		d := y[i] - a - b*x[i]
-		rest += w[i] * d * d
+		d := y[i] - l.At(x[i])
+		xx, rest = xx+w[i]*(x[i]-mx)*(x[i]-mx), rest+w[i]*d*d
 	}
 	freedom := float64(len(x) - 2)
 	variance := rest / freedom
-	at := -a / b
-	u := math.Sqrt(variance*(1/s+(at-mx)*(at-mx)/xx)) / math.Abs(b)
-	if math.IsNaN(u) || math.IsInf(u, 0) || at <= 0 {
+	at := l.Zero()
+	u := math.Sqrt(variance*(1/s+(at-mx)*(at-mx)/xx)) / math.Abs(l.B)
+	if !ok || math.IsNaN(u) || math.IsInf(u, 0) || at <= 0 {
 		return cannot(method, whyNoFit.Message()), 0, 0
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}.Quantile(0.975)
 	if far = slices.Min(x); method == practical.GranAfter {
 		far = slices.Max(x)
 	}
-	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, a + b*far
+	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, l.At(far)
 }

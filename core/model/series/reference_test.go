@@ -36,7 +36,7 @@ func TestAgainstSciPy(t *testing.T) {
 		case "two":
 			run.AcidBase, run.Steps = &series.AcidBase{Sample: equilibrium.Substance{PKa: []float64{3, 7}}, Titrant: base, Ratio: 0.5}, 2
 		default:
-			run.Kind, run.Redox = series.MV, &series.Redox{Sample: series.Couple{Electrons: 1}, Titrant: series.Couple{Electrons: 1}}
+			run.Kind, run.Redox = series.MV, &series.Redox{Sample: equilibrium.Couple{Electrons: 1}, Titrant: equilibrium.Couple{Electrons: 1}}
 		}
 		for i, v := range r.Volumes {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: r.Readings[i]})

@@ -71,25 +71,11 @@ type AcidBase struct {
 }
 
 // Redox is what the model needs to know of two couples.
-type Redox struct{ Sample, Titrant Couple }
-
-// Couple is one of which one form makes one.
-type Couple struct {
-	Potential float64 // mV by the tables, against the electrode that is used; 0: not known
-	Electrons float64
+type Redox struct {
+	// Of each one form makes one. Their potentials are those of the tables, V, against the
+	// electrode that is used; 0: not known.
+	Sample, Titrant equilibrium.Couple
 }
-
-// PKwAt is the pKw of water, 0 to 50 °C. Source: Marshall and Franck 1981 as in the CRC
-// Handbook (from memory).
-func PKwAt(celsius float64) float64 {
-	table := [...]float64{14.938, 14.727, 14.528, 14.340, 14.163, 13.995, 13.836, 13.685, 13.542, 13.405, 13.275}
-	x := min(max(celsius, 0), 50) / 5
-	i := min(int(x), len(table)-2)
-	return table[i] + (x-float64(i))*(table[i+1]-table[i])
-}
-
-// Nernst is RT ln 10/F, mV: 59.16 at 25 °C. Source: CODATA 2018 constants.
-func Nernst(celsius float64) float64 { return 0.198416 * (celsius + 273.15) }
 
 var _ = finding.Family("series.method.", practical.Methods)
 
@@ -307,7 +293,7 @@ func (r Run) explicit() Run {
 		r.Temperature = 25
 	}
 	if r.PKw == 0 {
-		r.PKw = PKwAt(r.Temperature)
+		r.PKw = equilibrium.PKwAt(r.Temperature)
 	}
 	if r.Burette == 0 {
 		r.Burette = 0.02
@@ -510,6 +496,11 @@ func (a *Analysis) choose(burette float64, prefer practical.Method) {
 	}
 }
 
+// ReadingAt is the reading at a volume, between its neighbours.
+func (r Run) ReadingAt(v float64) float64 {
+	return statistics.BetweenAt(len(r.Points), func(i int) (float64, float64) { return r.Points[i].Volume, r.Points[i].Reading }, v)
+}
+
 // half is the reading half-way, between its neighbours.
 func (r Run) half(end, standard, noise float64) *Half {
 	v := end / 2
@@ -517,8 +508,7 @@ func (r Run) half(end, standard, noise float64) *Half {
 		p, q := r.Points[i-1], r.Points[i]
 		if p.Volume <= v && v <= q.Volume {
 			slope := (q.Reading - p.Reading) / (q.Volume - p.Volume)
-			u := math.Hypot(noise, slope*standard/2)
-			h := &Half{Volume: v, Reading: p.Reading + slope*(v-p.Volume), Standard: u}
+			h := &Half{Volume: v, Reading: r.ReadingAt(v), Standard: math.Hypot(noise, slope*standard/2)}
 			if capacity := r.Titrant / (r.Flask + v) / math.Abs(slope); r.Kind == PH && r.Flask > 0 && finite(capacity) {
 				h.Capacity = capacity
 			}

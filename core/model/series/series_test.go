@@ -324,8 +324,8 @@ func TestModels(t *testing.T) {
 		assert.InDelta(t, end, a.Ends[0].Volume, 0.005)
 		assert.InDelta(t, share, a.Fit.Constants[0].Value, 0.001)
 	})
-	assert.InDelta(t, 14.2516, series.PKwAt(17.5), 1e-3)
-	assert.InDelta(t, 59.16, series.Nernst(25), 0.005)
+	assert.InDelta(t, 14.2516, equilibrium.PKwAt(17.5), 1e-3)
+	assert.InDelta(t, 59.16, 1000*equilibrium.Nernst(25), 0.005)
 }
 
 // Redox: of 1,000 noisy runs of two couples the intervals hold the truth; half-way stands
@@ -340,7 +340,7 @@ func TestRedoxCoverage(t *testing.T) {
 		}
 		truth := equilibrium.RedoxTitration{Sample: equilibrium.Couple{Potential: e1 / 1000, Electrons: 1}, Titrant: equilibrium.Couple{Potential: e2 / 1000, Electrons: 1},
 			Concentration: 0.1 * end / 25, Volume: 25, TitrantStrength: 0.1, Oxidant: n%2 == 0}
-		run := series.Run{Kind: series.MV, Flask: 25, Titrant: 0.1, Burette: 0.01, Redox: &series.Redox{Sample: series.Couple{Electrons: 1}, Titrant: series.Couple{Electrons: 1}}}
+		run := series.Run{Kind: series.MV, Flask: 25, Titrant: 0.1, Burette: 0.01, Redox: &series.Redox{Sample: equilibrium.Couple{Electrons: 1}, Titrant: equilibrium.Couple{Electrons: 1}}}
 		for v := 0.5 + r.Float64(); v < 1.4*end; {
 			run.Points = append(run.Points, series.Measured{Volume: v + 0.01*r.NormFloat64(), Reading: 1000*truth.At(v) + r.NormFloat64()})
 			v += map[bool]float64{true: 0.2, false: 1.2}[math.Abs(v-end) < 1]

@@ -334,7 +334,6 @@ const (
 	buretteRinse = 10
 	pipetteRinse = 5
 	jet          = 5
-	dropVolume   = 0.05
 	wholeLitres  = 500 // what is made is rounded up to this
 	wholeDrops   = 10  // and indicator to this
 )
@@ -363,7 +362,7 @@ func Quantities(wanted []Wanted, c Class) []Need {
 			if w.Each <= 0 {
 				continue
 			}
-			w.Each, rinse, round, n.Bottles = w.Each*dropVolume, 0, wholeDrops, (c.Students+1)/2
+			w.Each, rinse, round, n.Bottles = w.Each*glass.Drop, 0, wholeDrops, (c.Students+1)/2
 		}
 		n.Bench = w.Each*trials + rinse
 		n.Total = n.Bench * benches * (1 + spare/100)

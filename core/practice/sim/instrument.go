@@ -4,7 +4,7 @@ import (
 	"math"
 	"math/rand/v2"
 
-	"exactflask/core/model/series"
+	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/record/journal"
 )
 
@@ -68,7 +68,7 @@ func inUnit(kind journal.ProbeUnit, acidBase bool, electrode, value float64) flo
 	case kind == journal.ShownPH:
 		return value
 	case acidBase:
-		return (7 - value) * series.Nernst(25)
+		return (7 - value) * 1000 * equilibrium.Nernst(25)
 	}
 	return 1000*value - electrode
 }

@@ -10,6 +10,7 @@ import (
 	"math/rand/v2"
 	"time"
 
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/diagnosis"
 	"exactflask/core/judgement/experiment"
@@ -316,9 +317,6 @@ func (w *worker) draw(in budget.Input) float64 {
 	return w.shared[key]
 }
 
-// drop is the largest drop that hangs or falls, mL (as the budget takes it).
-const drop = 0.05
-
 // read reads the burette before and after, with the student's eye, glass and faults;
 // what does not fit into one filling is filled within the trial.
 func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (start, end journal.Reading) {
@@ -349,9 +347,9 @@ func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (s
 // from it: the titre, the last drop, what an overshoot adds, and the burette's own error.
 func (w *worker) runs(t assay.Titres) (zero, ran float64) {
 	b, habit := w.r.Glass.Burette, habits[w.s.Skill]
-	ran = t.Last + drop*(w.rand.Float64()-0.5)
+	ran = t.Last + glass.Drop*(w.rand.Float64()-0.5)
 	if w.rand.Float64() < habit.overshoot {
-		ran += drop * (1 + habit.drops*w.rand.Float64())
+		ran += glass.Drop * (1 + habit.drops*w.rand.Float64())
 	}
 	if tolerance, _ := b.Tolerance(); tolerance.Sign() > 0 {
 		if _, drawn := w.shared["tolerance"]; !drawn {

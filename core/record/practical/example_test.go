@@ -1,8 +1,9 @@
 package practical_test
 
 import (
-	"exactflask/core/record/practical/practicaltest"
 	"fmt"
+
+	"exactflask/core/record/practical/practicaltest"
 )
 
 func ExamplePractical_Check() {

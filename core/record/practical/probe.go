@@ -1,10 +1,11 @@
 package practical
 
 import (
+	"fmt"
+
 	"exactflask/core/record/journal"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
-	"fmt"
 ) // Probe says how a titration is followed with a probe. It is any of the kinds of
 // titration; what differs is what is noted, and how the end is found.
 type Probe struct {

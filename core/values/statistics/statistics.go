@@ -2,10 +2,11 @@
 package statistics
 
 import (
-	"gonum.org/v1/gonum/stat"
-	"gonum.org/v1/gonum/stat/distuv"
 	"math"
 	"slices"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
 )
 
 // Statistics describe the averaged titres, in mL.
