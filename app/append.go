@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -125,10 +126,10 @@ func (a *App) add(ctx context.Context, id string, added []journal.Entry, meanwhi
 	after.Size += bytes
 	after.Entries = slices.Concat(b.Entries, fresh) // of just this length: a thousand notebooks are in memory
 	now := a.now()
-	summarised := make(chan *experiment.Summary, 1) // nil where it cannot be judged
+	summarised := make(chan *evaluation.Summary, 1) // nil where it cannot be judged
 	done := make(chan error, 1)
 	judge := func() (basis *experiment.Basis) {
-		summary, failed := safely(a.log, id, func() experiment.Summary {
+		summary, failed := safely(a.log, id, func() evaluation.Summary {
 			basis = experiment.Begin(after.ready, journal.Fold(after.Entries))
 			return basis.Summary(after.Entries)
 		})

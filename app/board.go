@@ -8,7 +8,7 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/practice/board"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -34,7 +34,7 @@ type seat struct {
 	reference float64
 	hand      *store.Hand
 	handed    *store.HandedIn
-	summary   *experiment.Summary
+	summary   *evaluation.Summary
 	broken    bool
 }
 

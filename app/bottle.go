@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/values/decimal"
 	"exactflask/store"
@@ -14,7 +15,7 @@ import (
 // notebook of the practical in which it is standardised, and every practical whose
 // known solution that is draws on it. Nil where nothing was prepared. Other
 // notebooks tell by their summaries what they used: that costs a read each.
-func (a *App) bottle(ctx context.Context, o opened, ev experiment.Evaluation) (*experiment.Bottle, error) {
+func (a *App) bottle(ctx context.Context, o opened, ev evaluation.Evaluation) (*experiment.Bottle, error) {
 	root := o.Practical.Chemistry.Standard
 	made := decimal.Decimal{}
 	if ev.Prepared != nil {

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/marking"
 	"exactflask/core/practice/plan"
@@ -32,7 +33,7 @@ const evidence = experiment.PartResult | experiment.PartVerdicts | experiment.Pa
 // examined is a report as it was handed in, evaluated: what was handed in never changes.
 type examined struct {
 	ready *practical.Ready
-	ev    experiment.Evaluation
+	ev    evaluation.Evaluation
 	off   float64 // titres from the one that the true value gives, mL
 	known bool
 }

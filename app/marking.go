@@ -8,7 +8,7 @@ import (
 	"strings"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/marking"
 	"exactflask/core/record/practical"
 	"exactflask/store"
@@ -191,7 +191,7 @@ func (d *desk) sheet(ctx context.Context, s store.ToMark, reading Reading) (Mark
 	awards := d.inForce(s, reading)
 	out := MarkSheet{Notebook: s.Notebook, Version: s.Version, Name: nameFor(d.p, s.Name), Possible: d.scheme.Total().Float64(), Revision: d.revision, Requests: []MarkRequest{}}
 	out.Total, out.Whole = marking.Total(d.scheme, marksOf(awards))
-	ready, ev := d.ready, experiment.Evaluation{}
+	ready, ev := d.ready, evaluation.Evaluation{}
 	if report != nil {
 		ready, ev = report.Ready, report.Evaluation
 	}

@@ -9,6 +9,7 @@ import (
 	"time"
 	"unique"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -55,7 +56,7 @@ type book struct {
 	released []store.Release
 	// summary is what was kept with the last append; nil where none was made since the
 	// notebook was read.
-	summary *experiment.Summary
+	summary *evaluation.Summary
 }
 
 func (b *book) thing() Thing {

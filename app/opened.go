@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"runtime/debug"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -62,13 +63,13 @@ func (a *App) open(ctx context.Context, p Person, id string) (opened, error) {
 
 // evaluate evaluates the notebook for its reader. Whatever goes wrong in it
 // stays with it.
-func (o opened) evaluate(log func(string, ...any)) (experiment.Evaluation, error) {
+func (o opened) evaluate(log func(string, ...any)) (evaluation.Evaluation, error) {
 	return o.evaluateBut(log, 0)
 }
 
 // evaluateBut leaves parts out of it that are not needed.
-func (o opened) evaluateBut(log func(string, ...any), unsaid experiment.Parts) (ev experiment.Evaluation, err error) {
-	return safely(log, o.ID, func() experiment.Evaluation {
+func (o opened) evaluateBut(log func(string, ...any), unsaid experiment.Parts) (ev evaluation.Evaluation, err error) {
+	return safely(log, o.ID, func() evaluation.Evaluation {
 		basis := o.basis
 		if basis == nil {
 			basis = experiment.Begin(o.ready, journal.Fold(o.Entries))

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -198,7 +199,7 @@ func (a *App) shelved(ctx context.Context, r *practical.Ready, n store.Summarise
 
 // summaryOf is what was kept of a notebook with its last entries; nil where nothing was
 // in today's form. Of a notebook that is in use it is in memory.
-func (a *App) summaryOf(n store.Summarised) *experiment.Summary {
+func (a *App) summaryOf(n store.Summarised) *evaluation.Summary {
 	if b, ok := a.books.Peek(n.Notebook); ok && b.summary != nil {
 		return b.summary
 	}
@@ -206,16 +207,16 @@ func (a *App) summaryOf(n store.Summarised) *experiment.Summary {
 }
 
 // untouched is the summary of a notebook without entries.
-func (a *App) untouched(r *practical.Ready) *experiment.Summary {
+func (a *App) untouched(r *practical.Ready) *evaluation.Summary {
 	return r.Kept("untouched", func() any {
 		s := experiment.Begin(r, journal.Fold(nil)).Summary(nil)
 		return &s
-	}).(*experiment.Summary)
+	}).(*evaluation.Summary)
 }
 
 // summarise makes the summary of a notebook that has none in today's form.
-func (a *App) summarise(ctx context.Context, b *book) (*experiment.Summary, error) {
-	s, err := safely(a.log, b.ID, func() experiment.Summary {
+func (a *App) summarise(ctx context.Context, b *book) (*evaluation.Summary, error) {
+	s, err := safely(a.log, b.ID, func() evaluation.Summary {
 		return experiment.Begin(b.ready, journal.Fold(b.Entries)).Summary(b.Entries)
 	})
 	if err != nil || len(b.Entries) == 0 {

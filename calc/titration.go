@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strconv"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/assay"
 	"exactflask/core/model/budget"
@@ -34,7 +35,7 @@ type titrationIn struct {
 
 type titrationOut struct {
 	Statement  string             `json:"statement"`
-	Result     *experiment.Result `json:"result"`
+	Result     *evaluation.Result `json:"result"`
 	Working    []string           `json:"working" doc:"plain text, a line a step"`
 	LaTeX      []string           `json:"latex"`
 	MonteCarlo *budget.Propagated `json:"monteCarlo,omitempty"`

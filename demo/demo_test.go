@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/demo"
 	"exactflask/store"
 )
@@ -27,7 +27,7 @@ func TestFillShowsEveryState(t *testing.T) {
 
 	people, err := a.DemoPeople(ctx)
 	require.NoError(t, err)
-	stages, begun, withheld := map[experiment.Stage]bool{}, 0, 0
+	stages, begun, withheld := map[evaluation.Stage]bool{}, 0, 0
 	for _, known := range people {
 		p, err := a.SignIn(ctx, known.Username, demo.Password)
 		require.NoError(t, err, known.Username)
@@ -58,8 +58,8 @@ func TestFillShowsEveryState(t *testing.T) {
 	assert.GreaterOrEqual(t, len(people), 6)
 	assert.Greater(t, begun, 6)
 	assert.Positive(t, withheld)
-	for _, stage := range []experiment.Stage{experiment.Untouched, experiment.Measuring, experiment.Disagreeing,
-		experiment.Agreed} {
+	for _, stage := range []evaluation.Stage{evaluation.Untouched, evaluation.Measuring, evaluation.Disagreeing,
+		evaluation.Agreed} {
 		assert.True(t, stages[stage], stage)
 	}
 	assert.Error(t, demo.Fill(ctx, a), "a store is filled once")
@@ -106,7 +106,7 @@ func TestFillWhole(t *testing.T) {
 	shelf, err := a.Shelf(ctx, farrow)
 	require.NoError(t, err)
 	require.Len(t, shelf.Shelves, 5)
-	stages, kinds := map[experiment.Stage]int{}, map[string]bool{}
+	stages, kinds := map[evaluation.Stage]int{}, map[string]bool{}
 	for _, c := range shelf.Shelves {
 		if c.Name != demo.Thursday {
 			continue
@@ -121,7 +121,7 @@ func TestFillWhole(t *testing.T) {
 			}
 		}
 	}
-	for _, stage := range []experiment.Stage{experiment.Untouched, experiment.Measuring, experiment.Disagreeing, experiment.Agreed} {
+	for _, stage := range []evaluation.Stage{evaluation.Untouched, evaluation.Measuring, evaluation.Disagreeing, evaluation.Agreed} {
 		assert.Positive(t, stages[stage], "%s in %v", stage, stages)
 	}
 	people, err := a.DemoPeople(ctx)

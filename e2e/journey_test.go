@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/e2e/browser"
 	"exactflask/formats"
 )
@@ -114,14 +114,14 @@ func record(p *browser.Page, reading, next string) {
 }
 
 // notebookOf evaluates the notebook that is open, with the core itself.
-func notebookOf(t *testing.T, p *browser.Page) experiment.Evaluation {
+func notebookOf(t *testing.T, p *browser.Page) evaluation.Evaluation {
 	text := browser.Evaluate[string](p, `fetch("/api/notebooks/" + location.pathname.split("/")[2] + "/document").then(r => r.text())`)
 	// What is served is what the program's own command line reads.
 	cmd := exec.Command(binary, "evaluate", "-")
 	cmd.Stdin = strings.NewReader(withoutLinks(t, text))
 	out, err := cmd.Output()
 	require.NoError(t, err, text)
-	var ev experiment.Evaluation
+	var ev evaluation.Evaluation
 	require.NoError(t, json.Unmarshal(out, &ev))
 	return ev
 }
@@ -263,7 +263,7 @@ func TestEvaluateFile(t *testing.T) {
 	t.Parallel()
 	out, err := exec.Command(binary, "evaluate", "../docs/examples/buffer-dosing.json").Output()
 	require.NoError(t, err)
-	var ev experiment.Evaluation
+	var ev evaluation.Evaluation
 	require.NoError(t, json.Unmarshal(out, &ev))
 	assert.Equal(t, "22.53", ev.Agreement.Mean.String())
 	bad := filepath.Join(t.TempDir(), "bad.json")

@@ -11,7 +11,7 @@ import (
 
 	"codeberg.org/go-pdf/fpdf"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/followed"
 	"exactflask/core/model/series"
 	"exactflask/view"
 	"exactflask/wording"
@@ -51,8 +51,8 @@ func Points(to io.Writer, r Report) error {
 
 func fixed(v float64, places int) string { return strconv.FormatFloat(v, 'f', places, 64) }
 
-func pointsOf(r Report, trial string) []experiment.RunPoint {
-	var out []experiment.RunPoint
+func pointsOf(r Report, trial string) []followed.Point {
+	var out []followed.Point
 	for _, p := range r.Report.Points {
 		if p.Trial == trial {
 			out = append(out, p)
@@ -62,7 +62,7 @@ func pointsOf(r Report, trial string) []experiment.RunPoint {
 }
 
 // residual is the reading less the model at a point; empty where there is none.
-func residual(run view.Run, p experiment.RunPoint) string {
+func residual(run view.Run, p followed.Point) string {
 	for _, q := range run.Residuals {
 		if q.Volume == p.V && !p.Withdrawn {
 			return fixed(q.Reading, 4)

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/practical"
 	"exactflask/formats"
@@ -25,7 +26,7 @@ func example(t testing.TB, name string) string {
 	return string(text)
 }
 
-func evaluate(t testing.TB, doc formats.Document) experiment.Evaluation {
+func evaluate(t testing.TB, doc formats.Document) evaluation.Evaluation {
 	r, fault := doc.Practical.Check()
 	if fault != nil {
 		require.Fail(t, fault.Error())
@@ -58,13 +59,13 @@ func TestVersion1(t *testing.T) {
 // 5.00 mL of descaler 0.758.
 func TestExamplesEvaluate(t *testing.T) {
 	want := map[string]struct {
-		stage        experiment.Stage
+		stage        evaluation.Stage
 		mean, answer string
 	}{
-		"buffer-dosing.json":   {experiment.Agreed, "22.53", "0.0451"},
-		"acid-in-burette.json": {experiment.Agreed, "16.4", "0.0762"},
-		"descaling-acid.json":  {experiment.Agreed, "37.90", "0.758"},
-		"disagreeing.json":     {experiment.Disagreeing, "", ""},
+		"buffer-dosing.json":   {evaluation.Agreed, "22.53", "0.0451"},
+		"acid-in-burette.json": {evaluation.Agreed, "16.4", "0.0762"},
+		"descaling-acid.json":  {evaluation.Agreed, "37.90", "0.758"},
+		"disagreeing.json":     {evaluation.Disagreeing, "", ""},
 	}
 	for name := range want { // all of them are worked through in package experiment
 		doc, err := formats.Read(strings.NewReader(example(t, name)))

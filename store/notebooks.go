@@ -8,7 +8,7 @@ import (
 	"fmt"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/chain"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -216,12 +216,12 @@ func (q Queries) AddPartner(ctx context.Context, notebook, person string, at tim
 }
 
 // KeepSummary keeps what a shelf shows of a notebook.
-func (q Queries) KeepSummary(ctx context.Context, notebook string, s experiment.Summary) error {
+func (q Queries) KeepSummary(ctx context.Context, notebook string, s evaluation.Summary) error {
 	text, err := json.Marshal(s)
 	if err != nil {
 		return fmt.Errorf("writing the summary: %w", err)
 	}
-	return q.q.KeepSummary(ctx, db.KeepSummaryParams{NotebookID: notebook, Version: experiment.SummaryVersion,
+	return q.q.KeepSummary(ctx, db.KeepSummaryParams{NotebookID: notebook, Version: evaluation.SummaryVersion,
 		Document: string(text)})
 }
 
@@ -243,9 +243,9 @@ type KeptSummary struct {
 }
 
 // Summary is nil where none is kept in today's form.
-func (k KeptSummary) Summary() *experiment.Summary {
-	var s experiment.Summary
-	if k.version != experiment.SummaryVersion || json.Unmarshal([]byte(k.text), &s) != nil {
+func (k KeptSummary) Summary() *evaluation.Summary {
+	var s evaluation.Summary
+	if k.version != evaluation.SummaryVersion || json.Unmarshal([]byte(k.text), &s) != nil {
 		return nil
 	}
 	return &s
@@ -266,7 +266,7 @@ func (q Queries) RollOfClass(ctx context.Context, class, practical string) ([]Su
 type Own struct {
 	ID, Practical string
 	Revision      int
-	Summary       *experiment.Summary // nil where none is kept in today's form
+	Summary       *evaluation.Summary // nil where none is kept in today's form
 }
 
 // NotebooksOfStudent are those that a student began in a class.

@@ -6,7 +6,7 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -61,8 +61,8 @@ func symbolOf(w wording.Writer, letter, of string) string {
 }
 
 // AnswerOf puts a result that is no notebook's into words.
-func AnswerOf(r *practical.Ready, result *experiment.Result) *Answer {
-	m := &maker{Writer: wording.For(r.Showing.Style), r: r, ev: experiment.Evaluation{Result: result},
+func AnswerOf(r *practical.Ready, result *evaluation.Result) *Answer {
+	m := &maker{Writer: wording.For(r.Showing.Style), r: r, ev: evaluation.Evaluation{Result: result},
 		names: map[string]string{}}
 	for _, n := range result.Derivation.Nodes {
 		if n.Trial != "" {
@@ -162,7 +162,7 @@ func (m *maker) comparisons() string {
 	var out []string
 	for _, c := range []struct {
 		code, label string
-		with        *experiment.Comparison
+		with        *evaluation.Comparison
 	}{{"answer.comparison", "", r.Expected}, {"answer.label", m.r.Asked.Label.Text, r.Label}, {"answer.reference", "",
 		r.Reference}} {
 		if c.with != nil {

@@ -5,7 +5,7 @@ import (
 	"strconv"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/practice/board"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -27,7 +27,7 @@ type BoardSeat struct {
 // BoardRow is one bench on the board, in words.
 type BoardRow struct {
 	BoardSeat
-	Stage     experiment.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
+	Stage     evaluation.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
 	StageText string           `json:"stageText"`
 	Trial     string           `json:"trial,omitempty" doc:"the trial that is under way"`
 	Since     *time.Time       `json:"since,omitempty" doc:"when it was begun, by the bench's clock"`
@@ -63,7 +63,7 @@ var stateOrder = map[BoardState]int{StateHand: 0, StateHelp: 1, StateLook: 2, St
 type BoardTitre struct {
 	Value float64              `json:"value" doc:"mL"`
 	Text  string               `json:"text"`
-	State experiment.BandState `json:"state" enum:"rough,counts,pending,aside"`
+	State evaluation.BandState `json:"state" enum:"rough,counts,pending,aside"`
 }
 
 // BoardNeed is something a bench needs help with.
@@ -80,7 +80,7 @@ const urgent = 7
 // BoardRowOf puts a bench into words.
 func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board.Need, style practical.Style) BoardRow {
 	m := &maker{Writer: Writer(r, style), r: r}
-	row := BoardRow{BoardSeat: seat, Stage: experiment.Untouched, Titres: []BoardTitre{}, Needs: []BoardNeed{}}
+	row := BoardRow{BoardSeat: seat, Stage: evaluation.Untouched, Titres: []BoardTitre{}, Needs: []BoardNeed{}}
 	for _, n := range needs {
 		row.Needs = append(row.Needs, BoardNeed{n.Code, n.Rank, m.Say(n.Say), m.Say(n.Tell)})
 	}
@@ -88,7 +88,7 @@ func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board
 	row.ToDo = sayAll(m.Writer, board.ToDo(s, false))
 	if s != nil {
 		row.Stage = s.Stage
-		m.ev = experiment.Evaluation{Agreement: s.Agreement}
+		m.ev = evaluation.Evaluation{Agreement: s.Agreement}
 		row.Agreement = m.agreement()
 		for _, band := range s.Bands {
 			row.Titres = append(row.Titres, BoardTitre{band.Titre.Float64(), band.Titre.String(), band.State})
@@ -112,7 +112,7 @@ func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board
 	return row
 }
 
-func stateOf(s *experiment.Summary, needs []board.Need) BoardState {
+func stateOf(s *evaluation.Summary, needs []board.Need) BoardState {
 	switch {
 	case len(needs) > 0 && needs[0].Code == "hand":
 		return StateHand
@@ -122,7 +122,7 @@ func stateOf(s *experiment.Summary, needs []board.Need) BoardState {
 		return StateHelp
 	case len(needs) > 0:
 		return StateLook
-	case s != nil && s.Stage == experiment.Agreed:
+	case s != nil && s.Stage == evaluation.Agreed:
 		return StateDone
 	}
 	return StateWorking

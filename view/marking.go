@@ -9,7 +9,7 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/handin"
 	"exactflask/core/judgement/marking"
 	"exactflask/core/model/derivation"
@@ -190,7 +190,7 @@ type ShownMarked struct {
 }
 
 // MarkLines put proposals with their evidence into words.
-func MarkLines(r *practical.Ready, ev experiment.Evaluation, s practical.Scheme, proposals []marking.Proposal, style practical.Style) []MarkLine {
+func MarkLines(r *practical.Ready, ev evaluation.Evaluation, s practical.Scheme, proposals []marking.Proposal, style practical.Style) []MarkLine {
 	sheet := Of(r, ev, style)
 	w := For(sheet)
 	out := make([]MarkLine, len(proposals))

@@ -1,10 +1,12 @@
 package view
 
-import "exactflask/core/judgement/experiment"
+import (
+	"exactflask/core/judgement/evaluation"
+)
 
 // Next is what to do now, in words.
 type Next struct {
-	experiment.Next
+	evaluation.Next
 	Text string            `json:"text"`
-	Then experiment.Onward `json:"then,omitempty" enum:"work,result,report" doc:"the view to go on to, once the titres agree"`
+	Then evaluation.Onward `json:"then,omitempty" enum:"work,result,report" doc:"the view to go on to, once the titres agree"`
 }

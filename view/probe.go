@@ -4,8 +4,9 @@ import (
 	"strconv"
 
 	"exactflask/core/chemistry/equilibrium"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/curve"
+	"exactflask/core/model/followed"
 	"exactflask/core/model/series"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -15,7 +16,7 @@ import (
 
 // ProbeState is how the probe stands, in words.
 type ProbeState struct {
-	experiment.Probing
+	followed.Probe
 	Text string `json:"text" doc:"whether it is calibrated, and how it answers"`
 	Axis string `json:"axis" doc:"name and unit of what was analysed"`
 	Unit string `json:"unit" doc:"of what the probe shows, as it is written: pH or mV"`
@@ -23,19 +24,19 @@ type ProbeState struct {
 
 // Run is a run of the probe in words.
 type Run struct {
-	Trial     string               `json:"trial"`
-	Name      string               `json:"name"`
-	Open      bool                 `json:"open,omitempty"`
-	Count     int                  `json:"count" doc:"of points"`
-	Used      *RunEnd              `json:"used,omitempty" doc:"the way that counts"`
-	Ends      []RunEnd             `json:"ends"`
-	Jumps     []float64            `json:"jumps" doc:"every equivalence point by its steepest slope, mL"`
-	Slopes    []series.Measured    `json:"slopes" doc:"first derivative, at the middle of each step"`
-	Residuals []series.Measured    `json:"residuals" doc:"reading less model"`
-	Gran      []series.Line        `json:"gran"`
-	Colours   []series.Measured    `json:"colours" doc:"where the colour of an indicator beside the probe was noted"`
-	Found     []string             `json:"found" doc:"constants of the model, half-equivalence, residuals: a sentence each"`
-	Next      *experiment.NextStep `json:"next,omitempty"`
+	Trial     string            `json:"trial"`
+	Name      string            `json:"name"`
+	Open      bool              `json:"open,omitempty"`
+	Count     int               `json:"count" doc:"of points"`
+	Used      *RunEnd           `json:"used,omitempty" doc:"the way that counts"`
+	Ends      []RunEnd          `json:"ends"`
+	Jumps     []float64         `json:"jumps" doc:"every equivalence point by its steepest slope, mL"`
+	Slopes    []series.Measured `json:"slopes" doc:"first derivative, at the middle of each step"`
+	Residuals []series.Measured `json:"residuals" doc:"reading less model"`
+	Gran      []series.Line     `json:"gran"`
+	Colours   []series.Measured `json:"colours" doc:"where the colour of an indicator beside the probe was noted"`
+	Found     []string          `json:"found" doc:"constants of the model, half-equivalence, residuals: a sentence each"`
+	Next      *followed.Advance `json:"next,omitempty"`
 }
 
 // RunEnd is an end point by one way, in words.
@@ -56,7 +57,7 @@ func (m *maker) probe() *ProbeState {
 	if p == nil {
 		return nil
 	}
-	out := &ProbeState{Probing: *p, Axis: "pH", Unit: string(p.Shows)}
+	out := &ProbeState{Probe: *p, Axis: "pH", Unit: string(p.Shows)}
 	if kindOf(m.ev, m.r) == series.MV {
 		out.Axis = m.Text("probe.axis")
 	}
@@ -74,11 +75,11 @@ func (m *maker) probe() *ProbeState {
 }
 
 // kindOf is what runs of a notebook are analysed in.
-func kindOf(ev experiment.Evaluation, r *practical.Ready) series.Kind {
+func kindOf(ev evaluation.Evaluation, r *practical.Ready) series.Kind {
 	if len(ev.Runs) > 0 {
 		return ev.Runs[0].Kind
 	}
-	return experiment.KindOf(r)
+	return followed.KindOf(r)
 }
 
 func (m *maker) runs() []Run {
@@ -86,7 +87,7 @@ func (m *maker) runs() []Run {
 	for _, run := range m.ev.Runs {
 		a := run.Analysis
 		s := Run{Trial: run.Trial, Name: m.names[run.Trial], Open: run.Open, Ends: make([]RunEnd, len(a.Ends)), Jumps: a.Jumps, Slopes: a.Slopes, Gran: a.Gran,
-			Residuals: []series.Measured{}, Colours: run.Colours, Found: []string{}, Next: run.NextStep}
+			Residuals: []series.Measured{}, Colours: run.Colours, Found: []string{}, Next: run.Advance}
 		if s.Colours == nil {
 			s.Colours = []series.Measured{}
 		}

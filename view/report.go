@@ -3,8 +3,9 @@ package view
 import (
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/handin"
+	"exactflask/core/model/followed"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -40,9 +41,9 @@ type Report struct {
 	Units       UnitTexts                 `json:"units"`
 	Probe       *ProbeState               `json:"probe,omitempty" doc:"how the probe stood, where one was used"`
 	Runs        []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
-	Points      []experiment.RunPoint     `json:"points,omitempty" doc:"of all runs, in order"`
+	Points      []followed.Point          `json:"points,omitempty" doc:"of all runs, in order"`
 	Passages    []ReportPassage           `json:"passages" doc:"what the student writes, in the order of the report"`
-	Pictures    []experiment.ShownPicture `json:"pictures"`
+	Pictures    []evaluation.ShownPicture `json:"pictures"`
 	Lacks       []ReportLack              `json:"lacks" doc:"what is empty or odd before it is handed in"`
 	Version     int                       `json:"version,omitempty" doc:"of what was handed in; left out: as it stands now"`
 	Changes     []string                  `json:"changes" doc:"what differs from the version before"`
@@ -53,7 +54,7 @@ type Report struct {
 
 // ReportPassage is a passage that the student writes.
 type ReportPassage struct {
-	experiment.WrittenPassage
+	evaluation.WrittenPassage
 	Title string `json:"title" doc:"what is asked"`
 }
 
@@ -232,7 +233,7 @@ func textOf(c journal.Contents, prompt string) string {
 type column struct {
 	code string
 	unit quantity.Unit
-	cell func(experiment.Trial) Cell
+	cell func(evaluation.Trial) Cell
 }
 
 func written(r *journal.Reading, struck []journal.Struck) Cell {
@@ -246,8 +247,8 @@ func written(r *journal.Reading, struck []journal.Struck) Cell {
 	return c
 }
 
-func reading(of func(experiment.Trial) *journal.Reading) func(experiment.Trial) Cell {
-	return func(t experiment.Trial) Cell { return written(of(t), nil) }
+func reading(of func(evaluation.Trial) *journal.Reading) func(evaluation.Trial) Cell {
+	return func(t evaluation.Trial) Cell { return written(of(t), nil) }
 }
 
 func exactly(v interface{ String() string }, there bool) Cell {
@@ -263,23 +264,23 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 	mL := quantity.Millilitre
 	var out []column
 	if r.SampleBurette() {
-		out = append(out, column{"sample-start", mL, reading(func(t experiment.Trial) *journal.Reading { return t.SampleStart })},
-			column{"sample-end", mL, reading(func(t experiment.Trial) *journal.Reading { return t.SampleEnd })},
-			column{"sample", mL, func(t experiment.Trial) Cell { return exactly(t.Sample, t.Sample != nil) }})
+		out = append(out, column{"sample-start", mL, reading(func(t evaluation.Trial) *journal.Reading { return t.SampleStart })},
+			column{"sample-end", mL, reading(func(t evaluation.Trial) *journal.Reading { return t.SampleEnd })},
+			column{"sample", mL, func(t evaluation.Trial) Cell { return exactly(t.Sample, t.Sample != nil) }})
 	}
 	if r.ReagentBurette() {
-		out = append(out, column{"reagent", mL, func(t experiment.Trial) Cell {
+		out = append(out, column{"reagent", mL, func(t evaluation.Trial) Cell {
 			return exactly(t.Reagent,
 				t.Reagent != nil)
 		}})
 	}
 	if r.MassEach() {
-		out = append(out, column{"mass", quantity.Gram, func(t experiment.Trial) Cell {
+		out = append(out, column{"mass", quantity.Gram, func(t evaluation.Trial) Cell {
 			return exactly(t.Mass,
 				t.Mass != nil)
 		}})
 	}
-	out = append(out, column{"start", mL, func(t experiment.Trial) Cell { return written(t.Start, t.Struck.Start) }})
+	out = append(out, column{"start", mL, func(t evaluation.Trial) Cell { return written(t.Start, t.Struck.Start) }})
 	refilled := false
 	for _, t := range trials {
 		refilled = refilled || len(t.Refills) > 0
@@ -288,23 +289,23 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 		out = append(out, column{"refills", mL, refills})
 	}
 	if r.Chemistry.EndPoints != practical.OneEndPoint {
-		out = append(out, column{"first-end", mL, reading(func(t experiment.Trial) *journal.Reading { return t.FirstEnd })})
+		out = append(out, column{"first-end", mL, reading(func(t evaluation.Trial) *journal.Reading { return t.FirstEnd })})
 	}
-	out = append(out, column{"end", mL, func(t experiment.Trial) Cell { return written(t.End, t.Struck.End) }})
+	out = append(out, column{"end", mL, func(t evaluation.Trial) Cell { return written(t.End, t.Struck.End) }})
 	if r.Probed() {
-		out = append(out, column{"curve-end", mL, func(t experiment.Trial) Cell { return exactly(t.OnCurve, t.OnCurve != nil) }})
+		out = append(out, column{"curve-end", mL, func(t evaluation.Trial) Cell { return exactly(t.OnCurve, t.OnCurve != nil) }})
 	}
 	if r.Chemistry.EndPoints != practical.OneEndPoint {
-		out = append(out, column{"first-titre", mL, func(t experiment.Trial) Cell {
+		out = append(out, column{"first-titre", mL, func(t evaluation.Trial) Cell {
 			return exactly(t.FirstTitre,
 				t.FirstTitre != nil)
 		}})
 	}
-	return append(out, column{"titre", mL, func(t experiment.Trial) Cell { return exactly(t.Titre, t.Titre != nil) }})
+	return append(out, column{"titre", mL, func(t evaluation.Trial) Cell { return exactly(t.Titre, t.Titre != nil) }})
 }
 
 // refills writes the readings before and after each filling.
-func refills(t experiment.Trial) Cell {
+func refills(t evaluation.Trial) Cell {
 	text := ""
 	for _, f := range t.Refills {
 		if text != "" {

@@ -3,7 +3,7 @@ package view
 import (
 	"math"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
@@ -47,7 +47,7 @@ func (m *maker) samples() []Sample {
 	return out
 }
 
-func (m *maker) difference(d experiment.Difference, unit quantity.Unit, control string) string {
+func (m *maker) difference(d evaluation.Difference, unit quantity.Unit, control string) string {
 	value, spread := withUncertainty(math.Abs(d.Value), d.Expanded)
 	code := "sample.difference-unclear"
 	switch {

@@ -5,9 +5,11 @@ package view
 
 import (
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/handin"
 	"exactflask/core/judgement/working"
+	"exactflask/core/model/followed"
 	"exactflask/core/practice/board"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -30,11 +32,11 @@ type Sheet struct {
 	Setup     []Item                    `json:"setup"`
 	Cleanup   []Item                    `json:"cleanup"`
 	Log       []LogLine                 `json:"log"`
-	Stage     experiment.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	Stage     evaluation.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
 	StageText string                    `json:"stageText"`
 	ToDo      []string                  `json:"toDo" doc:"what is still to be done until the report is handed in"`
 	Passages  []ReportPassage           `json:"passages" doc:"what the student writes in the report"`
-	Pictures  []experiment.ShownPicture `json:"pictures" doc:"of the report"`
+	Pictures  []evaluation.ShownPicture `json:"pictures" doc:"of the report"`
 	Lacks     []ReportLack              `json:"lacks" doc:"what is empty or odd in the report"`
 	Work      []WorkStep                `json:"work"`
 	Attempted bool                      `json:"attempted,omitempty" doc:"the student has given an own final answer"`
@@ -45,7 +47,7 @@ type Sheet struct {
 	Samples   []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Probe     *ProbeState               `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
 	Runs      []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
-	Points    []experiment.RunPoint     `json:"points,omitempty" doc:"of all runs, in order"`
+	Points    []followed.Point          `json:"points,omitempty" doc:"of all runs, in order"`
 	Units     UnitTexts                 `json:"units"`
 	Clock     int64                     `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int                       `json:"entries" doc:"number of entries in the notebook"`
@@ -60,13 +62,13 @@ type UnitTexts struct {
 
 // Agreement is the judgement of the titres with its sentence.
 type Agreement struct {
-	experiment.Agreement
+	evaluation.Agreement
 	Text string `json:"text" doc:"whether the titres agree"`
 }
 
 // Item is an item of a list in words.
 type Item struct {
-	experiment.Item
+	evaluation.Item
 	Text string `json:"text"`
 	Done bool   `json:"done"`
 }
@@ -117,7 +119,7 @@ func sayAll(w wording.Writer, all []finding.Message) []string {
 type maker struct {
 	wording.Writer
 	r      *practical.Ready
-	ev     experiment.Evaluation
+	ev     evaluation.Evaluation
 	names  map[string]string // of trials, by id
 	places map[string]place  // of readings, by id
 	brief  bool
@@ -125,7 +127,7 @@ type maker struct {
 
 // Of puts an evaluation into words. What style leaves open is taken from the
 // practical.
-func Of(r *practical.Ready, ev experiment.Evaluation, style practical.Style) Sheet {
+func Of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style) Sheet {
 	return of(r, ev, style, false)
 }
 
@@ -135,11 +137,11 @@ const Unsaid = experiment.PartCauses
 // Brief is Of for the bench, where every millisecond shows: of the answer it
 // leaves out where each figure comes from, the other ways of writing the
 // working, the uncertainty and the causes.
-func Brief(r *practical.Ready, ev experiment.Evaluation, style practical.Style) Sheet {
+func Brief(r *practical.Ready, ev evaluation.Evaluation, style practical.Style) Sheet {
 	return of(r, ev, style, true)
 }
 
-func of(r *practical.Ready, ev experiment.Evaluation, style practical.Style, brief bool) Sheet {
+func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, brief bool) Sheet {
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
 		places: map[string]place{}, brief: brief}
 	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage,
@@ -218,7 +220,7 @@ func (m *maker) agreement() string {
 	return m.Text(code, pairs...)
 }
 
-func (m *maker) items(items []experiment.Item) []Item {
+func (m *maker) items(items []evaluation.Item) []Item {
 	out := make([]Item, len(items))
 	for i, item := range items {
 		out[i] = Item{item, m.Say(journal.ItemSaid(item.Code)), item.Entry != ""}
@@ -309,7 +311,7 @@ func (m *maker) soFar() string {
 	return text
 }
 
-func (m *maker) compared(code string, c experiment.Comparison, unit quantity.Unit, label string) string {
+func (m *maker) compared(code string, c evaluation.Comparison, unit quantity.Unit, label string) string {
 	side := "side.above"
 	if c.Percent < 0 {
 		side = "side.below"

@@ -3,7 +3,7 @@ package view
 import (
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/practical"
 	"exactflask/wording"
 )
@@ -19,19 +19,19 @@ type ShelfSummary struct {
 	Late      bool              `json:"late,omitempty" doc:"that was after it was due"`
 	Returned  bool              `json:"returned,omitempty" doc:"it was given back for another version"`
 	Marked    bool              `json:"marked,omitempty" doc:"the marks of its report are released"`
-	Stage     experiment.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
+	Stage     evaluation.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
 	StageText string            `json:"stageText"`
 	Next      string            `json:"next" doc:"what to do next in it"`
 	Trials    int               `json:"trials" doc:"accurate trials with a titre"`
 	Agreement string            `json:"agreement"`
 	Checks    int               `json:"checks" doc:"findings that ask for a look"`
 	Capacity  float64           `json:"capacity" doc:"of the burette, mL"`
-	Bands     []experiment.Band `json:"bands" doc:"the trials on the burette, in mL"`
+	Bands     []evaluation.Band `json:"bands" doc:"the trials on the burette, in mL"`
 }
 
 // Of fills in what a summary says.
-func (s ShelfSummary) Of(r *practical.Ready, of experiment.Summary, style practical.Style) ShelfSummary {
-	m := &maker{Writer: Writer(r, style), r: r, ev: experiment.Evaluation{Agreement: of.Agreement}}
+func (s ShelfSummary) Of(r *practical.Ready, of evaluation.Summary, style practical.Style) ShelfSummary {
+	m := &maker{Writer: Writer(r, style), r: r, ev: evaluation.Evaluation{Agreement: of.Agreement}}
 	s.Stage, s.StageText, s.Agreement = of.Stage, m.Text("stage."+string(of.Stage)), m.agreement()
 	for i, say := range of.Say {
 		if i > 0 {
@@ -41,7 +41,7 @@ func (s ShelfSummary) Of(r *practical.Ready, of experiment.Summary, style practi
 	}
 	s.Trials, s.Checks, s.Capacity, s.Bands = of.Trials, of.Checks, r.Glass.Burette.Capacity.Float64(), of.Bands
 	if s.Bands == nil {
-		s.Bands = []experiment.Band{}
+		s.Bands = []evaluation.Band{}
 	}
 	return s
 }

@@ -1,14 +1,14 @@
 package view
 
 import (
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/finding"
 )
 
 // Trial is a trial with its name and why it is in or out.
 type Trial struct {
-	experiment.Trial
+	evaluation.Trial
 	Name       string `json:"name"`
 	Short      string `json:"short" doc:"for narrow places: R, 1, 2"`
 	ReasonText string `json:"reasonText"`
@@ -30,7 +30,7 @@ func (m *maker) place(id string) string {
 
 func (m *maker) trials() []Trial {
 	out := make([]Trial, len(m.ev.Trials))
-	reasons := map[experiment.Reason]string{} // of a long notebook most are the same
+	reasons := map[evaluation.Reason]string{} // of a long notebook most are the same
 	for i, t := range m.ev.Trials {
 		name, short := m.trialName(t)
 		why, said := reasons[t.Reason]
@@ -52,7 +52,7 @@ func (m *maker) trials() []Trial {
 	return out
 }
 
-func (m *maker) trialName(t experiment.Trial) (name, short string) {
+func (m *maker) trialName(t evaluation.Trial) (name, short string) {
 	kind, n := string(t.Type), finding.Count(t.Number)
 	switch {
 	case t.Withdrawn:
@@ -65,7 +65,7 @@ func (m *maker) trialName(t experiment.Trial) (name, short string) {
 	return m.Text("trial."+kind, "number", n), m.Text("trial.short-"+string(t.Type), "number", n)
 }
 
-func (m *maker) reason(t experiment.Trial) string {
+func (m *maker) reason(t evaluation.Trial) string {
 	reason, why := "", finding.Value{}
 	if t.SetAside != nil {
 		reason = t.SetAside.Reason

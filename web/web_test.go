@@ -15,7 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/journal"
 	"exactflask/demo"
 	"exactflask/web"
@@ -377,7 +377,7 @@ func TestManyWritersLoseNothing(t *testing.T) {
 	wg.Wait()
 	after := s.notebook(mira, "buffer-dosing")
 	assert.Equal(t, n.Sheet.Entries+3*writers, after.Sheet.Entries)
-	assert.Equal(t, experiment.Agreed, after.Sheet.Stage)
+	assert.Equal(t, evaluation.Agreed, after.Sheet.Stage)
 }
 
 func TestPagesAndHeaders(t *testing.T) {

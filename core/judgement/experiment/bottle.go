@@ -1,31 +1,23 @@
 package experiment
 
 import (
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
 
-// Prepared is one's own solution as it was made from a stock, beside what was found
-// by standardising it.
-type Prepared struct {
-	Concentration float64         `json:"concentration" doc:"c1 V1 / V2, mol/L"`
-	Figures       int             `json:"figures"`
-	Volume        decimal.Decimal `json:"volume" doc:"that was made, mL"`
-	Found         *Comparison     `json:"found,omitempty" doc:"the answer of the standardisation against it, %"`
-}
-
 // prepared says how one's own solution was made; nil where that was not written.
 // What was found is compared with it where the unknown is the titrant.
-func prepared(rec recorded, r *Result) *Prepared {
+func prepared(rec recorded, r *evaluation.Result) *evaluation.Prepared {
 	l := rec.c.Prepared
 	if l == nil {
 		return nil
 	}
 	p := l.Part.(journal.Prepared)
 	c, made := p.Concentration()
-	out := &Prepared{Concentration: c.Float64(), Figures: p.Figures(), Volume: made}
+	out := &evaluation.Prepared{Concentration: c.Float64(), Figures: p.Figures(), Volume: made}
 	if r != nil && rec.r.UnknownInBurette && r.Answer.Unit == quantity.MolePerL {
 		out.Found = compare(r.Answer.Value, out.Concentration)
 	}
@@ -42,7 +34,7 @@ func ownUsed(rec recorded, j judged) decimal.Decimal {
 		switch {
 		case t.Withdrawn || t.Titre == nil || t.Titre.Sign() <= 0:
 		case inFlask:
-			if v, ok := rec.assay.Sample(t.measured); ok {
+			if v, ok := rec.assay.Sample(t.Measured); ok {
 				used = used.Add(v)
 			}
 		default:
@@ -74,7 +66,7 @@ var usualTitre = decimal.Must("25")
 // BottleOf reckons what is left of a bottle, and warns before it runs out: a
 // solution that has to be made again is another one, and has to be standardised
 // again. Expected is the titre of the next trial, where it is known.
-func BottleOf(volume decimal.Decimal, used []decimal.Decimal, expected *Span) Bottle {
+func BottleOf(volume decimal.Decimal, used []decimal.Decimal, expected *evaluation.Span) Bottle {
 	b := Bottle{Volume: volume, Used: decimal.Sum(used...)}
 	b.Left = volume.Sub(b.Used)
 	b.Say = []finding.Message{bottleHolds.Message(mL(b.Left), mL(volume), mL(b.Used))}

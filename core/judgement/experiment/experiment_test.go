@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -23,8 +24,8 @@ func TestEvaluateFromReadingsToConcentration(t *testing.T) {
 	assert.Equal(t, "23.82", ev.Agreement.Mean.String(), "the rough is left out")
 	require.NotNil(t, ev.Result)
 	assert.Equal(t, "0.0953", ev.Result.Answer.String())
-	assert.Equal(t, experiment.OutRough, ev.Trials[0].Reason)
-	assert.Equal(t, experiment.Agreed, ev.Stage)
+	assert.Equal(t, evaluation.OutRough, ev.Trials[0].Reason)
+	assert.Equal(t, evaluation.Agreed, ev.Stage)
 	assert.Empty(t, ev.Findings)
 
 	p := practicaltest.Plain()
@@ -50,48 +51,48 @@ func TestStagesAndNext(t *testing.T) {
 		name     string
 		p        practical.Practical
 		lines    []string
-		stage    experiment.Stage
+		stage    evaluation.Stage
 		code     string
 		expects  string // type to open or mark, with the proposal
 		slow, at string
 	}{
-		{"nothing yet", practicaltest.Plain(), nil, experiment.Untouched, "next.setup", "rough start ", "", ""},
-		{"no rough wanted", noRough, nil, experiment.Untouched, "next.setup", "accurate start ", "", ""},
-		{"rough opened", practicaltest.Plain(), []string{"R"}, experiment.Measuring, "next.read-start", " start ", "", ""},
-		{"rough running, expected from the plan", practicaltest.Plain(), []string{"R 0.00"}, experiment.Measuring, "next.run-rough",
+		{"nothing yet", practicaltest.Plain(), nil, evaluation.Untouched, "next.setup", "rough start ", "", ""},
+		{"no rough wanted", noRough, nil, evaluation.Untouched, "next.setup", "accurate start ", "", ""},
+		{"rough opened", practicaltest.Plain(), []string{"R"}, evaluation.Measuring, "next.read-start", " start ", "", ""},
+		{"rough running, expected from the plan", practicaltest.Plain(), []string{"R 0.00"}, evaluation.Measuring, "next.run-rough",
 			" end ", "21.75", "23.75"},
-		{"nothing to expect from", blind, []string{"R 0.00"}, experiment.Measuring, "next.run-rough-blind", " end ", "", ""},
-		{"rough done, half the burette left", practicaltest.Plain(), []string{"R 0.00 24.40"}, experiment.RoughOnly, "next.accurate",
+		{"nothing to expect from", blind, []string{"R 0.00"}, evaluation.Measuring, "next.run-rough-blind", " end ", "", ""},
+		{"rough done, half the burette left", practicaltest.Plain(), []string{"R 0.00 24.40"}, evaluation.RoughOnly, "next.accurate",
 			"accurate start 24.40", "", ""},
-		{"rough done, too little left", practicaltest.Plain(), []string{"R 2.00 26.40"}, experiment.RoughOnly, "next.accurate",
+		{"rough done, too little left", practicaltest.Plain(), []string{"R 2.00 26.40"}, evaluation.RoughOnly, "next.accurate",
 			"accurate start ", "", ""},
-		{"every trial starts at zero", zero, []string{"R 0.00 24.40"}, experiment.RoughOnly, "next.accurate",
+		{"every trial starts at zero", zero, []string{"R 0.00 24.40"}, evaluation.RoughOnly, "next.accurate",
 			"accurate start ", "", ""},
-		{"running, expected from the rough", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.50"}, experiment.RoughOnly, "next.run",
+		{"running, expected from the rough", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.50"}, evaluation.RoughOnly, "next.run",
 			" end ", "21.90", "24.90"},
-		{"too low on the burette: fill first", practicaltest.Plain(), []string{"R 0.00 24.40", "A 49.90"}, experiment.RoughOnly,
+		{"too low on the burette: fill first", practicaltest.Plain(), []string{"R 0.00 24.40", "A 49.90"}, evaluation.RoughOnly,
 			"next.fill-first", " end ", "", ""},
-		{"more than a burette holds: filling is of no use", large, []string{"R 0.00"}, experiment.Measuring, "next.fill-within",
+		{"more than a burette holds: filling is of no use", large, []string{"R 0.00"}, evaluation.Measuring, "next.fill-within",
 			" end ", "", ""},
-		{"low, but within reach", practicaltest.Plain(), []string{"R 0.00 24.40", "A 25.60"}, experiment.RoughOnly, "next.run",
+		{"low, but within reach", practicaltest.Plain(), []string{"R 0.00 24.40", "A 25.60"}, evaluation.RoughOnly, "next.run",
 			" end ", "47.00", "50.00"},
 		{"an accurate trial steers before the rough", practicaltest.Plain(), []string{"R 0.00 24.50", "A 0.00 23.80", "A 0.00"},
-			experiment.Measuring, "next.run", " end ", "21.80", "23.80"},
-		{"expectation hidden", hidden, []string{"R 0.00 24.40", "A 0.50"}, experiment.RoughOnly, "next.run-blind", " end ",
+			evaluation.Measuring, "next.run", " end ", "21.80", "23.80"},
+		{"expectation hidden", hidden, []string{"R 0.00 24.40", "A 0.50"}, evaluation.RoughOnly, "next.run-blind", " end ",
 			"", ""},
-		{"one accurate", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80"}, experiment.Measuring, "next.accurate",
+		{"one accurate", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80"}, evaluation.Measuring, "next.accurate",
 			"accurate start 23.80", "", ""},
-		{"two that disagree", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 24.00"}, experiment.Disagreeing,
+		{"two that disagree", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 24.00"}, evaluation.Disagreeing,
 			"next.disagree", "accurate start 24.00", "", ""},
-		{"two equal sets", practicaltest.Plain(), []string{"A 0.00 22.10", "A 0.00 22.20", "A 0.00 22.30"}, experiment.Disagreeing,
+		{"two equal sets", practicaltest.Plain(), []string{"A 0.00 22.10", "A 0.00 22.20", "A 0.00 22.30"}, evaluation.Disagreeing,
 			"next.ambiguous", "accurate start 22.30", "", ""},
-		{"agreed", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 23.90"}, experiment.Agreed, "next.agreed",
+		{"agreed", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 23.90"}, evaluation.Agreed, "next.agreed",
 			"accurate start ", "", ""},
-		{"set aside", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 23.90 bubble"}, experiment.Measuring,
+		{"set aside", practicaltest.Plain(), []string{"R 0.00 24.40", "A 0.00 23.80", "A 0.00 23.90 bubble"}, evaluation.Measuring,
 			"next.accurate", "accurate start 23.90", "", ""},
-		{"end before start", practicaltest.Plain(), []string{"R 0.00 24.40", "A 24.00 0.50"}, experiment.Measuring, "next.check-readings",
+		{"end before start", practicaltest.Plain(), []string{"R 0.00 24.40", "A 24.00 0.50"}, evaluation.Measuring, "next.check-readings",
 			"accurate start 0.50", "", ""},
-		{"rough set aside: another is asked for", practicaltest.Plain(), []string{"R 0.00 24.40 bubble"}, experiment.RoughOnly,
+		{"rough set aside: another is asked for", practicaltest.Plain(), []string{"R 0.00 24.40 bubble"}, evaluation.RoughOnly,
 			"next.rough", "rough start 24.40", "", ""},
 	} {
 		ev := evaluate(t, c.p, c.lines...)
@@ -216,7 +217,7 @@ func TestEvaluateProperties(t *testing.T) {
 		written := entries(lines...)
 		ev := of(t, p, written)
 
-		byID := map[string]experiment.Trial{}
+		byID := map[string]evaluation.Trial{}
 		for _, trial := range ev.Trials {
 			byID[trial.ID] = trial
 		}

@@ -4,6 +4,7 @@ import (
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/curve"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -53,14 +54,14 @@ type looking struct {
 	rec     recorded
 	steer   steering
 	out     []finding.Finding
-	rough   *Trial
+	rough   *evaluation.Trial
 	lastEnd *journal.Reading
 }
 
 // readingFindings looks at every reading and titre.
 func readingFindings(rec recorded, j judged, s steering, groups []group) []finding.Finding {
 	l := &looking{rec: rec, steer: s}
-	roughs := map[string]*Trial{}
+	roughs := map[string]*evaluation.Trial{}
 	for i := range j.trials {
 		if t := &j.trials[i]; !t.Withdrawn {
 			if groups != nil { // a trial is compared with the rough one of its own sample
@@ -84,7 +85,7 @@ func (l *looking) drawn(r *journal.Reading) decimal.Decimal {
 
 func (l *looking) add(f finding.Finding) { l.out = append(l.out, f) }
 
-func (l *looking) readings(t *Trial) {
+func (l *looking) readings(t *evaluation.Trial) {
 	for _, r := range []*journal.Reading{t.SampleStart, t.SampleEnd, t.ReagentStart, t.ReagentEnd, t.Start, t.FirstEnd} {
 		l.scale(r)
 	}
@@ -131,7 +132,7 @@ func (l *looking) scale(r *journal.Reading) {
 	}
 }
 
-func (l *looking) titre(t *Trial) {
+func (l *looking) titre(t *evaluation.Trial) {
 	switch t.EndColour {
 	case journal.Deep:
 		l.add(overshot.Finding(finding.Check, t.ID))
@@ -172,11 +173,11 @@ func (l *looking) titre(t *Trial) {
 
 // beyondRough compares a titre with what the rough trial, run forwards through
 // this trial's own sample, says.
-func (l *looking) beyondRough(t *Trial) {
-	if l.rough == nil || t.SetAside != nil || !l.rough.usable(journal.Rough) {
+func (l *looking) beyondRough(t *evaluation.Trial) {
+	if l.rough == nil || t.SetAside != nil || !l.rough.Usable(journal.Rough) {
 		return
 	}
-	v, problem := l.rec.assay.Carry(l.rough.measured, t.measured)
+	v, problem := l.rec.assay.Carry(l.rough.Measured, t.Measured)
 	expected, ok := decimal.FromFloat(v)
 	if problem != nil || !ok {
 		return

@@ -1,9 +1,11 @@
 package experiment
 
 import (
+	"slices"
 	"sync"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/assay"
 	"exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
@@ -15,8 +17,8 @@ import (
 
 // judged is the second stage: which titres agree.
 type judged struct {
-	trials    []Trial
-	agreement Agreement
+	trials    []evaluation.Trial
+	agreement evaluation.Agreement
 	verdict   agreement.Verdict
 	// compared are the values that were judged, in the order of the trials.
 	compared []decimal.Decimal
@@ -30,7 +32,7 @@ type judged struct {
 func judge(rec recorded) judged {
 	rule := rec.r.Rules.Agreement
 	relative := rule.Kind == practical.Relative
-	j := judged{trials: rec.trials, agreement: Agreement{Unit: quantity.Millilitre}}
+	j := judged{trials: slices.Clone(rec.trials), agreement: evaluation.Agreement{Unit: quantity.Millilitre}}
 	if relative {
 		j.agreement.Unit = rec.r.Asked.Unit
 	}
@@ -42,11 +44,11 @@ func judge(rec recorded) judged {
 		}
 		value := *t.Titre
 		if relative {
-			answer, problem := rec.assay.Answer(t.measured)
+			answer, problem := rec.assay.Answer(t.Measured)
 			d, ok := decimal.FromFloat(answer.Value)
 			if problem != nil || !ok {
 				if t.Reason == "" {
-					t.Reason, t.Why = OutNoAnswer, nil
+					t.Reason, t.Why = evaluation.OutNoAnswer, nil
 					if problem != nil {
 						t.Why = &problem.Message
 					}
@@ -67,7 +69,7 @@ func judge(rec recorded) judged {
 	for i := range j.trials {
 		t := &j.trials[i]
 		if r, ok := v.Reasons[t.ID]; ok && t.Reason == "" {
-			t.Reason, t.Counts = Reason(r), r == agreement.InSet
+			t.Reason, t.Counts = evaluation.Reason(r), r == agreement.InSet
 		}
 		if t.Counts {
 			places = max(places, t.Titre.Places())
@@ -144,8 +146,8 @@ func describe(rec recorded, j judged) (*statistics.Statistics, *statistics.Dixon
 }
 
 // averaged are the trials that count.
-func (j judged) averaged() []*Trial {
-	var out []*Trial
+func (j judged) averaged() []*evaluation.Trial {
+	var out []*evaluation.Trial
 	for i := range j.trials {
 		if j.trials[i].Counts {
 			out = append(out, &j.trials[i])
@@ -157,14 +159,14 @@ func (j judged) averaged() []*Trial {
 // worked are the trials that the own working is about: those that are averaged; where
 // titres do not agree, or not which, all accurate ones, so that a student who cannot
 // go on has something to work out. None before there are two.
-func (j judged) worked() []*Trial {
+func (j judged) worked() []*evaluation.Trial {
 	switch j.verdict.Status {
 	case agreement.Agreed:
 		return j.averaged()
 	case agreement.Disagree, agreement.Ambiguous:
-		var out []*Trial
+		var out []*evaluation.Trial
 		for i := range j.trials {
-			if j.trials[i].usable(journal.Accurate) {
+			if j.trials[i].Usable(journal.Accurate) {
 				out = append(out, &j.trials[i])
 			}
 		}

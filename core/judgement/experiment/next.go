@@ -1,77 +1,14 @@
 package experiment
 
 import (
-	"slices"
-
 	"exactflask/core/judgement/agreement"
-	"exactflask/core/judgement/working"
+	"exactflask/core/judgement/evaluation"
+	"exactflask/core/model/followed"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 )
-
-// Next is the one thing to do now.
-type Next struct {
-	// Say is what to do, and what should be known with it, in order.
-	Say []finding.Message `json:"say"`
-	// Entry describes the entry that the bench expects.
-	Entry *Expect `json:"entry,omitempty"`
-	// SlowAt, DropAt and ExpectAt are readings in mL to look for.
-	SlowAt   *decimal.Decimal `json:"slowAt,omitempty" doc:"reading at which free flow ends, mL"`
-	DropAt   *decimal.Decimal `json:"dropAt,omitempty" doc:"reading from which to go drop by drop, mL"`
-	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL; where trials differ the earliest"`
-	ExpectTo *decimal.Decimal `json:"expectTo,omitempty" doc:"the latest, where trials differ, mL"`
-	Weigh    *Weigh           `json:"weigh,omitempty" doc:"whose mass is to be written next; left out where nothing is weighed"`
-}
-
-// Weigh says which sample a weighing is of: it belongs to the trial that it is
-// asked for, and to none other.
-type Weigh struct {
-	Trial  string            `json:"trial,omitempty" doc:"id of the trial; empty where one is to be opened for it, or one weighing is for all"`
-	Opens  journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,practice" doc:"type of the trial to open for it"`
-	Before *decimal.Decimal  `json:"before,omitempty" doc:"mass of the same sample that was written before, g: another takes its place"`
-}
-
-// Onward is where a notebook goes on to from the bench.
-type Onward string
-
-// The places.
-const (
-	ToWork   Onward = "work"   // the student's own working
-	ToResult Onward = "result" // the answer with its working
-	ToReport Onward = "report"
-)
-
-// Then is where it goes on to once the titres agree: to the own working while the result
-// waits for it and a step of it has no answer, to the result where it is shown, else to
-// the report; empty before.
-func (ev Evaluation) Then() Onward {
-	unanswered := func(s working.Step) bool { return s.Answer == nil }
-	switch {
-	case ev.Stage != Agreed:
-		return ""
-	case ev.Withheld && slices.ContainsFunc(ev.Work, unanswered):
-		return ToWork
-	case ev.Result != nil || !ev.Withheld && len(ev.Samples) > 0:
-		return ToResult
-	}
-	return ToReport
-}
-
-// Code is that of the first thing to do.
-func (n Next) Code() string { return n.Say[0].Code }
-
-// Expect describes the entry the bench waits for: a reading of an open trial,
-// or the start reading of a trial that is still to be opened.
-type Expect struct {
-	Trial    string            `json:"trial,omitempty" doc:"id of the open trial; empty when one is to be opened"`
-	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,blank,practice,repeat" doc:"type of the trial to open"`
-	Sample   string            `json:"sample,omitempty" doc:"of several samples the one that is proposed for the trial to open"`
-	Point    bool              `json:"point,omitempty" doc:"a point is expected: a reading of the burette with what the probe shows; the proposal is of the burette"`
-	Place    journal.Place     `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end,reagent-start,reagent-end"`
-	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
-}
 
 // spare is kept between an expected reading and the last mark, mL.
 var spare = decimal.Must("1.00")
@@ -121,33 +58,44 @@ type advising struct {
 	rec    recorded
 	j      judged
 	steer  steering
-	supply *SupplyLeft
-	setup  []Item
+	groups []group // of several samples, and which of them is worked on
+	hand   int
+	supply *evaluation.SupplyLeft
+	setup  []evaluation.Item
+	stage  evaluation.Stage
 }
 
 // nextOf finds what to do now.
-func nextOf(rec recorded, j judged, s steering, left *SupplyLeft, setup []Item) Next {
-	a := advising{rec, j, s, left, setup}
-	last, open := lastTrial(j.trials)
-	var n Next
+func nextOf(a advising) evaluation.Next {
+	last, open := lastTrial(a.j.trials)
+	var n evaluation.Next
 	if open != nil {
 		n = a.running(open)
 	} else {
 		n = a.opening(last)
 	}
 	a.weigh(&n, open)
+	if a.groups == nil {
+		return n
+	}
+	if e := n.Entry; e != nil && e.Opens != "" {
+		e.Sample = a.groups[a.hand].name
+	}
+	if a.stage == evaluation.Agreed {
+		n.Say = []finding.Message{nextAllAgreed.Message(finding.Count(len(a.groups)))}
+	}
 	return n
 }
 
 // weigh says whose mass is to be written: of a trial that ended without one, of
 // the one that is open, or of the one to be opened.
-func (a advising) weigh(n *Next, open *Trial) {
+func (a advising) weigh(n *evaluation.Next, open *evaluation.Trial) {
 	r := a.rec.r
 	if !r.Weighs() {
 		return
 	}
 	if !r.MassEach() {
-		n.Weigh = &Weigh{}
+		n.Weigh = &evaluation.Weigh{}
 		if m := a.rec.assay.Held().Mass; m != nil {
 			before := m[0].Value.Sub(m[1].Value)
 			n.Weigh.Before = &before
@@ -155,30 +103,30 @@ func (a advising) weigh(n *Next, open *Trial) {
 		return
 	}
 	for i := range a.j.trials {
-		if t := &a.j.trials[i]; t.Reason == OutNoMass {
-			n.Weigh = &Weigh{Trial: t.ID}
+		if t := &a.j.trials[i]; t.Reason == evaluation.OutNoMass {
+			n.Weigh = &evaluation.Weigh{Trial: t.ID}
 			n.Say = append([]finding.Message{nextMassMissing.Message(finding.Said(trialName(t)))}, n.Say...)
 			return
 		}
 	}
 	switch {
 	case open != nil && open.Type != journal.Blank:
-		n.Weigh = &Weigh{Trial: open.ID, Before: open.Mass}
+		n.Weigh = &evaluation.Weigh{Trial: open.ID, Before: open.Mass}
 		if open.Mass == nil && open.Start == nil {
 			n.Say = append([]finding.Message{nextWeigh.Message()}, n.Say...)
 		}
 	case open == nil && n.Entry != nil && n.Entry.Opens != journal.Blank:
-		n.Weigh = &Weigh{Opens: n.Entry.Opens}
+		n.Weigh = &evaluation.Weigh{Opens: n.Entry.Opens}
 	}
 }
 
 // trialName is spoken with the names that trials have everywhere.
-func trialName(t *Trial) finding.Message {
+func trialName(t *evaluation.Trial) finding.Message {
 	return finding.Message{Code: "trial." + string(t.Type), Values: finding.Values{"number": finding.Count(t.Number)}}
 }
 
 // opening says which trial to begin.
-func (a advising) opening(last *Trial) Next {
+func (a advising) opening(last *evaluation.Trial) evaluation.Next {
 	r, status := a.rec.r, a.j.verdict.Status
 	opens := journal.Accurate
 	var say finding.Message
@@ -188,7 +136,7 @@ func (a advising) opening(last *Trial) Next {
 	case !r.Rules.Readings.NoRough && !hasRough(a.steer.rec.trials) && len(a.j.compared) == 0:
 		opens, say = journal.Rough, nextRough.Message()
 	case status == agreement.Agreed:
-		n := Next{Entry: &Expect{Opens: journal.Accurate, Place: journal.Start}}
+		n := evaluation.Next{Entry: &evaluation.Expect{Opens: journal.Accurate, Place: journal.Start}}
 		count := finding.Count(len(a.j.agreement.Chosen))
 		if mean := a.j.agreement.Mean; mean != nil {
 			n.Say = []finding.Message{nextAgreed.Message(count, mL(*mean))}
@@ -202,18 +150,15 @@ func (a advising) opening(last *Trial) Next {
 		say = nextApart.Message(finding.Exact(r.Rules.Agreement.Percent, "%"))
 	case status == agreement.Disagree:
 		say = nextDisagree.Message(mL(r.Rules.Agreement.Tolerance))
-	case last != nil && last.Reason == OutNegative:
+	case last != nil && last.Reason == evaluation.OutNegative:
 		say = nextCheck.Message()
 	default:
 		say = nextAccurate.Message(finding.Count(a.j.agreement.Missing))
 	}
-	n := Next{Entry: &Expect{Opens: opens, Place: journal.Start}}
+	n := evaluation.Next{Entry: &evaluation.Expect{Opens: opens, Place: journal.Start}}
 	if len(a.j.trials) == 0 {
-		for _, item := range a.setup {
-			if item.Entry == "" {
-				n.Say = append(n.Say, nextSetup.Message(finding.Said(journal.ItemSaid(item.Code))))
-				break
-			}
+		if undone := evaluation.Undone(a.setup); len(undone) > 0 {
+			n.Say = append(n.Say, nextSetup.Message(finding.Said(journal.ItemSaid(undone[0].Code))))
 		}
 	}
 	if a.supply != nil && a.supply.Trials == 0 {
@@ -237,7 +182,7 @@ func (a advising) opening(last *Trial) Next {
 
 // beside adds what should be known with it: how samples are compared, and for
 // how many trials there is enough left.
-func (a advising) beside(n *Next, opens journal.TrialType, status agreement.Status) {
+func (a advising) beside(n *evaluation.Next, opens journal.TrialType, status agreement.Status) {
 	rule := a.rec.r.Rules.Agreement
 	if rule.Kind == practical.Relative && status != agreement.Disagree {
 		n.Say = append(n.Say, nextRelative.Message(finding.Exact(rule.Percent, "%")))
@@ -255,10 +200,10 @@ func (a advising) beside(n *Next, opens journal.TrialType, status agreement.Stat
 
 // proposal finds the first reading of the trial to open, and proposes where the
 // burette stands, if what is left in it suffices.
-func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
+func (a advising) proposal(n *evaluation.Next, opens journal.TrialType, last *evaluation.Trial) {
 	r := a.rec.r
 	zero := r.Rules.Readings.StartAtZero
-	own := func(place journal.Place, end func(*Trial) *journal.Reading) {
+	own := func(place journal.Place, end func(*evaluation.Trial) *journal.Reading) {
 		n.Entry.Place = place
 		for i := range a.j.trials {
 			if e := end(&a.j.trials[i]); e != nil && !zero {
@@ -268,10 +213,10 @@ func (a advising) proposal(n *Next, opens journal.TrialType, last *Trial) {
 	}
 	switch {
 	case r.SampleBurette() && opens != journal.Blank:
-		own(journal.SampleStart, func(t *Trial) *journal.Reading { return t.SampleEnd })
+		own(journal.SampleStart, func(t *evaluation.Trial) *journal.Reading { return t.SampleEnd })
 		return
 	case r.ReagentBurette() && opens != journal.Blank:
-		own(journal.ReagentStart, func(t *Trial) *journal.Reading { return t.ReagentEnd })
+		own(journal.ReagentStart, func(t *evaluation.Trial) *journal.Reading { return t.ReagentEnd })
 		return
 	case zero || last == nil || last.End == nil || a.drawn(last.End).Sign() < 0:
 		return
@@ -298,10 +243,10 @@ func (a advising) fits(from decimal.Decimal, e expectation) bool {
 }
 
 // running says which reading the open trial waits for.
-func (a advising) running(t *Trial) Next {
+func (a advising) running(t *evaluation.Trial) evaluation.Next {
 	r := a.rec.r
-	waits := func(say finding.Message, place journal.Place) Next {
-		return Next{Say: []finding.Message{say}, Entry: &Expect{Trial: t.ID, Place: place}}
+	waits := func(say finding.Message, place journal.Place) evaluation.Next {
+		return evaluation.Next{Say: []finding.Message{say}, Entry: &evaluation.Expect{Trial: t.ID, Place: place}}
 	}
 	if t.Type != journal.Blank {
 		head, excess := r.Steps[0], r.Excess()
@@ -310,13 +255,13 @@ func (a advising) running(t *Trial) Next {
 			return waits(nextSample[journal.SampleStart].Message(), journal.SampleStart)
 		case r.SampleBurette() && t.SampleEnd == nil:
 			return waits(nextSampleEnd[journal.SampleEnd].Message(mL(head.Volume)), journal.SampleEnd)
-		case r.ReagentBurette() && t.measured.Reagent == nil && t.ReagentStart == nil:
+		case r.ReagentBurette() && t.Measured.Reagent == nil && t.ReagentStart == nil:
 			return waits(nextSample[journal.ReagentStart].Message(), journal.ReagentStart)
-		case r.ReagentBurette() && t.measured.Reagent == nil:
+		case r.ReagentBurette() && t.Measured.Reagent == nil:
 			return waits(nextSampleEnd[journal.ReagentEnd].Message(mL(r.Steps[excess].Volume)), journal.ReagentEnd)
 		}
 	}
-	e, known := a.steer.expected(t.measured)
+	e, known := a.steer.expected(t.Measured)
 	if t.Start == nil {
 		n := waits(nextReadStart.Message(), journal.Start)
 		if last := endBefore(a.j.trials, t.ID); last != nil && known && !r.Rules.Readings.StartAtZero &&
@@ -348,10 +293,10 @@ func (a advising) running(t *Trial) Next {
 }
 
 // following says where to take the next point of a run.
-func (a advising) following(t *Trial, run *Run) Next {
-	n := Next{Entry: &Expect{Trial: t.ID, Place: journal.End, Point: true}}
-	s := run.NextStep
-	if s == nil || len(run.measured.Points) == 0 {
+func (a advising) following(t *evaluation.Trial, run *followed.Run) evaluation.Next {
+	n := evaluation.Next{Entry: &evaluation.Expect{Trial: t.ID, Place: journal.End, Point: true}}
+	s := run.Advance
+	if s == nil || len(run.Series.Points) == 0 {
 		n.Entry.Proposal = t.Start.Text
 		n.Say = []finding.Message{probeFirst.Message()}
 		return n
@@ -374,7 +319,7 @@ func (a advising) following(t *Trial, run *Run) Next {
 
 // lookFor adds the readings to look for: each filling moves the end up the scale. It says
 // nothing where it is not told how much has run.
-func (a advising) lookFor(n *Next, t *Trial, e expectation) {
+func (a advising) lookFor(n *evaluation.Next, t *evaluation.Trial, e expectation) {
 	scale, fills := a.rec.r.Glass.Burette, len(t.Refills)
 	d := t.Delivery(scale.Rising)
 	from := a.drawn(t.Start) // where what is in it begins
@@ -429,7 +374,7 @@ func (a advising) lookFor(n *Next, t *Trial, e expectation) {
 
 // lastTrial returns the last trial that was not withdrawn, and the last one
 // that still waits for a reading.
-func lastTrial(trials []Trial) (last, open *Trial) {
+func lastTrial(trials []evaluation.Trial) (last, open *evaluation.Trial) {
 	for i := range trials {
 		t := &trials[i]
 		if t.Withdrawn {
@@ -444,7 +389,7 @@ func lastTrial(trials []Trial) (last, open *Trial) {
 }
 
 // endBefore is the last end reading of the trials before this one.
-func endBefore(trials []Trial, id string) *journal.Reading {
+func endBefore(trials []evaluation.Trial, id string) *journal.Reading {
 	var last *journal.Reading
 	for i := range trials {
 		if trials[i].ID == id {
@@ -457,7 +402,7 @@ func endBefore(trials []Trial, id string) *journal.Reading {
 	return last
 }
 
-func hasRough(trials []Trial) bool {
+func hasRough(trials []evaluation.Trial) bool {
 	for i := range trials {
 		if t := &trials[i]; t.Type == journal.Rough && !t.Withdrawn && t.SetAside == nil && t.Titre != nil &&
 			t.Titre.Sign() > 0 {

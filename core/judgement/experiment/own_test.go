@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/working"
 	"exactflask/core/record/journal"
@@ -78,16 +79,16 @@ func TestThen(t *testing.T) {
 		name    string
 		entries []journal.Entry
 		parts   experiment.Parts
-		then    experiment.Onward
+		then    evaluation.Onward
 	}{
 		{"before they agree", entries("A 0.00 23.80"), experiment.All, ""},
-		{"the result is shown", agreed, experiment.All, experiment.ToResult},
-		{"it waits for the own working", agreed, experiment.Record, experiment.ToWork},
-		{"the own working is done", worked, experiment.Record, experiment.ToReport},
+		{"the result is shown", agreed, experiment.All, evaluation.ToResult},
+		{"it waits for the own working", agreed, experiment.Record, evaluation.ToWork},
+		{"the own working is done", worked, experiment.Record, evaluation.ToReport},
 	} {
 		assert.Equal(t, c.then, experiment.Evaluate(r, c.entries, c.parts).Then(), c.name)
 	}
-	assert.Equal(t, experiment.ToResult, compared(t, [2]string{"A 0.00 23.80", "cold"}, [2]string{"A 0.00 23.85", "cold"},
+	assert.Equal(t, evaluation.ToResult, compared(t, [2]string{"A 0.00 23.80", "cold"}, [2]string{"A 0.00 23.85", "cold"},
 		[2]string{"A 0.00 21.80", "warm"}, [2]string{"A 0.00 21.85", "warm"}, [2]string{"A 0.00 20.80", "light"},
 		[2]string{"A 0.00 20.85", "light"}).Then(), "several samples")
 }

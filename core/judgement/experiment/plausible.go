@@ -5,6 +5,7 @@ import (
 
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -34,7 +35,7 @@ const (
 )
 
 // plausibility finds answers that cannot be.
-func plausibility(p *practical.Ready, r *Result) []finding.Finding {
+func plausibility(p *practical.Ready, r *evaluation.Result) []finding.Finding {
 	v := r.Answer.Value
 	answer := finding.Quantity(r.Answer)
 	say := func(c finding.Code, by float64, values ...finding.Value) []finding.Finding {
@@ -66,7 +67,7 @@ func plausibility(p *practical.Ready, r *Result) []finding.Finding {
 }
 
 // spread is the expanded uncertainty, where it was asked for.
-func spread(r *Result) float64 {
+func spread(r *evaluation.Result) float64 {
 	if r.Budget == nil {
 		return 0
 	}
@@ -75,7 +76,7 @@ func spread(r *Result) float64 {
 
 // whole says of a hydrate's x whether the whole number lies within the
 // uncertainty; nothing while that is not known.
-func whole(r *Result, answer finding.Value) []finding.Finding {
+func whole(r *evaluation.Result, answer finding.Value) []finding.Finding {
 	if r.Budget == nil || r.Whole == nil {
 		return nil
 	}
@@ -91,7 +92,7 @@ func whole(r *Result, answer finding.Value) []finding.Finding {
 
 // solution compares a concentration with what the bought reagent has, or with
 // what dissolves at all.
-func solution(p *practical.Ready, r *Result, say func(finding.Code, float64, ...finding.Value) []finding.Finding,
+func solution(p *practical.Ready, r *evaluation.Result, say func(finding.Code, float64, ...finding.Value) []finding.Finding,
 ) []finding.Finding {
 	f, err := chem.ParseFormula(r.Of)
 	if err != nil {

@@ -8,7 +8,7 @@ import (
 
 	"exactflask/core/chemistry/glass"
 	"exactflask/core/judgement/agreement"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
@@ -175,12 +175,12 @@ func TestFiguresAndEstimates(t *testing.T) {
 // An unsuitable indicator is said on the bench, without figures, and stands among
 // the causes with its size; a suitable one is not.
 func TestIndicatorOnTheBench(t *testing.T) {
-	weak := func(indicator string) experiment.Evaluation {
+	weak := func(indicator string) evaluation.Evaluation {
 		p := practicaltest.Reaction(t, "ethanoic-naoh", "0.100")
 		p.Chemistry.Indicator = indicator
 		return evaluate(t, p, "A 0.00 24.00", "A 0.00 24.05")
 	}
-	said := func(ev experiment.Evaluation) (codes, causes []string) {
+	said := func(ev evaluation.Evaluation) (codes, causes []string) {
 		for _, f := range ev.Findings {
 			codes = append(codes, f.Code)
 		}

@@ -8,7 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/followed"
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -54,7 +56,7 @@ func TestProbeFindsTheTruth(t *testing.T) {
 }
 
 // probed is a run of the weak acid with its points, which a row can change.
-func probed(change func(all []journal.Entry) []journal.Entry) experiment.Evaluation {
+func probed(change func(all []journal.Entry) []journal.Entry) evaluation.Evaluation {
 	p := practicaltest.Probes()["weak acid"]
 	r, _ := p.Check()
 	all, _ := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
@@ -263,7 +265,7 @@ func TestRunsEndAndWithhold(t *testing.T) {
 		return p
 	})(all)
 	ev = experiment.Evaluate(r, short, experiment.All)
-	assert.Equal(t, experiment.OutNoEnd, ev.Trials[0].Reason)
+	assert.Equal(t, evaluation.OutNoEnd, ev.Trials[0].Reason)
 	assert.Nil(t, ev.Trials[0].Titre)
 	assert.NotEmpty(t, ev.Next.Entry.Opens, "the next one can begin")
 }
@@ -303,7 +305,7 @@ func TestProbeOfAPractical(t *testing.T) {
 func TestPlannedRun(t *testing.T) {
 	for name, p := range practicaltest.Probes() {
 		r, _ := p.Check()
-		points, ran, ok := experiment.PlannedRun(r)
+		points, ran, ok := followed.Planned(r)
 		require.True(t, ok, name)
 		all, err := sim.Run(r, sim.Student{Seed: 1, Skill: sim.Careful, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 		require.NoError(t, err)
@@ -363,7 +365,7 @@ func TestUncorrected(t *testing.T) {
 // A probe that shows mV and was read in one buffer is turned into pH by Nernst's slope; a drift
 // is looked for behind the calibration; a slope goes with its temperature.
 func TestCalibrationsByTheChemistry(t *testing.T) {
-	at := func(shows journal.ProbeUnit, parts ...journal.Part) experiment.Evaluation {
+	at := func(shows journal.ProbeUnit, parts ...journal.Part) evaluation.Evaluation {
 		p := practicaltest.Probes()["weak acid"]
 		p.Probe.Shows = shows
 		r, fault := p.Check()
@@ -380,7 +382,7 @@ func TestCalibrationsByTheChemistry(t *testing.T) {
 	one := at(journal.ShownMV, buffer("7.00", "10", journal.ShownMV, "", false), journal.Opening{Type: journal.Accurate},
 		journal.Scale{Of: "entry-b00", Place: journal.Start, Written: "0.00"}, journal.ProbePoint{Of: "entry-b00", Burette: "0.00", Shown: "187.48"})
 	assert.InDelta(t, 4.00, one.Points[0].Y, 0.001, "177.48 mV are three pH at 25 °C")
-	codes := func(ev experiment.Evaluation) (out []string) {
+	codes := func(ev evaluation.Evaluation) (out []string) {
 		for _, f := range ev.Findings {
 			out = append(out, f.Code)
 		}

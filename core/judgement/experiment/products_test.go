@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -99,7 +100,7 @@ func TestOwnSolution(t *testing.T) {
 		assert.NotNil(t, bad.Check(), "%+v", bad)
 	}
 	d := decimal.Must
-	span := &experiment.Span{Low: d("24.00"), High: d("24.00")}
+	span := &evaluation.Span{Low: d("24.00"), High: d("24.00")}
 	for _, c := range []struct {
 		used, left string
 		low        bool

@@ -1,7 +1,11 @@
 package experiment
 
 import (
+	"slices"
+
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/assay"
+	"exactflask/core/model/followed"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -14,33 +18,33 @@ type recorded struct {
 	r         *practical.Ready
 	c         journal.Contents
 	assay     *assay.Assay
-	trials    []Trial
+	trials    []evaluation.Trial
 	notes     []journal.Note
-	setup     []Item
-	cleanup   []Item
-	log       []LogLine
+	setup     []evaluation.Item
+	cleanup   []evaluation.Item
+	log       []evaluation.LogLine
 	meanBlank *decimal.Decimal
-	probe     *Probing // nil where no probe is used
+	probe     *followed.Probe // nil where no probe is used
 	probed    []finding.Finding
-	runs      map[string]*Run // of trials, by id
-	points    []RunPoint
+	runs      map[string]*followed.Run // of trials, by id
+	points    []followed.Point
 }
 
 func record(r *practical.Ready, c journal.Contents) recorded {
-	rec := recorded{r: r, c: c, trials: make([]Trial, len(c.Trials)), notes: c.Notes}
+	rec := recorded{r: r, c: c, trials: make([]evaluation.Trial, len(c.Trials)), notes: c.Notes}
 	if rec.notes == nil {
 		rec.notes = []journal.Note{}
 	}
-	rec.probe, rec.probed = probing(r, c.Calibrations)
-	rec.runs, rec.points = runsOf(r, c.Trials, rec.probe)
+	rec.probe, rec.probed = followed.ProbeOf(r, c.Calibrations)
+	rec.runs, rec.points = followed.Of(r, c.Trials, rec.probe)
 	held := assay.Held{}
 	var blanks []decimal.Decimal
 	places := 0
 	for i := range c.Trials {
 		t := trialOf(r, &c.Trials[i], rec.runs[c.Trials[i].ID])
 		rec.trials[i] = t
-		if t.Reason == OutBlank && t.Titre.Sign() > 0 {
-			held.Blanks = append(held.Blanks, t.measured)
+		if t.Reason == evaluation.OutBlank && t.Titre.Sign() > 0 {
+			held.Blanks = append(held.Blanks, t.Measured)
 			blanks, places = append(blanks, *t.Titre), max(places, t.Titre.Places())
 		}
 	}
@@ -75,9 +79,9 @@ func volume(s *[2]journal.Reading) *decimal.Decimal {
 
 // trialOf takes a folded trial over, with the reason that is told without
 // looking at the others; where there is none it is a candidate.
-func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
-	out := Trial{Trial: *t, measured: assay.MeasuredIn(r, t)}
-	m := &out.measured
+func trialOf(r *practical.Ready, t *journal.Trial, run *followed.Run) evaluation.Trial {
+	out := evaluation.Trial{Trial: *t, Measured: assay.MeasuredIn(r, t)}
+	m := &out.Measured
 	out.Sample, out.Reagent = volume(m.Sample), volume(m.Reagent)
 	if t.Weighed != nil {
 		mass := t.Weighed.Part.(journal.Weighing).Mass()
@@ -87,7 +91,7 @@ func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
 	if titre, ok := t.Titre(rising); ok {
 		out.Titre = &titre
 		if run != nil && !run.Open {
-			out.onCurve(run)
+			onCurve(&out, run)
 		}
 	}
 	if v, ok := t.FirstTitre(rising); ok {
@@ -99,57 +103,52 @@ func trialOf(r *practical.Ready, t *journal.Trial, run *Run) Trial {
 
 // onCurve takes the end of a run from its curve: the reading at which it lies, were the
 // burette never filled since, takes the place of the last one.
-func (t *Trial) onCurve(run *Run) {
-	t.Ran, t.Titre = t.Titre, run.titre
-	if run.titre == nil {
-		t.Why = run.why
+func onCurve(t *evaluation.Trial, run *followed.Run) {
+	t.Ran, t.Titre = t.Titre, run.Titre
+	if run.Titre == nil {
+		t.Why = run.Why
 		return
 	}
-	at, _ := t.measured.Burette.At(*run.titre, len(t.Refills))
+	at, _ := t.Measured.Burette.At(*run.Titre, len(t.Refills))
 	t.OnCurve, t.Standard = &at, run.Analysis.Standard
-	t.measured.End = journal.Reading{Entry: t.End.Entry, Text: at.String(), Value: at}
-	t.measured.Curve = max(run.Analysis.Standard, 1e-4)
+	t.Measured.End = journal.Reading{Entry: t.End.Entry, Text: at.String(), Value: at}
+	t.Measured.Curve = max(run.Analysis.Standard, 1e-4)
 }
 
 func missing(v *decimal.Decimal) bool { return v == nil || v.Sign() <= 0 }
 
-func ownReason(r *practical.Ready, t *Trial) Reason {
+func ownReason(r *practical.Ready, t *evaluation.Trial) evaluation.Reason {
 	switch {
 	case t.Withdrawn:
-		return OutWithdrawn
+		return evaluation.OutWithdrawn
 	case t.SetAside != nil:
-		return OutSetAside
+		return evaluation.OutSetAside
 	case t.Titre == nil && t.Ran != nil:
-		return OutNoEnd
+		return evaluation.OutNoEnd
 	case t.Titre == nil:
-		return OutOpen
+		return evaluation.OutOpen
 	case t.Type == journal.Practice:
-		return OutPractice
+		return evaluation.OutPractice
 	case t.Type == journal.Repeat:
-		return OutRepeat
+		return evaluation.OutRepeat
 	case t.Type == journal.Blank:
-		return OutBlank
+		return evaluation.OutBlank
 	case t.Titre.Sign() <= 0:
-		return OutNegative
+		return evaluation.OutNegative
 	case t.Type == journal.Rough && !r.Rules.Agreement.RoughCounts:
-		return OutRough
+		return evaluation.OutRough
 	case r.SampleBurette() && missing(t.Sample):
-		return OutNoSample
+		return evaluation.OutNoSample
 	case r.ReagentBurette() && missing(t.Reagent):
-		return OutNoReagent
+		return evaluation.OutNoReagent
 	case r.MassEach() && missing(t.Mass):
-		return OutNoMass
+		return evaluation.OutNoMass
 	case r.Chemistry.EndPoints != practical.OneEndPoint && t.FirstEnd == nil:
-		return OutNoFirst
+		return evaluation.OutNoFirst
+	case len(r.Samples) > 0 && !slices.ContainsFunc(r.Samples, func(s practical.Sample) bool { return s.Name == t.OfSample }):
+		return evaluation.OutWhichSample
 	}
 	return ""
-}
-
-// usable tells whether a trial of a type gave a titre that something can be
-// learnt from.
-func (t *Trial) usable(kind journal.TrialType) bool {
-	return t.Type == kind && t.Titre != nil && t.Titre.Sign() > 0 && t.SetAside == nil && !t.Withdrawn &&
-		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutNoAnswer
 }
 
 // A wait for leaks is kept when it lasted this long, s. Source: common practice,
@@ -157,8 +156,8 @@ func (t *Trial) usable(kind journal.TrialType) bool {
 const leakSeconds = 30
 
 // lists makes the set-up and clean-up lists and the log of the bench.
-func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log []LogLine) {
-	log = make([]LogLine, 0, len(lines))
+func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []evaluation.Item, log []evaluation.LogLine) {
+	log = make([]evaluation.LogLine, 0, len(lines))
 	last := map[string]*journal.Line{}
 	for i := range lines {
 		l := &lines[i]
@@ -185,13 +184,13 @@ func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log
 			}
 		}
 		e := &l.Entry
-		log = append(log, LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author,
+		log = append(log, evaluation.LogLine{Entry: e.ID, Said: l.Part.Said(), Trial: l.Part.Trial(), At: e.At, By: e.Author,
 			Withdrawn: l.Withdrawn, Struck: l.Struck})
 	}
-	items := func(codes []string) []Item {
-		out := make([]Item, len(codes))
+	items := func(codes []string) []evaluation.Item {
+		out := make([]evaluation.Item, len(codes))
 		for i, code := range codes {
-			out[i] = Item{Code: code}
+			out[i] = evaluation.Item{Code: code}
 			if l, ok := last[code]; ok {
 				at := l.Entry.At
 				out[i].Entry, out[i].At, out[i].By = l.Entry.ID, &at, l.Entry.Author
@@ -203,17 +202,17 @@ func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []Item, log
 }
 
 // passages are what the student wrote for the report.
-func passages(rec recorded) ([]WrittenPassage, []ShownPicture) {
-	out, pictures := []WrittenPassage{}, []ShownPicture{}
+func passages(rec recorded) ([]evaluation.WrittenPassage, []evaluation.ShownPicture) {
+	out, pictures := []evaluation.WrittenPassage{}, []evaluation.ShownPicture{}
 	for _, p := range rec.r.Passages() {
-		passage := WrittenPassage{p, []PassageText{}}
+		passage := evaluation.WrittenPassage{Passage: p, Stand: []evaluation.PassageText{}}
 		for _, l := range rec.c.Passages[p.Prompt] {
-			passage.Stand = append(passage.Stand, PassageText{l.Entry.ID, l.Part.(journal.Passage).Written, l.Entry.Author, l.Entry.At})
+			passage.Stand = append(passage.Stand, evaluation.PassageText{Entry: l.Entry.ID, Text: l.Part.(journal.Passage).Written, By: l.Entry.Author, At: l.Entry.At})
 		}
 		out = append(out, passage)
 	}
 	for _, l := range rec.c.Pictures {
-		pictures = append(pictures, ShownPicture{l.Entry.ID, l.Part.(journal.Picture)})
+		pictures = append(pictures, evaluation.ShownPicture{Entry: l.Entry.ID, Picture: l.Part.(journal.Picture)})
 	}
 	return out, pictures
 }

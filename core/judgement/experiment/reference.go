@@ -16,11 +16,11 @@ func (b *Basis) TitreOff(answer float64) (float64, bool) {
 	}
 	sum, n := 0.0, 0
 	for _, t := range b.j.averaged() {
-		should, problem := b.rec.assay.Forward(t.measured, answer, 0)
+		should, problem := b.rec.assay.Forward(t.Measured, answer, 0)
 		if problem != nil {
 			return 0, false
 		}
-		sum, n = sum+t.measured.Titre().Float64()-should.Last, n+1
+		sum, n = sum+t.Measured.Titre().Float64()-should.Last, n+1
 	}
 	return sum / float64(n), n > 0
 }

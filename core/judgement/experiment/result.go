@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/diagnosis"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/working"
 	"exactflask/core/model/assay"
 	"exactflask/core/model/budget"
@@ -20,8 +21,8 @@ import (
 // resulted is the fourth stage: the answer of the agreeing set, or what one
 // trial says so far.
 type resulted struct {
-	whole    *Result
-	soFar    *SoFar
+	whole    *evaluation.Result
+	soFar    *evaluation.SoFar
 	findings []finding.Finding
 }
 
@@ -34,10 +35,10 @@ var (
 	nominalMass  = finding.Declare("nominal.mass", "value")
 )
 
-func measuredOf(trials []*Trial) []assay.Measured {
+func measuredOf(trials []*evaluation.Trial) []assay.Measured {
 	out := make([]assay.Measured, len(trials))
 	for i, t := range trials {
-		out[i] = t.measured
+		out[i] = t.Measured
 	}
 	return out
 }
@@ -45,7 +46,7 @@ func measuredOf(trials []*Trial) []assay.Measured {
 func result(rec recorded, j judged, parts Parts) resulted {
 	var out resulted
 	from := "mean"
-	var r *Result
+	var r *evaluation.Result
 	if j.verdict.Status == agreement.Agreed {
 		d, problem := j.derive()
 		if problem != nil {
@@ -66,7 +67,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 		if one == nil {
 			return out
 		}
-		d, problem := rec.assay.Derive([]assay.Measured{one.measured})
+		d, problem := rec.assay.Derive([]assay.Measured{one.Measured})
 		if problem != nil {
 			return out // it may be that something is still to be recorded
 		}
@@ -82,7 +83,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 			out.whole = r
 		}
 	}
-	out.soFar = &SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
+	out.soFar = &evaluation.SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
 	out.findings = append(out.findings, resultFindings(r)...)
 	out.findings = append(out.findings, plausibility(rec.r, r)...)
 	return out
@@ -92,16 +93,16 @@ func result(rec recorded, j judged, parts Parts) resulted {
 func (rec recorded) loneAccurate(j judged) bool {
 	n := 0
 	for i := range j.trials {
-		if j.trials[i].usable(journal.Accurate) {
+		if j.trials[i].Usable(journal.Accurate) {
 			n++
 		}
 	}
 	return n == 1
 }
 
-func first(trials []Trial, kind journal.TrialType) *Trial {
+func first(trials []evaluation.Trial, kind journal.TrialType) *evaluation.Trial {
 	for i := range trials {
-		if trials[i].usable(kind) {
+		if trials[i].Usable(kind) {
 			return &trials[i]
 		}
 	}
@@ -109,11 +110,11 @@ func first(trials []Trial, kind journal.TrialType) *Trial {
 }
 
 // answer reads the result off a derivation.
-func answer(p *practical.Ready, d derivation.Derivation, parts Parts) *Result {
+func answer(p *practical.Ready, d derivation.Derivation, parts Parts) *evaluation.Result {
 	last := d.Answer()
-	r := &Result{Of: last.Of, What: p.Asked.What, Answer: last.Quantity, Derivation: d}
+	r := &evaluation.Result{Of: last.Of, What: p.Asked.What, Answer: last.Quantity, Derivation: d}
 	if second, ok := d.Node(derivation.Second); ok {
-		r.Second = &Second{Of: second.Of, Answer: second.Quantity}
+		r.Second = &evaluation.Second{Of: second.Of, Answer: second.Quantity}
 	}
 	if p.Rules.Figures > 0 {
 		r.Answer.Figures = p.Rules.Figures
@@ -152,7 +153,7 @@ func expectedAnswer(p *practical.Ready) float64 {
 }
 
 // compare sets a value beside another; nil where that is not known.
-func compare(value, with float64) *Comparison {
+func compare(value, with float64) *evaluation.Comparison {
 	if with <= 0 || math.IsNaN(value) || math.IsInf(value, 0) {
 		return nil
 	}
@@ -160,11 +161,11 @@ func compare(value, with float64) *Comparison {
 	if math.Abs(percent) < 1e-9 { // what is left of the arithmetic
 		percent = 0
 	}
-	return &Comparison{Value: with, Percent: percent}
+	return &evaluation.Comparison{Value: with, Percent: percent}
 }
 
 // analyse adds the uncertainty and the causes, where they are asked for.
-func analyse(rec recorded, r *Result, parts Parts) {
+func analyse(rec recorded, r *evaluation.Result, parts Parts) {
 	if !parts.Has(PartBudget) && !parts.Has(PartCauses) {
 		return
 	}
@@ -204,7 +205,7 @@ func MonteCarlo(r *practical.Ready, entries []journal.Entry, draws int, seed uin
 }
 
 // resultFindings says when a result is hard to believe.
-func resultFindings(r *Result) []finding.Finding {
+func resultFindings(r *evaluation.Result) []finding.Finding {
 	var out []finding.Finding
 	if e := r.Expected; e != nil && math.Abs(e.Percent) > 10 {
 		out = append(out, farOff.Finding(finding.Check, "", finding.Quantity(r.Answer),
@@ -248,7 +249,7 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 // work lays out the steps of the student's own working and, where it is asked
 // for, judges them. Without the result the steps are laid out with nothing in
 // them.
-func work(rec recorded, j judged, r *Result, parts Parts) []working.Step {
+func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.Step {
 	trials := measuredOf(j.worked())
 	if len(trials) == 0 {
 		return []working.Step{}
@@ -289,8 +290,8 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 		out.All = append(out.All, v)
 		if slices.Contains(mine, t) {
 			out.Counted = append(out.Counted, v)
-			if m := t.measured.Burette; len(m.Fills) == 0 && !m.Rising {
-				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, t.measured.End.Value.Float64())
+			if m := t.Measured.Burette; len(m.Fills) == 0 && !m.Rising {
+				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, t.Measured.End.Value.Float64())
 			}
 		}
 	}
@@ -299,7 +300,7 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 
 // Given is the result of titres that are averaged as they are, without judging
 // whether they agree: for a computation that is no notebook.
-func Given(a *assay.Assay, trials []assay.Measured, parts Parts) (*Result, []finding.Finding, *assay.Problem) {
+func Given(a *assay.Assay, trials []assay.Measured, parts Parts) (*evaluation.Result, []finding.Finding, *assay.Problem) {
 	d, problem := a.Derive(trials)
 	if problem != nil {
 		return nil, nil, problem

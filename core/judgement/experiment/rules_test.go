@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/chemistry/glass"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -287,7 +288,7 @@ func TestPartsOnDemand(t *testing.T) {
 	r, fault := p.Check()
 	require.Nil(t, fault)
 	all := entries("A 0.00 23.80", "A 0.00 23.90")
-	with := func(parts experiment.Parts) experiment.Evaluation { return experiment.Evaluate(r, all, parts) }
+	with := func(parts experiment.Parts) evaluation.Evaluation { return experiment.Evaluate(r, all, parts) }
 	record := with(experiment.Record)
 	assert.Nil(t, record.Result)
 	assert.True(t, record.Withheld)

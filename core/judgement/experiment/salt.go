@@ -2,23 +2,13 @@ package experiment
 
 import (
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/assay"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
-
-// Salt is the making of a salt: the volume that was found is run in once more,
-// without indicator, and the solution is left to crystallise.
-type Salt struct {
-	Formula  string           `json:"formula" doc:"of the crystals, plain"`
-	Volume   decimal.Decimal  `json:"volume" doc:"to be run in without indicator, mL"`
-	Ran      *decimal.Decimal `json:"ran,omitempty" doc:"what was run in, mL"`
-	Expected float64          `json:"expected" doc:"mass of crystals if all of the salt came out, g"`
-	Crystals *decimal.Decimal `json:"crystals,omitempty" doc:"mass that was found, g"`
-	Yield    float64          `json:"yield,omitempty" doc:"%"`
-}
 
 var (
 	nextRepeat   = finding.Declare("next.repeat", "volume")
@@ -32,12 +22,12 @@ var ranOff = decimal.Must("0.10")
 
 // makeSalt says what there is to say of the salt; nil before the titres agree, or
 // where none is made. The amount is that of what was titrated in one flask.
-func makeSalt(rec recorded, j judged) *Salt {
+func makeSalt(rec recorded, j judged) *evaluation.Salt {
 	molar := rec.r.Crystals.MolarMass().Float64()
 	if rec.r.Chemistry.Salt == "" || molar <= 0 || j.verdict.Status != agreement.Agreed || j.agreement.Mean == nil {
 		return nil
 	}
-	out := &Salt{Formula: rec.r.Crystals.Plain(), Volume: j.agreement.Mean.Round(2)}
+	out := &evaluation.Salt{Formula: rec.r.Crystals.Plain(), Volume: j.agreement.Mean.Round(2)}
 	flask, ok := rec.assay.InFlask(assay.Measured{Trial: next}, j.agreement.Mean.Float64())
 	if !ok {
 		return nil
@@ -59,22 +49,28 @@ func makeSalt(rec recorded, j judged) *Salt {
 	return out
 }
 
-// next says what is still to be done for the salt.
-func (s *Salt) next(n *Next) {
+// withSalt is what to do now where a salt is made (nil: none is).
+func withSalt(n evaluation.Next, s *evaluation.Salt) evaluation.Next {
 	switch {
+	case s == nil:
 	case s.Ran == nil:
 		n.Say = []finding.Message{nextRepeat.Message(mL(s.Volume))}
 		if n.Entry != nil && n.Entry.Opens != "" {
-			n.Entry.Opens = journal.Repeat
+			entry := *n.Entry
+			entry.Opens, n.Entry = journal.Repeat, &entry
 		}
 	case s.Crystals == nil:
 		n.Say = []finding.Message{nextCrystals.Message(finding.Number(s.Expected, 3, quantity.Gram), finding.Formula(s.Formula))}
-		n.Weigh = &Weigh{}
+		n.Weigh = &evaluation.Weigh{}
 	}
+	return n
 }
 
-func (s *Salt) findings() []finding.Finding {
+func saltFindings(s *evaluation.Salt) []finding.Finding {
 	var out []finding.Finding
+	if s == nil {
+		return nil
+	}
 	if s.Ran != nil {
 		off := s.Ran.Sub(s.Volume)
 		if off.Sign() < 0 {

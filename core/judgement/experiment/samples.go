@@ -7,34 +7,12 @@ import (
 	"strings"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/working"
 	"exactflask/core/model/budget"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/finding"
 )
-
-// Sampled is what was found for one of several samples.
-type Sampled struct {
-	Name       string      `json:"name"`
-	Control    bool        `json:"control,omitempty" doc:"the others are compared with it"`
-	Agreement  Agreement   `json:"agreement"`
-	Result     *Result     `json:"result,omitempty" doc:"left out until enough titres agree, or where it was not asked for"`
-	Difference *Difference `json:"difference,omitempty" doc:"from the control"`
-}
-
-// Difference is how far an answer lies from the control's, in its unit.
-type Difference struct {
-	Value    float64 `json:"value"`
-	Percent  float64 `json:"percent" doc:"of the control's answer"`
-	Expanded float64 `json:"expanded" doc:"its uncertainty, k = 2; what both share does not count"`
-	Clear    bool    `json:"clear" doc:"it is larger than its uncertainty"`
-}
-
-// OutWhichSample is the reason of a trial of which it was not said which sample
-// it is of.
-const OutWhichSample Reason = "out.which-sample"
-
-var _ = finding.Family("", []Reason{OutWhichSample})
 
 // group is one sample's own stages.
 type group struct {
@@ -52,9 +30,7 @@ func groupsOf(rec recorded) []group {
 		return nil
 	}
 	out := make([]group, len(rec.r.Samples))
-	known := map[string]bool{}
 	for k, s := range rec.r.Samples {
-		known[s.Name] = true
 		g := group{name: s.Name, rec: rec}
 		g.rec.trials = nil
 		for i := range rec.trials {
@@ -66,14 +42,6 @@ func groupsOf(rec recorded) []group {
 		g.j = judge(g.rec)
 		g.steer = steer(g.rec, g.j)
 		out[k] = g
-	}
-	if len(out) > 0 {
-		for i := range rec.trials {
-			t := &rec.trials[i]
-			if t.Reason == "" && !known[t.OfSample] {
-				t.Reason = OutWhichSample
-			}
-		}
 	}
 	return out
 }
@@ -92,11 +60,16 @@ func atHand(rec recorded, groups []group) int {
 	return len(groups) - 1
 }
 
+// allAgreed tells whether the titres of every sample agree.
+func allAgreed(groups []group) bool {
+	return !slices.ContainsFunc(groups, func(g group) bool { return g.j.verdict.Status != agreement.Agreed })
+}
+
 // together is the judgement of all groups: the trials of each with its reasons,
 // and the agreement of the one at hand.
 func together(rec recorded, groups []group, hand int) judged {
 	j := groups[hand].j
-	byID := map[string]Trial{}
+	byID := map[string]evaluation.Trial{}
 	for _, g := range groups {
 		for _, t := range g.j.trials {
 			byID[t.ID] = t
@@ -112,11 +85,11 @@ func together(rec recorded, groups []group, hand int) judged {
 }
 
 // answers works each group's result out, and compares it with the control's.
-func answers(rec recorded, groups []group, parts Parts) (out []Sampled, findings []finding.Finding) {
-	out = make([]Sampled, len(groups))
+func answers(rec recorded, groups []group, parts Parts) (out []evaluation.Sampled, findings []finding.Finding) {
+	out = make([]evaluation.Sampled, len(groups))
 	control := rec.r.Control()
 	for k, g := range groups {
-		out[k] = Sampled{Name: g.name, Control: k == control, Agreement: g.j.agreement}
+		out[k] = evaluation.Sampled{Name: g.name, Control: k == control, Agreement: g.j.agreement}
 		if !parts.Has(PartResult) {
 			continue
 		}
@@ -143,8 +116,8 @@ var independent = []string{"repeatability", "reading", "drop", "balance"}
 // difference compares two answers. What they share, such as the burette's
 // tolerance or the concentration of the titrant, moves both: only the difference
 // of its effects counts. To first order, as JCGM 100:2008, 5.2.
-func difference(r, control *Result) *Difference {
-	d := &Difference{Value: r.Answer.Value - control.Answer.Value}
+func difference(r, control *evaluation.Result) *evaluation.Difference {
+	d := &evaluation.Difference{Value: r.Answer.Value - control.Answer.Value}
 	if control.Answer.Value != 0 {
 		d.Percent = 100 * d.Value / control.Answer.Value
 	}
@@ -174,7 +147,7 @@ func difference(r, control *Result) *Difference {
 
 // ownWork lays out the student's working of every sample: the steps of the second
 // one begin with "2:", and so on.
-func ownWork(groups []group, sampled []Sampled, parts Parts) []working.Step {
+func ownWork(groups []group, sampled []evaluation.Sampled, parts Parts) []working.Step {
 	out := []working.Step{}
 	for k, g := range groups {
 		prefix := strconv.Itoa(k+1) + ":"

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -17,7 +18,7 @@ import (
 
 // compared is the plain practical on three samples; trials are lines such as
 // "A 0.00 23.80" with the sample they are of.
-func compared(t testing.TB, lines ...[2]string) experiment.Evaluation {
+func compared(t testing.TB, lines ...[2]string) evaluation.Evaluation {
 	p := changed(func(p *practical.Practical) {
 		p.Samples = []practical.Sample{{Name: "cold", Control: true}, {Name: "warm"}, {Name: "light"}}
 	})
@@ -52,13 +53,13 @@ func TestSamplesEachByItself(t *testing.T) {
 	assert.InDelta(t, 0.0645, ev.Samples[1].Result.Answer.Value, 0.00005)
 	assert.Nil(t, ev.Samples[2].Result)
 	assert.Nil(t, ev.Result, "there is no single answer")
-	assert.Equal(t, experiment.OutWhichSample, ev.Trials[5].Reason)
+	assert.Equal(t, evaluation.OutWhichSample, ev.Trials[5].Reason)
 	assert.True(t, ev.Trials[1].Counts && ev.Trials[3].Counts)
-	assert.Equal(t, experiment.OutRough, ev.Trials[0].Reason)
+	assert.Equal(t, evaluation.OutRough, ev.Trials[0].Reason)
 	require.NotNil(t, ev.Next.Entry)
 	assert.Equal(t, "light", ev.Next.Entry.Sample, "the first that has not agreed")
 	assert.Equal(t, journal.Rough, ev.Next.Entry.Opens, "of which there is no rough trial yet")
-	assert.NotEqual(t, experiment.Agreed, ev.Stage)
+	assert.NotEqual(t, evaluation.Agreed, ev.Stage)
 	for _, f := range ev.Findings {
 		assert.NotEqual(t, "titre.beyond-rough", f.Code, "the rough trial was of another sample")
 		assert.NotEqual(t, finding.Warning, f.Severity, f.Code)
@@ -74,7 +75,7 @@ func TestSamplesEachByItself(t *testing.T) {
 // What both samples share does not count in their difference. Source: JCGM
 // 100:2008, 5.2, by hand on the budgets.
 func TestDifferenceFromTheControl(t *testing.T) {
-	run := func(a, b string) *experiment.Difference {
+	run := func(a, b string) *evaluation.Difference {
 		ev := compared(t, [2]string{"A 0.00 23.80", "cold"}, [2]string{"A 0.00 23.85", "cold"},
 			[2]string{"A 0.00 " + a, "warm"}, [2]string{"A 0.00 " + b, "warm"})
 		require.NotNil(t, ev.Samples[1].Difference)
@@ -117,7 +118,7 @@ func TestSamplesAreChecked(t *testing.T) {
 }
 
 // summarised is the summary of a whole evaluation, with what only the contents say.
-func summarised(r *practical.Ready, entries []journal.Entry) experiment.Summary {
+func summarised(r *practical.Ready, entries []journal.Entry) evaluation.Summary {
 	c := journal.Fold(entries)
 	ev := experiment.Of(r, c, experiment.All)
 	record := experiment.Of(r, c, experiment.Record)

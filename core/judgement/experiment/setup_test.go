@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -18,7 +19,7 @@ func changed(change func(*practical.Practical)) practical.Practical {
 	return p
 }
 
-func of(t require.TestingT, p practical.Practical, entries []journal.Entry) experiment.Evaluation {
+func of(t require.TestingT, p practical.Practical, entries []journal.Entry) evaluation.Evaluation {
 	r, fault := p.Check()
 	if fault != nil {
 		require.Fail(t, fault.Error())
@@ -55,7 +56,7 @@ func entries(lines ...string) []journal.Entry {
 	return out
 }
 
-func evaluate(t require.TestingT, p practical.Practical, lines ...string) experiment.Evaluation {
+func evaluate(t require.TestingT, p practical.Practical, lines ...string) evaluation.Evaluation {
 	return of(t, p, entries(lines...))
 }
 

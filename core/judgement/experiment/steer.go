@@ -2,6 +2,7 @@ package experiment
 
 import (
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/assay"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -19,7 +20,7 @@ const next = "next"
 // docs/decisions/0005.
 type steering struct {
 	rec     recorded
-	from    []*Trial
+	from    []*evaluation.Trial
 	isRough bool
 	mean    bool // of the agreeing set
 	// coming is what the trial that is still to be opened will take, where known.
@@ -40,23 +41,23 @@ func sources(rec recorded, j judged) steering {
 		s.from, s.mean = j.averaged(), true
 		return s
 	}
-	var rough, deep *Trial
+	var rough, deep *evaluation.Trial
 	for i := range j.trials {
 		switch t := &j.trials[i]; {
-		case t.usable(journal.Accurate) && t.EndColour == journal.Deep:
+		case t.Usable(journal.Accurate) && t.EndColour == journal.Deep:
 			deep = t
-		case t.usable(journal.Accurate):
+		case t.Usable(journal.Accurate):
 			s.from = append(s.from, t)
-		case t.usable(journal.Rough) && rough == nil:
+		case t.Usable(journal.Rough) && rough == nil:
 			rough = t
 		}
 	}
 	switch {
 	case len(s.from) > 0:
 	case rough != nil:
-		s.from, s.isRough = []*Trial{rough}, true
+		s.from, s.isRough = []*evaluation.Trial{rough}, true
 	case deep != nil:
-		s.from = []*Trial{deep}
+		s.from = []*evaluation.Trial{deep}
 	}
 	return s
 }
@@ -73,7 +74,7 @@ type expectation struct {
 func (s steering) expected(m assay.Measured) (expectation, bool) {
 	low, high, sum, n := 0.0, 0.0, 0.0, 0
 	for _, t := range s.from {
-		v, problem := s.rec.assay.Carry(t.measured, m)
+		v, problem := s.rec.assay.Carry(t.Measured, m)
 		if problem != nil {
 			continue
 		}
@@ -112,7 +113,7 @@ func (s steering) expected(m assay.Measured) (expectation, bool) {
 
 // lastNoted is the volume at the last reading that was noted before the end of
 // a trial: the end had not been reached there.
-func lastNoted(rising bool, t *Trial) *decimal.Decimal {
+func lastNoted(rising bool, t *evaluation.Trial) *decimal.Decimal {
 	if len(t.Refills) > 0 {
 		return nil // which filling it belongs to is not told
 	}
@@ -150,12 +151,12 @@ func (s steering) slow(e expectation) (free, drops decimal.Decimal) {
 
 // supply reckons what is left of the solutions and how many trials of the
 // expected titre they allow.
-func supply(rec recorded, j judged, expected *Span) *SupplyLeft {
+func supply(rec recorded, j judged, expected *evaluation.Span) *evaluation.SupplyLeft {
 	given := rec.r.Glass.Supply
 	if given.Titrant.IsZero() && given.Analyte.IsZero() {
 		return nil
 	}
-	left := &SupplyLeft{Trials: -1}
+	left := &evaluation.SupplyLeft{Trials: -1}
 	titrant, analyte := given.Titrant, given.Analyte
 	for i := range j.trials {
 		t := &j.trials[i]
@@ -165,7 +166,7 @@ func supply(rec recorded, j judged, expected *Span) *SupplyLeft {
 		if t.Titre != nil && t.Titre.Sign() > 0 {
 			titrant = titrant.Sub(*t.Titre)
 		}
-		if v, ok := rec.assay.Sample(t.measured); ok && takesSample(rec.r, t) {
+		if v, ok := rec.assay.Sample(t.Measured); ok && takesSample(rec.r, t) {
 			analyte = analyte.Sub(v)
 		}
 	}
@@ -196,6 +197,6 @@ func supply(rec recorded, j judged, expected *Span) *SupplyLeft {
 
 // takesSample tells whether a trial took sample from the bottle. A blank takes
 // none; a sample by burette counts once it was read.
-func takesSample(r *practical.Ready, t *Trial) bool {
+func takesSample(r *practical.Ready, t *evaluation.Trial) bool {
 	return t.Type != journal.Blank && (!r.SampleBurette() || t.Sample != nil)
 }

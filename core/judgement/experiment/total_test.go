@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -122,5 +123,5 @@ func TestLargeJournals(t *testing.T) {
 	}
 	many := evaluate(t, practicaltest.Plain(), lines...)
 	assert.Len(t, many.Trials, 3333)
-	assert.Equal(t, experiment.Disagreeing, evaluate(t, practicaltest.Plain(), apart...).Stage)
+	assert.Equal(t, evaluation.Disagreeing, evaluate(t, practicaltest.Plain(), apart...).Stage)
 }

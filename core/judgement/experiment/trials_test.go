@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/agreement"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -39,7 +40,7 @@ func TestBlankPracticeAndRoughThatCounts(t *testing.T) {
 	ev := of(t, practicaltest.Plain(), all)
 	assert.Equal(t, agreement.TooFew, ev.Agreement.Status, "a practice trial counts nowhere")
 	assert.Equal(t, "0.20", ev.Blank.String())
-	assert.Equal(t, experiment.OutPractice, ev.Trials[3].Reason)
+	assert.Equal(t, evaluation.OutPractice, ev.Trials[3].Reason)
 	assert.Equal(t, "accurate", ev.SoFar.From)
 	p := practicaltest.Plain()
 	p.Rules.Agreement.RoughCounts = true
@@ -190,7 +191,7 @@ func TestAScaleThatShowsWhatIsLeft(t *testing.T) {
 	for _, f := range ev.Findings {
 		assert.NotEqual(t, finding.Warning, f.Severity, f.Code)
 	}
-	causes := func(ev experiment.Evaluation) map[string]float64 {
+	causes := func(ev evaluation.Evaluation) map[string]float64 {
 		out := map[string]float64{}
 		for _, c := range ev.Result.Causes {
 			if c.Code != "cause.read-upward" {
@@ -223,7 +224,7 @@ func TestFirstEndOverFillings(t *testing.T) {
 	p.Asked.Titre = decimal.Must("24.00")
 	r, fault := p.Check()
 	require.Nil(t, fault)
-	trial := func(readings ...string) experiment.Evaluation {
+	trial := func(readings ...string) evaluation.Evaluation {
 		var all []journal.Entry
 		add := func(part journal.Part) string {
 			id := fmt.Sprintf("entry-%04d", len(all))

@@ -7,7 +7,7 @@ import (
 	"time"
 
 	"exactflask/core/judgement/agreement"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -41,7 +41,7 @@ var (
 )
 
 // Lacks says what a report lacks, in the order of its pages.
-func Lacks(ev experiment.Evaluation) []Lack {
+func Lacks(ev evaluation.Evaluation) []Lack {
 	out := []Lack{}
 	add := func(where Where, m finding.Message) { out = append(out, Lack{m, where}) }
 	if len(ev.Samples) > 0 {
@@ -54,17 +54,11 @@ func Lacks(ev experiment.Evaluation) []Lack {
 		if len(open) > 0 {
 			add(OnBench, lackSamples.Message(finding.List(open...)))
 		}
-	} else if ev.Stage != experiment.Agreed {
+	} else if ev.Stage != evaluation.Agreed {
 		add(OnBench, lackTrials.Message(finding.Count(max(1, ev.Agreement.Missing))))
 	}
-	undone := func(code finding.Code, items []experiment.Item) {
-		n := 0
-		for _, i := range items {
-			if i.Entry == "" {
-				n++
-			}
-		}
-		if n > 0 {
+	undone := func(code finding.Code, items []evaluation.Item) {
+		if n := len(evaluation.Undone(items)); n > 0 {
 			add(OnBench, code.Message(finding.Count(n)))
 		}
 	}
@@ -105,7 +99,7 @@ func Named(p practical.Passage) finding.Message {
 var asked = finding.Declare("passage.asked", "text")
 
 // unexplained counts warnings about trials that no note speaks of.
-func unexplained(ev experiment.Evaluation) int {
+func unexplained(ev evaluation.Evaluation) int {
 	n := 0
 	for _, f := range ev.Findings {
 		if f.Severity == finding.Warning && f.Subject != "" &&

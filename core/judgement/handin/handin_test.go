@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/handin"
 	"exactflask/core/practice/sim"
@@ -17,7 +18,7 @@ import (
 
 func at(minute int) time.Time { return time.Date(2026, 11, 24, 10, minute, 0, 0, time.UTC) }
 
-func codes(ev experiment.Evaluation) (out []string) {
+func codes(ev evaluation.Evaluation) (out []string) {
 	for _, l := range handin.Lacks(ev) {
 		out = append(out, l.Code)
 	}

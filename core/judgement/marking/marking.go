@@ -8,7 +8,7 @@ package marking
 import (
 	"math"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -18,7 +18,7 @@ import (
 // Report is what is marked: a report as it was handed in, evaluated with everything.
 type Report struct {
 	Ready      *practical.Ready
-	Evaluation experiment.Evaluation
+	Evaluation evaluation.Evaluation
 	Late       bool
 	Questions  []Question // before the laboratory
 	Titre      float64    // by how much the titres that count lie above the reference titre, mL; where Referred

@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"exactflask/core/judgement/agreement"
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/working"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
@@ -87,13 +87,8 @@ var (
 	whyEmpty      = finding.Declare("mark.nothing-written")
 )
 
-func (m *mark) list(items []experiment.Item) {
-	undone := 0
-	for _, i := range items {
-		if i.Entry == "" {
-			undone++
-		}
-	}
+func (m *mark) list(items []evaluation.Item) {
+	undone := len(evaluation.Undone(items))
 	switch {
 	case len(items) == 0:
 		m.cannot(whyNothing.Message())
@@ -105,8 +100,8 @@ func (m *mark) list(items []experiment.Item) {
 }
 
 // judged are the trials that are part of the measurement.
-func (m *mark) judged() []experiment.Trial {
-	var out []experiment.Trial
+func (m *mark) judged() []evaluation.Trial {
+	var out []evaluation.Trial
 	for _, t := range m.Evaluation.Trials {
 		if !t.Withdrawn && t.Type.Judged() {
 			out = append(out, t)
@@ -120,7 +115,7 @@ func (m *mark) complete() {
 	lacking := 0
 	for _, t := range trials {
 		switch t.Reason {
-		case experiment.OutOpen, experiment.OutNoSample, experiment.OutNoReagent, experiment.OutNoMass, experiment.OutNoFirst, experiment.OutNegative:
+		case evaluation.OutOpen, evaluation.OutNoSample, evaluation.OutNoReagent, evaluation.OutNoMass, evaluation.OutNoFirst, evaluation.OutNegative:
 			lacking++
 			m.onTrial(t.ID)
 		}
@@ -253,7 +248,7 @@ func (m *mark) averaged() {
 func (m *mark) agreed() (bool, int) {
 	accurate := 0
 	for _, t := range m.judged() {
-		if t.Type == journal.Accurate && t.Titre != nil && t.Reason != experiment.OutSetAside {
+		if t.Type == journal.Accurate && t.Titre != nil && t.Reason != evaluation.OutSetAside {
 			accurate++
 		}
 	}
@@ -357,7 +352,7 @@ func (m *mark) person() {
 		if p.Prompt != m.c.Prompt {
 			continue
 		}
-		if !slices.ContainsFunc(p.Stand, func(t experiment.PassageText) bool { return strings.TrimSpace(t.Text) != "" }) {
+		if !slices.ContainsFunc(p.Stand, func(t evaluation.PassageText) bool { return strings.TrimSpace(t.Text) != "" }) {
 			m.give(0, true, whyEmpty.Message())
 			return
 		}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/practice/sim"
@@ -22,7 +23,7 @@ type step struct {
 	dv.Node
 	in      []dv.Node
 	deep    []dv.Node // what the inputs are converted from
-	trials  []experiment.Trial
+	trials  []evaluation.Trial
 	burette float64 // capacity, mL
 }
 
@@ -36,7 +37,7 @@ func (s step) factor(i int) bool {
 	return len(s.in) > i && (s.in[i].Operation == dv.Ratio || s.in[i].Letter == "f")
 }
 
-func (s step) titres(want func(experiment.Trial) bool) (out []float64) {
+func (s step) titres(want func(evaluation.Trial) bool) (out []float64) {
 	for _, t := range s.trials {
 		if want(t) {
 			out = append(out, t.Titre.Float64())
@@ -45,8 +46,8 @@ func (s step) titres(want func(experiment.Trial) bool) (out []float64) {
 	return out
 }
 
-func counts(t experiment.Trial) bool { return t.Counts }
-func rough(t experiment.Trial) bool  { return t.Type == journal.Rough && t.Titre != nil }
+func counts(t evaluation.Trial) bool { return t.Counts }
+func rough(t evaluation.Trial) bool  { return t.Type == journal.Rough && t.Titre != nil }
 
 func mean(lists ...[]float64) float64 {
 	sum, n := 0.0, 0.0
@@ -139,7 +140,7 @@ var made = map[string]func(step) float64{
 		return 0
 	},
 	"all-averaged": func(s step) float64 {
-		all := s.titres(func(t experiment.Trial) bool { return t.Type == journal.Accurate && t.Titre != nil })
+		all := s.titres(func(t evaluation.Trial) bool { return t.Type == journal.Accurate && t.Titre != nil })
 		if s.ID == dv.MeanTitre && len(all) > len(s.titres(counts)) {
 			return mean(all)
 		}

@@ -51,7 +51,7 @@ const (
 var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, SamplePotential, TitrantPotential, Carbonate}, "number")
 
 // fitted lays the model through all points by least squares.
-func (r Run) fitted(a *Analysis, start float64, jumps int) End {
+func (r Series) fitted(a *Analysis, start float64, jumps int) End {
 	if r.Live {
 		return cannot(practical.Fitted, whyLive.Message())
 	}
@@ -104,7 +104,7 @@ type model struct {
 }
 
 // model makes the one that fits what is known, or says why there is none.
-func (r Run) model(start float64, jumps int) (model, *finding.Message) {
+func (r Series) model(start float64, jumps int) (model, *finding.Message) {
 	m := model{points: r.Points, burette: r.Burette, rising: r.rising(), theta: []float64{start}}
 	no := func(c finding.Code) (model, *finding.Message) { why := c.Message(); return m, &why }
 	switch {
@@ -129,10 +129,10 @@ func (r Run) model(start float64, jumps int) (model, *finding.Message) {
 	return m, nil
 }
 
-func (r Run) rising() bool { return r.Points[len(r.Points)-1].Reading > r.Points[0].Reading }
+func (r Series) rising() bool { return r.Points[len(r.Points)-1].Reading > r.Points[0].Reading }
 
 // assumed is the chemistry of a run of which only strong or weak is known: one for one.
-func (r Run) assumed(end float64) *AcidBase {
+func (r Series) assumed(end float64) *AcidBase {
 	acid, base := equilibrium.Substance{Strong: -1}, equilibrium.Substance{Strong: 1}
 	guess := r.guess(end)
 	switch rising := r.rising(); {
@@ -149,7 +149,7 @@ func (r Run) assumed(end float64) *AcidBase {
 }
 
 // guess is the reading half-way.
-func (r Run) guess(end float64) float64 {
+func (r Series) guess(end float64) float64 {
 	for i := 1; i < len(r.Points); i++ {
 		if r.Points[i].Volume >= end/2 {
 			return r.Points[i].Reading
@@ -163,7 +163,7 @@ const reach = 1.5
 
 // acidBaseModel is the charge balance, which is explicit in the volume (package
 // equilibrium). Parameters: end, offset, the pKa values within reach, carbonate.
-func (r Run) acidBaseModel(m *model, x AcidBase) {
+func (r Series) acidBaseModel(m *model, x AcidBase) {
 	low, high := math.Inf(1), math.Inf(-1)
 	for _, p := range r.Points {
 		low, high = min(low, p.Reading), max(high, p.Reading)
@@ -224,7 +224,7 @@ func carbonicAcid() []float64 {
 // redoxModel is that of two couples of which one form makes one: what has reacted of the
 // sample is what was used of the titrant, by Nernst's equation for both. Parameters: end,
 // both potentials.
-func (r Run) redoxModel(m *model) {
+func (r Series) redoxModel(m *model) {
 	slope := 1000 * equilibrium.Nernst(r.Temperature)
 	s, t := slope/r.Redox.Sample.Electrons, slope/r.Redox.Titrant.Electrons
 	beyond := m.points[len(m.points)-1].Reading
@@ -276,7 +276,7 @@ func (m model) residual(p Measured, theta []float64, volume func(float64) float6
 const newtons = 8
 
 // finest is what a probe reads at best; a pattern below it is none.
-func (r Run) finest() float64 {
+func (r Series) finest() float64 {
 	if r.Kind == MV {
 		return 0.2
 	}
@@ -315,7 +315,7 @@ func random(res []Measured) bool {
 // gran is where the straight line of Gran's function meets zero: of points before the
 // end, or behind it, each weighed by the inverse of its square, since a pH is read to the
 // same everywhere. A base is read in pOH.
-func (r Run) gran(a *Analysis, start float64, before, one bool) End {
+func (r Series) gran(a *Analysis, start float64, before, one bool) End {
 	method := practical.GranAfter
 	if before {
 		method = practical.GranBefore

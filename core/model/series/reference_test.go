@@ -29,7 +29,7 @@ func TestAgainstSciPy(t *testing.T) {
 	require.Len(t, file.Runs, 3)
 	base := equilibrium.Substance{Strong: 1}
 	for _, r := range file.Runs {
-		run := series.Run{Kind: series.PH, Flask: 25, Titrant: 0.1, Burette: 1e-9, PKw: 13.995}
+		run := series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, Burette: 1e-9, PKw: 13.995}
 		switch r.Name {
 		case "weak":
 			run.AcidBase = &series.AcidBase{Sample: equilibrium.Substance{PKa: []float64{4.5}}, Titrant: base, Ratio: 1}

@@ -43,8 +43,8 @@ const (
 	Weak    Analyte = "weak"
 )
 
-// Run is a series of points with what is known of it.
-type Run struct {
+// Series is points with what is known of them.
+type Series struct {
 	Kind        Kind
 	Points      []Measured // in order of volume
 	Analyte     Analyte    // for Gran's line before the end, and the model where nothing more is known
@@ -159,7 +159,7 @@ const (
 )
 
 // Analyse says what a run says. It never fails: what cannot be told says why.
-func Analyse(r Run) Analysis {
+func Analyse(r Series) Analysis {
 	r = r.explicit()
 	a := Analysis{Ends: []End{}, Jumps: []float64{}, Slopes: []Measured{}, Gran: []Line{}, Findings: []finding.Finding{}}
 	r.Points = a.ordered(r)
@@ -233,7 +233,7 @@ const apart = 3.5
 
 // earlier is the part of the end's volume at which the last earlier equivalence point shows as
 // a jump of its own; 0 where none does.
-func (r Run) earlier() float64 {
+func (r Series) earlier() float64 {
 	if r.AcidBase == nil {
 		return 0
 	}
@@ -255,7 +255,7 @@ const whole = 0.08
 
 // which of the jumps is the end, where so many of what is titrated have reacted: the last
 // one, unless the volumes of the others tell another; -1 where the only one is an earlier one.
-func (a *Analysis) which(r Run) int {
+func (a *Analysis) which(r Series) int {
 	steps, last := r.Steps, len(a.Jumps)-1
 	if steps > 1 && last == 0 {
 		if share := r.earlier(); share > 0 {
@@ -288,7 +288,7 @@ func finite(values ...float64) bool {
 	return !slices.ContainsFunc(values, func(v float64) bool { return math.IsNaN(v) || math.IsInf(v, 0) })
 }
 
-func (r Run) explicit() Run {
+func (r Series) explicit() Series {
 	if r.Temperature == 0 {
 		r.Temperature = 25
 	}
@@ -304,7 +304,7 @@ func (r Run) explicit() Run {
 func cannot(m practical.Method, why finding.Message) End { return End{Method: m, Why: &why} }
 
 // ordered are the points by volume, one for each; what is not is said.
-func (a *Analysis) ordered(r Run) []Measured {
+func (a *Analysis) ordered(r Series) []Measured {
 	in := r.Points
 	out := slices.Clone(in)
 	for i := 1; i < len(in); i++ {
@@ -442,7 +442,7 @@ func valley(s []Measured, i, j int) bool {
 const rectangle = 0.475
 
 // steepest is the middle of the steepest step: the end lies somewhere in it.
-func (r Run) steepest(at int) End {
+func (r Series) steepest(at int) End {
 	h := r.Points[at+1].Volume - r.Points[at].Volume
 	v := (r.Points[at+1].Volume + r.Points[at].Volume) / 2
 	u := math.Hypot(h/math.Sqrt(12), r.Burette)
@@ -460,7 +460,7 @@ const (
 
 // secondZero is where the second derivative goes through zero, by a straight line between
 // its values at both ends of the steepest step.
-func (r Run) secondZero(s []Measured, at int) End {
+func (r Series) secondZero(s []Measured, at int) End {
 	before := (s[at].Reading - s[at-1].Reading) / (s[at].Volume - s[at-1].Volume)
 	after := (s[at+1].Reading - s[at].Reading) / (s[at+1].Volume - s[at].Volume)
 	if before == after || before*after > 0 {
@@ -497,12 +497,12 @@ func (a *Analysis) choose(burette float64, prefer practical.Method) {
 }
 
 // ReadingAt is the reading at a volume, between its neighbours.
-func (r Run) ReadingAt(v float64) float64 {
+func (r Series) ReadingAt(v float64) float64 {
 	return statistics.BetweenAt(len(r.Points), func(i int) (float64, float64) { return r.Points[i].Volume, r.Points[i].Reading }, v)
 }
 
 // half is the reading half-way, between its neighbours.
-func (r Run) half(end, standard, noise float64) *Half {
+func (r Series) half(end, standard, noise float64) *Half {
 	v := end / 2
 	for i := 1; i < len(r.Points); i++ {
 		p, q := r.Points[i-1], r.Points[i]
@@ -520,7 +520,7 @@ func (r Run) half(end, standard, noise float64) *Half {
 
 // noise is the standard deviation of the readings, from the second differences of the
 // flat parts: robust, so that the jump does not count.
-func (r Run) noise() float64 {
+func (r Series) noise() float64 {
 	var d []float64
 	for i := 1; i+1 < len(r.Points); i++ {
 		p, q, s := r.Points[i-1], r.Points[i], r.Points[i+1]
@@ -540,7 +540,7 @@ func (r Run) noise() float64 {
 const quarterToHalf = 0.6745 / 0.3186
 
 // look says what was done badly.
-func (a *Analysis) look(r Run, at int) {
+func (a *Analysis) look(r Series, at int) {
 	p := r.Points
 	low, high := p[at].Volume, p[at+1].Volume
 	if step := high - low; step > coarse*high {

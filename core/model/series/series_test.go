@@ -24,11 +24,11 @@ type synthetic struct {
 }
 
 // readings are made by package equilibrium, which the analysis does not use.
-func (s synthetic) run(r *rand.Rand) series.Run {
+func (s synthetic) run(r *rand.Rand) series.Series {
 	const flask, c = 25.0, 0.1
 	amount := c * s.end / flask
 	t := s.titration(flask, c, amount)
-	out := series.Run{Kind: series.PH, Flask: flask, Titrant: c, Burette: max(s.burette, 1e-6), Analyte: series.Strong}
+	out := series.Series{Kind: series.PH, Flask: flask, Titrant: c, Burette: max(s.burette, 1e-6), Analyte: series.Strong}
 	if s.weak {
 		out.Analyte = series.Weak
 	}
@@ -136,8 +136,8 @@ func TestWithoutNoise(t *testing.T) {
 // What was done badly is said, with the volumes that should have been taken.
 func TestFindings(t *testing.T) {
 	good := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.003, wide: 2, near: 0.5, fine: 0.2}
-	r := func() series.Run { return good.run(rand.New(rand.NewPCG(3, 3))) }
-	codes := func(r series.Run) (out []string) {
+	r := func() series.Series { return good.run(rand.New(rand.NewPCG(3, 3))) }
+	codes := func(r series.Series) (out []string) {
 		for _, f := range series.Analyse(r).Findings {
 			out = append(out, f.Code)
 		}
@@ -162,14 +162,14 @@ func TestFindings(t *testing.T) {
 	mixed.Points[2], mixed.Points[3] = mixed.Points[3], mixed.Points[2]
 	assert.Contains(t, codes(mixed), "series.order")
 	for _, c := range []struct {
-		run  series.Run
+		run  series.Series
 		why  string
 		none practical.Method
 	}{
-		{series.Run{Kind: series.PH, Points: r().Points[:4]}, "series.few", practical.Steepest},
-		{series.Run{Kind: series.PH, Points: []series.Measured{{0, 7}, {1, 7}, {2, 7}, {3, 7}, {4, 7}, {5, 7}}}, "series.no-jump", practical.SecondZero},
-		{series.Run{Kind: series.PH, Points: r().Points}, "series.unknown-analyte", practical.Fitted},
-		{series.Run{Kind: series.MV, Points: r().Points, Analyte: series.Weak, Flask: 25, Titrant: 0.1}, "series.not-ph", practical.GranAfter},
+		{series.Series{Kind: series.PH, Points: r().Points[:4]}, "series.few", practical.Steepest},
+		{series.Series{Kind: series.PH, Points: []series.Measured{{0, 7}, {1, 7}, {2, 7}, {3, 7}, {4, 7}, {5, 7}}}, "series.no-jump", practical.SecondZero},
+		{series.Series{Kind: series.PH, Points: r().Points}, "series.unknown-analyte", practical.Fitted},
+		{series.Series{Kind: series.MV, Points: r().Points, Analyte: series.Weak, Flask: 25, Titrant: 0.1}, "series.not-ph", practical.GranAfter},
 	} {
 		for _, e := range series.Analyse(c.run).Ends {
 			if e.Method == c.none {
@@ -199,7 +199,7 @@ func TestNoEndIsTold(t *testing.T) {
 	told := 0
 	for seed := range uint64(300) {
 		r := rand.New(rand.NewPCG(seed, 4))
-		run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+		run := series.Series{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
 		for v := 0.0; v < 40; v++ {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: 5 + 0.05*v*float64(seed%2) + 0.02*r.NormFloat64()})
 		}
@@ -214,7 +214,7 @@ func TestNoEndIsTold(t *testing.T) {
 func TestTwoJumps(t *testing.T) {
 	two := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: equilibrium.Substance{PKa: []float64{2.16, 7.21}}, Concentration: 0.08}}, Volume: 25,
 		Titrant: equilibrium.Mixture{{Substance: equilibrium.Substance{Strong: 1}, Concentration: 0.1}}}
-	run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+	run := series.Series{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
 	for v := 0.0; v < 60; v += 0.4 {
 		run.Points = append(run.Points, series.Measured{Volume: v, Reading: two.PH(v)})
 	}
@@ -231,7 +231,7 @@ func FuzzAnalyse(f *testing.F) {
 	f.Add(uint64(1), 10, true)
 	f.Fuzz(func(t *testing.T, seed uint64, n int, wild bool) {
 		r := rand.New(rand.NewPCG(seed, 2))
-		run := series.Run{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+		run := series.Series{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
 		for range min(max(n, 0), 300) {
 			p := series.Measured{Volume: 50 * r.Float64(), Reading: 14 * r.Float64()}
 			if wild && r.IntN(5) == 0 {
@@ -294,7 +294,7 @@ func TestModels(t *testing.T) {
 			for _, p := range c.sample.PKa {
 				start.PKa = append(start.PKa, p+0.15)
 			}
-			run := series.Run{Kind: series.PH, Flask: 25, Titrant: c.c, Steps: c.steps, AcidBase: &series.AcidBase{Sample: start, Titrant: c.titrant, Ratio: c.ratio}}
+			run := series.Series{Kind: series.PH, Flask: 25, Titrant: c.c, Steps: c.steps, AcidBase: &series.AcidBase{Sample: start, Titrant: c.titrant, Ratio: c.ratio}}
 			for v := 0.0; v < 32; v += 0.2 {
 				run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v) + 0.05})
 			}
@@ -315,7 +315,7 @@ func TestModels(t *testing.T) {
 		const share, c, end = 0.04, 0.1, 20.0
 		real := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: acid, Concentration: c * end * (1 - share/2) / 25}}, Volume: 25,
 			Titrant: equilibrium.Mixture{{Substance: strong, Concentration: c}, {Substance: equilibrium.Substance{PKa: []float64{6.35, 10.33}}, Concentration: c * share / 2}}}
-		run := series.Run{Kind: series.PH, Flask: 25, Titrant: c, AcidBase: &series.AcidBase{Sample: acid, Titrant: strong, Ratio: 1, Carbonate: true}}
+		run := series.Series{Kind: series.PH, Flask: 25, Titrant: c, AcidBase: &series.AcidBase{Sample: acid, Titrant: strong, Ratio: 1, Carbonate: true}}
 		for v := 0.0; v < 30; v += 0.2 {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v)})
 		}
@@ -340,7 +340,7 @@ func TestRedoxCoverage(t *testing.T) {
 		}
 		truth := equilibrium.RedoxTitration{Sample: equilibrium.Couple{Potential: e1 / 1000, Electrons: 1}, Titrant: equilibrium.Couple{Potential: e2 / 1000, Electrons: 1},
 			Concentration: 0.1 * end / 25, Volume: 25, TitrantStrength: 0.1, Oxidant: n%2 == 0}
-		run := series.Run{Kind: series.MV, Flask: 25, Titrant: 0.1, Burette: 0.01, Redox: &series.Redox{Sample: equilibrium.Couple{Electrons: 1}, Titrant: equilibrium.Couple{Electrons: 1}}}
+		run := series.Series{Kind: series.MV, Flask: 25, Titrant: 0.1, Burette: 0.01, Redox: &series.Redox{Sample: equilibrium.Couple{Electrons: 1}, Titrant: equilibrium.Couple{Electrons: 1}}}
 		for v := 0.5 + r.Float64(); v < 1.4*end; {
 			run.Points = append(run.Points, series.Measured{Volume: v + 0.01*r.NormFloat64(), Reading: 1000*truth.At(v) + r.NormFloat64()})
 			v += map[bool]float64{true: 0.2, false: 1.2}[math.Abs(v-end) < 1]
@@ -373,7 +373,7 @@ func TestPublishedTable(t *testing.T) {
 		series.Strong: {1.00, 1.18, 1.37, 1.60, 2.20, 2.69, 3.00, 3.70, 7.00, 10.30, 11.00, 11.29, 11.75, 11.96, 12.22, 12.36, 12.46, 12.52},
 		series.Weak:   {2.87, 4.14, 4.57, 4.92, 5.61, 6.13, 6.44, 7.14, 8.72, 10.30, 11.00, 11.29, 11.75, 11.96, 12.22, 12.36, 12.46, 12.52},
 	} {
-		run := series.Run{Kind: series.PH, Analyte: analyte, Flask: 25, Titrant: 0.1, PKw: 14}
+		run := series.Series{Kind: series.PH, Analyte: analyte, Flask: 25, Titrant: 0.1, PKw: 14}
 		for i, v := range volumes {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: readings[i]})
 		}
@@ -412,7 +412,7 @@ func TestOneJumpOfSeveralSteps(t *testing.T) {
 	} {
 		steps := len(c.sample.PKa)
 		real := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: c.sample, Concentration: 0.1 * c.end / 25 / float64(steps)}}, Volume: 25, Titrant: equilibrium.Mixture{{Substance: c.titrant, Concentration: 0.1}}}
-		run := series.Run{Kind: series.PH, Flask: 25, Titrant: 0.1, Steps: steps, Expected: c.expected, AcidBase: &series.AcidBase{Sample: c.sample, Titrant: c.titrant, Ratio: 1 / float64(steps)}}
+		run := series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, Steps: steps, Expected: c.expected, AcidBase: &series.AcidBase{Sample: c.sample, Titrant: c.titrant, Ratio: 1 / float64(steps)}}
 		for v := 0.0; v < c.until; v += 0.2 {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v)})
 		}

@@ -9,13 +9,13 @@ import (
 	"slices"
 	"time"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/values/finding"
 )
 
 // Bench is what is known of one bench.
 type Bench struct {
-	Summary   *experiment.Summary // nil while it was not begun
+	Summary   *evaluation.Summary // nil while it was not begun
 	Reference float64             // true value of its unknown; 0 where it is not known
 	Hand      *time.Time          // since when the hand is up; nil: it is not
 	Broken    bool                // its notebook cannot be evaluated
@@ -92,14 +92,14 @@ func Needs(b Bench, now time.Time) []Need {
 	if s.Leaks {
 		add("leak", needLeak.Message())
 	}
-	done := s.Stage == experiment.Agreed
+	done := s.Stage == evaluation.Agreed
 	if left := s.Left; left != nil && !done && left.Trials < s.Agreement.Missing {
 		add("short", needShort.Message(finding.Count(left.Trials), finding.Count(s.Agreement.Missing)))
 	}
 	if percent, ok := b.Off(); ok && math.Abs(percent) > FarPercent {
 		add("far", needFar.Message(finding.Number(percent, 2, "%")))
 	}
-	if s.Stage == experiment.Disagreeing && s.Trials >= manyTrials {
+	if s.Stage == evaluation.Disagreeing && s.Trials >= manyTrials {
 		add("disagree", needDisagree.Message(finding.Count(s.Trials)))
 	}
 	if s.Undone > 0 && (s.Open != nil || len(s.Bands) > 0) && !done {
@@ -137,7 +137,7 @@ var (
 )
 
 // ToDo is what a bench still has to do until it can go.
-func ToDo(s *experiment.Summary, handedIn bool) []finding.Message {
+func ToDo(s *evaluation.Summary, handedIn bool) []finding.Message {
 	out := []finding.Message{}
 	if handedIn {
 		return out
@@ -145,10 +145,10 @@ func ToDo(s *experiment.Summary, handedIn bool) []finding.Message {
 	if s == nil || s.Entries == 0 {
 		return append(out, todoBegin.Message())
 	}
-	if s.Stage == experiment.Untouched {
+	if s.Stage == evaluation.Untouched {
 		out = append(out, todoRough.Message())
 	}
-	if s.Stage != experiment.Agreed {
+	if s.Stage != evaluation.Agreed {
 		out = append(out, todoTrials.Message(finding.Count(max(1, s.Agreement.Missing))))
 	}
 	if s.Work > 0 {

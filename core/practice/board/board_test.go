@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/practice/board"
 	"exactflask/core/practice/sim"
@@ -24,10 +25,10 @@ var now = time.Date(2026, 11, 24, 10, 30, 0, 0, time.UTC)
 // A row for each rule of who needs help: what makes it, and that its absence does not.
 func TestNeeds(t *testing.T) {
 	before := func(d time.Duration) *time.Time { at := now.Add(-d); return &at }
-	found := func(v float64) *experiment.Found { return &experiment.Found{Value: v} }
-	well := func() experiment.Summary {
-		return experiment.Summary{Stage: experiment.Measuring, Entries: 9, Seen: now.Add(-time.Minute), Trials: 1,
-			Agreement: experiment.Agreement{Missing: 1}, Bands: []experiment.Band{{}}}
+	found := func(v float64) *evaluation.Found { return &evaluation.Found{Value: v} }
+	well := func() evaluation.Summary {
+		return evaluation.Summary{Stage: evaluation.Measuring, Entries: 9, Seen: now.Add(-time.Minute), Trials: 1,
+			Agreement: evaluation.Agreement{Missing: 1}, Bands: []evaluation.Band{{}}}
 	}
 	for _, c := range []struct {
 		code   string
@@ -40,18 +41,18 @@ func TestNeeds(t *testing.T) {
 		{"drift", func(b *board.Bench) { b.Summary.Worst = worst("titre.drift", finding.Check) }, nil},
 		{"look", func(b *board.Bench) { b.Summary.Worst = worst("titre.overshot", finding.Check) }, nil},
 		{"leak", func(b *board.Bench) { b.Summary.Leaks = true }, nil},
-		{"short", func(b *board.Bench) { b.Summary.Left = &experiment.SupplyLeft{Trials: 0} },
-			func(b *board.Bench) { b.Summary.Left = &experiment.SupplyLeft{Trials: 1} }},
+		{"short", func(b *board.Bench) { b.Summary.Left = &evaluation.SupplyLeft{Trials: 0} },
+			func(b *board.Bench) { b.Summary.Left = &evaluation.SupplyLeft{Trials: 1} }},
 		{"far", func(b *board.Bench) { b.Summary.Found = found(0.1021) }, func(b *board.Bench) { b.Summary.Found = found(0.1019) }},
 		{"far", func(b *board.Bench) { b.Summary.Found = found(0.0979) }, func(b *board.Bench) { b.Summary.Found = found(0.0981) }},
-		{"disagree", func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = experiment.Disagreeing, 4 },
-			func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = experiment.Disagreeing, 3 }},
+		{"disagree", func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = evaluation.Disagreeing, 4 },
+			func(b *board.Bench) { b.Summary.Stage, b.Summary.Trials = evaluation.Disagreeing, 3 }},
 		{"setup", func(b *board.Bench) { b.Summary.Undone = 2 }, func(b *board.Bench) { b.Summary.Undone, b.Summary.Bands = 2, nil }},
 		{"quiet", func(b *board.Bench) { b.Summary.Seen = now.Add(-11 * time.Minute) },
 			func(b *board.Bench) { b.Summary.Seen = now.Add(-10 * time.Minute) }},
 		{"quiet", func(b *board.Bench) { b.Summary.Seen, b.Summary.Last = time.Time{}, now.Add(-11*time.Minute) },
 			func(b *board.Bench) {
-				b.Summary.Seen, b.Summary.Stage = now.Add(-time.Hour), experiment.Agreed
+				b.Summary.Seen, b.Summary.Stage = now.Add(-time.Hour), evaluation.Agreed
 			}},
 		{"not-begun", func(b *board.Bench) { b.Summary = nil }, nil},
 	} {
@@ -93,16 +94,16 @@ func worst(code string, severity finding.Severity) []finding.Finding {
 }
 
 func TestToDo(t *testing.T) {
-	codes := func(s *experiment.Summary, handedIn bool) (out []string) {
+	codes := func(s *evaluation.Summary, handedIn bool) (out []string) {
 		for _, m := range board.ToDo(s, handedIn) {
 			out = append(out, m.Code)
 		}
 		return out
 	}
 	assert.Equal(t, []string{"todo.begin"}, codes(nil, false))
-	s := &experiment.Summary{Entries: 1, Stage: experiment.Untouched, Agreement: experiment.Agreement{Missing: 2}, Tidy: 3}
+	s := &evaluation.Summary{Entries: 1, Stage: evaluation.Untouched, Agreement: evaluation.Agreement{Missing: 2}, Tidy: 3}
 	assert.Equal(t, []string{"todo.rough", "todo.trials", "todo.tidy", "todo.hand-in"}, codes(s, false))
-	s.Stage, s.Work = experiment.Agreed, 1
+	s.Stage, s.Work = evaluation.Agreed, 1
 	assert.Equal(t, []string{"todo.work", "todo.tidy", "todo.hand-in"}, codes(s, false))
 	assert.Empty(t, codes(s, true))
 }

@@ -10,7 +10,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/combin"
 
-	"exactflask/core/judgement/experiment"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 	"exactflask/core/values/statistics"
@@ -301,7 +301,7 @@ func ranked(values []float64) (ranks []float64, ties float64) {
 
 // SharedBy is what a bench may have in common with others, from its summary, the number
 // on its burette and the code of its unknown.
-func SharedBy(s *experiment.Summary, burette, unknown string) map[Attribute]string {
+func SharedBy(s *evaluation.Summary, burette, unknown string) map[Attribute]string {
 	out := map[Attribute]string{Bottle: s.Bottle, Standardised: s.Known, Unknown: unknown}
 	// The batch of a burette is what stands before its running number: B of B-12.
 	if batch := strings.TrimRightFunc(burette, unicode.IsDigit); batch != burette {

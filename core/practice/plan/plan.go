@@ -10,6 +10,7 @@ import (
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/budget"
 	"exactflask/core/model/curve"
+	"exactflask/core/model/followed"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -146,7 +147,7 @@ func (a *Assessment) remarks(o curve.Outline) {
 		add(unknownTitre.Finding(finding.Note, ""))
 	}
 	if o.Ready.Probed() {
-		if n, ran, ok := experiment.PlannedRun(o.Ready); ok {
+		if n, ran, ok := followed.Planned(o.Ready); ok {
 			add(planProbe.Finding(finding.Note, "", finding.Count(n), finding.Volume(ran)))
 		}
 	}

@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/curve"
+	"exactflask/core/model/followed"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -83,13 +84,13 @@ func (w *worker) follow(id string, titre float64, begun bool) error {
 			return nil
 		}
 		run := w.open(id)
-		if run == nil || run.NextStep == nil {
+		if run == nil || run.Advance == nil {
 			return nil
 		}
-		if run.NextStep.Past && run.NextStep.Tail == 0 {
+		if run.Advance.Past && run.Advance.Tail == 0 {
 			break
 		}
-		add := run.NextStep.Add.Float64()
+		add := run.Advance.Add.Float64()
 		if w.s.Coarse {
 			add = math.Max(add, 2)
 		}
@@ -106,7 +107,7 @@ func (w *worker) follow(id string, titre float64, begun bool) error {
 }
 
 // open is the run of a trial, as the bench sees it now.
-func (w *worker) open(id string) *experiment.Run {
+func (w *worker) open(id string) *followed.Run {
 	var about []journal.Entry // only what says something of it: the others would be analysed each time
 	for _, e := range w.out {
 		if e.ID == id || e.Part.Trial() == id || e.Kind() == "calibration" {

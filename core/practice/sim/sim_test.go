@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/diagnosis"
+	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/journal"
@@ -49,7 +50,7 @@ func TestEveryPractical(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &back), name)
 		assert.Equal(t, len(got), len(back), name)
 		ev := experiment.Evaluate(r, got, experiment.All)
-		assert.Equal(t, experiment.Agreed, ev.Stage, name)
+		assert.Equal(t, evaluation.Agreed, ev.Stage, name)
 		assert.True(t, ev.Result != nil || len(ev.Samples) > 0, name)
 	}
 }
@@ -152,7 +153,7 @@ func effectOf(causes []diagnosis.Cause, code string) float64 {
 	return 0
 }
 
-func answerOf(t testing.TB, r *practical.Ready, s sim.Student) experiment.Evaluation {
+func answerOf(t testing.TB, r *practical.Ready, s sim.Student) evaluation.Evaluation {
 	got, err := sim.Run(r, s)
 	require.NoError(t, err)
 	return experiment.Evaluate(r, got, experiment.All)
@@ -179,7 +180,7 @@ func TestStudents(t *testing.T) {
 
 	got, err := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Usual, Stop: 1, Running: true, Device: "sim", Begin: begin})
 	require.NoError(t, err)
-	assert.Equal(t, experiment.Measuring, experiment.Evaluate(r, got, experiment.Record).Stage)
+	assert.Equal(t, evaluation.Measuring, experiment.Evaluate(r, got, experiment.Record).Stage)
 	_, err = sim.Run(r, sim.Student{Skill: "wizard"})
 	assert.ErrorIs(t, err, finding.Declare("sim.skill", "skill").Fault("skill", finding.Text("wizard")))
 	_, err = sim.Run(r, sim.Student{Skill: sim.Usual, Faults: []string{"cause.gravity"}})

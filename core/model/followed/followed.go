@@ -1,4 +1,7 @@
-package experiment
+// Package followed is a trial that is followed with a probe: how the probe stands, what
+// its curve says of the end, and how far to go to the next point. It is above package
+// series, which knows points and no practical.
+package followed
 
 import (
 	"math"
@@ -19,16 +22,16 @@ type Run struct {
 	Analysis series.Analysis   `json:"analysis"`
 	Colours  []series.Measured `json:"colours,omitempty" doc:"where the colour of an indicator beside the probe was noted"`
 	Half     *finding.Message  `json:"half,omitempty" doc:"what stands at half-equivalence"`
-	NextStep *NextStep         `json:"nextStep,omitempty"`
+	Advance  *Advance          `json:"nextStep,omitempty"`
 	Notes    []finding.Finding `json:"-"`
 
-	measured series.Run
-	titre    *decimal.Decimal
-	why      *finding.Message // none
+	Series series.Series    `json:"-"` // its points with what is known of it
+	Titre  *decimal.Decimal `json:"-"` // where the curve gives one, mL
+	Why    *finding.Message `json:"-"` // it gives none
 }
 
 // NextStep is how far to go to the next point.
-type NextStep struct {
+type Advance struct {
 	Add  decimal.Decimal  `json:"add" doc:"mL"`
 	To   *decimal.Decimal `json:"to,omitempty" doc:"reading of the burette to run to, mL; left out where it lies below the last mark"`
 	Tail int              `json:"tail" doc:"points that are still wanted past the jump"`
@@ -36,7 +39,7 @@ type NextStep struct {
 }
 
 // RunPoint is a point of a run.
-type RunPoint struct {
+type Point struct {
 	Trial string `json:"trial"`
 	journal.ReadPoint
 	V float64 `json:"v" doc:"mL of titrant that had run"`
@@ -74,11 +77,11 @@ const (
 var driftLimit = map[journal.ProbeUnit]float64{journal.ShownPH: 0.05, journal.ShownMV: 5}
 
 // modelOf is what the model of a run needs to know of the practical, worked out once.
-func modelOf(r *practical.Ready) series.Run {
+func modelOf(r *practical.Ready) series.Series {
 	return r.Kept("probe", func() any {
 		o := curve.OutlineOf(r)
 		p := r.Probe
-		run := series.Run{Kind: series.MV, Expected: o.Titre.Last, Flask: p.Flask.Float64(), Titrant: o.Flask.Titrant, Prefer: p.Use}
+		run := series.Series{Kind: series.MV, Expected: o.Titre.Last, Flask: p.Flask.Float64(), Titrant: o.Flask.Titrant, Prefer: p.Use}
 		if p.Flask.IsZero() {
 			run.Flask = o.Flask.Volume
 		}
@@ -115,18 +118,18 @@ func modelOf(r *practical.Ready) series.Run {
 			run.Redox.Sample.Potential, run.Redox.Titrant.Potential = 0, 0
 		}
 		return run
-	}).(series.Run)
+	}).(series.Series)
 }
 
 // KindOf is what runs of a practical are analysed in, where the probe is calibrated.
 func KindOf(r *practical.Ready) series.Kind { return modelOf(r).Kind }
 
 // runsOf analyses the runs of a notebook.
-func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run, []RunPoint) {
+func Of(r *practical.Ready, trials []journal.Trial, p *Probe) (map[string]*Run, []Point) {
 	if p == nil {
 		return nil, nil
 	}
-	runs, points := map[string]*Run{}, []RunPoint{}
+	runs, points := map[string]*Run{}, []Point{}
 	for i := range trials {
 		t := &trials[i]
 		if t.Withdrawn {
@@ -138,12 +141,12 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 		if model.Kind == series.PH && p.Shows == journal.ShownMV && !calibrated { // potentials that nothing turns into pH
 			model.Kind, model.AcidBase = series.MV, nil
 		}
-		run := &Run{Trial: t.ID, Open: t.End == nil && t.SetAside == nil, Kind: model.Kind, measured: model}
-		run.measured.Live = run.Open
+		run := &Run{Trial: t.ID, Open: t.End == nil && t.SetAside == nil, Kind: model.Kind, Series: model}
+		run.Series.Live = run.Open
 		warm, warmth, unsteady, lost := 0, 0.0, 0, 0
 		var before *journal.ReadPoint
 		for j := range t.Points {
-			at := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
+			at := Point{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
 			v, known := t.Delivery(r.Glass.Burette.Rising).Ran(t.Points[j].Volume, t.Points[j].Fills)
 			at.V = v.Float64()
 			points = append(points, at)
@@ -155,7 +158,7 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 				lost++
 				continue
 			}
-			run.measured.Points = append(run.measured.Points, series.Measured{Volume: q.V, Reading: q.Y})
+			run.Series.Points = append(run.Series.Points, series.Measured{Volume: q.V, Reading: q.Y})
 			if q.Unsteady {
 				unsteady++
 			}
@@ -173,9 +176,9 @@ func runsOf(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]
 			before = &t.Points[j]
 		}
 		if warm > 0 {
-			run.measured.Temperature = math.Round(warmth/float64(warm)*10) / 10
-			if math.Abs(run.measured.Temperature-25) > warmBeside {
-				run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.measured.Temperature, 3, "")))
+			run.Series.Temperature = math.Round(warmth/float64(warm)*10) / 10
+			if math.Abs(run.Series.Temperature-25) > warmBeside {
+				run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.Series.Temperature, 3, "")))
 			}
 		}
 		if unsteady > 0 {
@@ -197,7 +200,7 @@ func (run *Run) say(f finding.Finding) { run.Notes = append(run.Notes, f) }
 
 // analyse reads the run, and says what was done badly.
 func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn) {
-	run.Analysis = series.Analyse(run.measured)
+	run.Analysis = series.Analyse(run.Series)
 	a := &run.Analysis
 	for _, f := range a.Findings {
 		f.Subject = t.ID
@@ -211,11 +214,11 @@ func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn)
 	case a.Used != "":
 		if v, ok := decimal.FromFloat(a.Volume); ok {
 			v = v.Round(2)
-			run.titre = &v
+			run.Titre = &v
 		}
 	case !run.Open:
 		why := probeNoEnd.Message()
-		run.why = &why
+		run.Why = &why
 		run.say(probeNoEnd.Finding(finding.Warning, t.ID))
 	}
 	if pref := r.Probe.Use; pref != "" && a.Used != "" && a.Used != pref && !run.Open {
@@ -226,17 +229,17 @@ func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn)
 		run.say(probeRatio.Finding(finding.Note, t.ID, finding.Volume(first), finding.Volume(last), finding.Number(last/first, 3, "")))
 	}
 	if c := curve.Of(r).Curve; a.Used != "" && c != nil {
-		points := run.measured.Points
+		points := run.Series.Points
 		seen := points[len(points)-1].Reading > points[0].Reading
 		if expected := c.Points[len(c.Points)-1].Value > c.Points[0].Value; seen != expected && (run.Kind == series.PH) == (c.Kind == "pH") {
 			run.say(probeDirection.Finding(finding.Warning, t.ID))
 		}
 	}
-	if run.Kind == series.PH && len(run.measured.Points) > 0 {
+	if run.Kind == series.PH && len(run.Series.Points) > 0 {
 		run.calibrated(t, by)
 	}
 	if r.Probe.Flask.IsZero() && curve.OutlineOf(r).Assay.FlaskVolume() == 0 && a.Fit != nil {
-		run.say(probeFlask.Finding(finding.Note, t.ID, finding.Volume(run.measured.Flask)))
+		run.say(probeFlask.Finding(finding.Note, t.ID, finding.Volume(run.Series.Flask)))
 	}
 	if n := len(run.Colours); n > 0 && a.Used != "" {
 		c := run.Colours[n-1]
@@ -244,7 +247,7 @@ func (run *Run) analyse(r *practical.Ready, t *journal.Trial, by []CalibratedIn)
 	}
 	run.halfSaid()
 	if run.Open {
-		run.NextStep = run.step(r, t)
+		run.Advance = run.advance(r, t)
 	}
 }
 
@@ -262,7 +265,7 @@ func lastColour(t *journal.Trial) string {
 // calibrated says where the calibration does not hold for the run.
 func (run *Run) calibrated(t *journal.Trial, by []CalibratedIn) {
 	if len(by) == 0 { // the end does not hang on it; a constant does
-		run.withhold()
+		*run = run.Withheld()
 		run.say(probeUncalibrated.Finding(finding.Warning, t.ID))
 		return
 	}
@@ -273,7 +276,7 @@ func (run *Run) calibrated(t *journal.Trial, by []CalibratedIn) {
 	if run.Analysis.Used == "" {
 		return
 	}
-	if y := run.measured.ReadingAt(run.Analysis.Volume); y < low || y > high {
+	if y := run.Series.ReadingAt(run.Analysis.Volume); y < low || y > high {
 		run.say(probeOneSide.Finding(finding.Check, t.ID, finding.Number(low, 3, ""), finding.Number(high, 3, ""), finding.Number(y, 3, "")))
 	}
 }
@@ -285,7 +288,7 @@ func (run *Run) halfSaid() {
 		return
 	}
 	var m finding.Message
-	switch x := run.measured; {
+	switch x := run.Series; {
 	case run.Kind == series.PH && x.AcidBase != nil && len(x.AcidBase.Sample.PKa) == 1:
 		m = halfPKa.Message(finding.Number(h.Reading, 3, ""), finding.Number(x.AcidBase.Sample.PKa[0], 3, ""))
 	case run.Kind == series.PH:
@@ -298,12 +301,13 @@ func (run *Run) halfSaid() {
 	run.Half = &m
 }
 
-// withhold takes out what a student is to find: constants, and what stands half-way.
-func (run *Run) withhold() {
+// Withheld is the run without what a student is to find: constants, and what stands half-way.
+func (run Run) Withheld() Run {
 	run.Half, run.Analysis.Half = nil, nil
 	if f := run.Analysis.Fit; f != nil {
 		own := *f
 		own.Constants = []series.Constant{}
 		run.Analysis.Fit = &own
 	}
+	return run
 }

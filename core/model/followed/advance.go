@@ -1,4 +1,4 @@
-package experiment
+package followed
 
 import (
 	"math"
@@ -20,13 +20,79 @@ var most = map[series.Kind]float64{series.PH: 0.4, series.MV: 25}
 // is another than was thought the slope that is seen tells. Source: common practice.
 const ahead = 0.02
 
+// nearer is the part of the way to the end that one may go: after it the reading has changed
+// by the logarithm of 1/(1 - nearer), 0.4 of a pH.
+const nearer = 0.6
+
+// mostPlanned is how many points a run is planned with.
+const mostPlanned = 300
+
+// PlannedRun is how a run of this practical goes by its predicted curve: how many points, and
+// mL until its tail is long enough. False where there is no curve to predict.
+func Planned(r *practical.Ready) (points int, ran float64, ok bool) {
+	o := curve.OutlineOf(r)
+	truth, ok := o.Really(o.Titre.Last, r.Probe.Flask.Float64())
+	if !ok || o.Titre.Last <= 0 {
+		return 0, 0, false
+	}
+	run := &Run{Open: true, Series: modelOf(r)}
+	run.Series.Live, run.Kind = true, run.Series.Kind
+	unit := 1.0
+	if run.Kind == series.MV {
+		unit = 1000
+	}
+	for points = 1; points < mostPlanned; points++ {
+		run.Series.Points = append(run.Series.Points, series.Measured{Volume: ran, Reading: unit * truth(ran)})
+		run.Analysis = series.Analyse(run.Series)
+		next := run.advance(r, &journal.Trial{})
+		if next.Past && next.Tail == 0 {
+			return points, ran, true
+		}
+		ran += math.Max(0.01, next.Add.Float64())
+	}
+	return 0, 0, false
+}
+
+// early is the part of the titre in which nothing is expected of the curve: it begins steep
+// where little of what is made is there.
+const early = 0.1
+
+// nice are the steps that are easily run, mL.
+func nice(add, fine float64) float64 {
+	for _, s := range [...]float64{20, 10, 5, 4, 3, 2.5, 2, 1.5, 1, 0.5, 0.25, 0.2, 0.1, 0.05} {
+		if s <= add+1e-9 && s >= fine {
+			return s
+		}
+	}
+	return fine
+}
+
+// scaleAt is the reading of the burette where so much has run in all; nil below the last
+// mark.
+func scaleAt(r *practical.Ready, t *journal.Trial, ran float64) *decimal.Decimal {
+	v, ok := decimal.FromFloat(ran)
+	if !ok {
+		return nil
+	}
+	b := r.Glass.Burette
+	at, ok := t.Delivery(b.Rising).At(v, len(t.Refills))
+	if !ok {
+		return nil
+	}
+	at = at.Round(2)
+	if over := b.Drawn(at); over.Sign() < 0 || over.Cmp(b.Capacity) > 0 {
+		return nil
+	}
+	return &at
+}
+
 // step is how far to go to the next point: as far as the reading changes by no more than
 // most, by the slope that was seen and by the one that is expected; never by the pH itself,
 // which a jump that comes early would have passed.
-func (run *Run) step(r *practical.Ready, t *journal.Trial) *NextStep {
+func (run *Run) advance(r *practical.Ready, t *journal.Trial) *Advance {
 	p := r.Probe
-	points := run.measured.Points
-	n := &NextStep{Tail: p.Tail}
+	points := run.Series.Points
+	n := &Advance{Tail: p.Tail}
 	if len(points) == 0 {
 		return n
 	}
@@ -46,44 +112,11 @@ func (run *Run) step(r *practical.Ready, t *journal.Trial) *NextStep {
 	return n
 }
 
-// nearer is the part of the way to the end that one may go: after it the reading has changed
-// by the logarithm of 1/(1 - nearer), 0.4 of a pH.
-const nearer = 0.6
-
-// mostPlanned is how many points a run is planned with.
-const mostPlanned = 300
-
-// PlannedRun is how a run of this practical goes by its predicted curve: how many points, and
-// mL until its tail is long enough. False where there is no curve to predict.
-func PlannedRun(r *practical.Ready) (points int, ran float64, ok bool) {
-	o := curve.OutlineOf(r)
-	truth, ok := o.Really(o.Titre.Last, r.Probe.Flask.Float64())
-	if !ok || o.Titre.Last <= 0 {
-		return 0, 0, false
-	}
-	run := &Run{Open: true, measured: modelOf(r)}
-	run.measured.Live, run.Kind = true, run.measured.Kind
-	unit := 1.0
-	if run.Kind == series.MV {
-		unit = 1000
-	}
-	for points = 1; points < mostPlanned; points++ {
-		run.measured.Points = append(run.measured.Points, series.Measured{Volume: ran, Reading: unit * truth(ran)})
-		run.Analysis = series.Analyse(run.measured)
-		next := run.step(r, &journal.Trial{})
-		if next.Past && next.Tail == 0 {
-			return points, ran, true
-		}
-		ran += math.Max(0.01, next.Add.Float64())
-	}
-	return 0, 0, false
-}
-
 // seen is how far the slope of the last points lets one go. In a buffer, and between two
 // couples, the reading goes as the logarithm of what has run by what is left to run: what
 // the slope has more than its first part tells how much is left. Behind the end it falls.
 func (run *Run) seen(wide float64) float64 {
-	p := run.measured.Points
+	p := run.Series.Points
 	n := len(p)
 	if n < 2 || p[n-1].Volume <= p[n-2].Volume {
 		return wide
@@ -96,7 +129,7 @@ func (run *Run) seen(wide float64) float64 {
 	decade := 1.0
 	if run.Kind == series.MV {
 		decade = 1000 * equilibrium.Nernst(25)
-		if x := run.measured.Redox; x != nil {
+		if x := run.Series.Redox; x != nil {
 			decade /= math.Max(1, x.Sample.Electrons)
 		}
 	}
@@ -132,37 +165,4 @@ func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
 		}
 	}
 	return 0
-}
-
-// early is the part of the titre in which nothing is expected of the curve: it begins steep
-// where little of what is made is there.
-const early = 0.1
-
-// nice are the steps that are easily run, mL.
-func nice(add, fine float64) float64 {
-	for _, s := range [...]float64{20, 10, 5, 4, 3, 2.5, 2, 1.5, 1, 0.5, 0.25, 0.2, 0.1, 0.05} {
-		if s <= add+1e-9 && s >= fine {
-			return s
-		}
-	}
-	return fine
-}
-
-// scaleAt is the reading of the burette where so much has run in all; nil below the last
-// mark.
-func scaleAt(r *practical.Ready, t *journal.Trial, ran float64) *decimal.Decimal {
-	v, ok := decimal.FromFloat(ran)
-	if !ok {
-		return nil
-	}
-	b := r.Glass.Burette
-	at, ok := t.Delivery(b.Rising).At(v, len(t.Refills))
-	if !ok {
-		return nil
-	}
-	at = at.Round(2)
-	if over := b.Drawn(at); over.Sign() < 0 || over.Cmp(b.Capacity) > 0 {
-		return nil
-	}
-	return &at
 }
