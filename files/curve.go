@@ -51,8 +51,8 @@ func Points(to io.Writer, r Report) error {
 
 func fixed(v float64, places int) string { return strconv.FormatFloat(v, 'f', places, 64) }
 
-func pointsOf(r Report, trial string) []followed.Point {
-	var out []followed.Point
+func pointsOf(r Report, trial string) []followed.RunPoint {
+	var out []followed.RunPoint
 	for _, p := range r.Report.Points {
 		if p.Trial == trial {
 			out = append(out, p)
@@ -62,7 +62,7 @@ func pointsOf(r Report, trial string) []followed.Point {
 }
 
 // residual is the reading less the model at a point; empty where there is none.
-func residual(run view.Run, p followed.Point) string {
+func residual(run view.Run, p followed.RunPoint) string {
 	for _, q := range run.Residuals {
 		if q.Volume == p.V && !p.Withdrawn {
 			return fixed(q.Reading, 4)

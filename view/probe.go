@@ -16,7 +16,7 @@ import (
 
 // ProbeState is how the probe stands, in words.
 type ProbeState struct {
-	followed.Probe
+	followed.Probing
 	Text string `json:"text" doc:"whether it is calibrated, and how it answers"`
 	Axis string `json:"axis" doc:"name and unit of what was analysed"`
 	Unit string `json:"unit" doc:"of what the probe shows, as it is written: pH or mV"`
@@ -57,7 +57,7 @@ func (m *maker) probe() *ProbeState {
 	if p == nil {
 		return nil
 	}
-	out := &ProbeState{Probe: *p, Axis: "pH", Unit: string(p.Shows)}
+	out := &ProbeState{Probing: *p, Axis: "pH", Unit: string(p.Shows)}
 	if kindOf(m.ev, m.r) == series.MV {
 		out.Axis = m.Text("probe.axis")
 	}

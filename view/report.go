@@ -41,7 +41,7 @@ type Report struct {
 	Units       UnitTexts                 `json:"units"`
 	Probe       *ProbeState               `json:"probe,omitempty" doc:"how the probe stood, where one was used"`
 	Runs        []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
-	Points      []followed.Point          `json:"points,omitempty" doc:"of all runs, in order"`
+	Points      []followed.RunPoint       `json:"points,omitempty" doc:"of all runs, in order"`
 	Passages    []ReportPassage           `json:"passages" doc:"what the student writes, in the order of the report"`
 	Pictures    []evaluation.ShownPicture `json:"pictures"`
 	Lacks       []ReportLack              `json:"lacks" doc:"what is empty or odd before it is handed in"`

@@ -47,7 +47,7 @@ type Sheet struct {
 	Samples   []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Probe     *ProbeState               `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
 	Runs      []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
-	Points    []followed.Point          `json:"points,omitempty" doc:"of all runs, in order"`
+	Points    []followed.RunPoint       `json:"points,omitempty" doc:"of all runs, in order"`
 	Units     UnitTexts                 `json:"units"`
 	Clock     int64                     `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int                       `json:"entries" doc:"number of entries in the notebook"`

@@ -65,13 +65,13 @@ type Evaluation struct {
 	Hand       string                 `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
-	Expected *Span            `json:"expected,omitempty"`
-	Probe    *followed.Probe  `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
-	Runs     []followed.Run   `json:"runs,omitempty" doc:"what the curve of each run says, in the order of the trials"`
-	Points   []followed.Point `json:"points,omitempty" doc:"of all runs, in order"`
-	Salt     *Salt            `json:"salt,omitempty" doc:"the salt that is made, where one is, once the titres agree"`
-	Prepared *Prepared        `json:"prepared,omitempty" doc:"one's own solution as it was made from a stock"`
-	Used     decimal.Decimal  `json:"used" doc:"of one's own solution, mL"`
+	Expected *Span               `json:"expected,omitempty"`
+	Probe    *followed.Probing   `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
+	Runs     []followed.Run      `json:"runs,omitempty" doc:"what the curve of each run says, in the order of the trials"`
+	Points   []followed.RunPoint `json:"points,omitempty" doc:"of all runs, in order"`
+	Salt     *Salt               `json:"salt,omitempty" doc:"the salt that is made, where one is, once the titres agree"`
+	Prepared *Prepared           `json:"prepared,omitempty" doc:"one's own solution as it was made from a stock"`
+	Used     decimal.Decimal     `json:"used" doc:"of one's own solution, mL"`
 }
 
 // Span is a range of volumes, mL; both ends are the same where it is one.

@@ -24,10 +24,10 @@ type recorded struct {
 	cleanup   []evaluation.Item
 	log       []evaluation.LogLine
 	meanBlank *decimal.Decimal
-	probe     *followed.Probe // nil where no probe is used
+	probe     *followed.Probing // nil where no probe is used
 	probed    []finding.Finding
 	runs      map[string]*followed.Run // of trials, by id
-	points    []followed.Point
+	points    []followed.RunPoint
 }
 
 func record(r *practical.Ready, c journal.Contents) recorded {

@@ -39,7 +39,7 @@ type Advance struct {
 }
 
 // RunPoint is a point of a run.
-type Point struct {
+type RunPoint struct {
 	Trial string `json:"trial"`
 	journal.ReadPoint
 	V float64 `json:"v" doc:"mL of titrant that had run"`
@@ -125,11 +125,11 @@ func modelOf(r *practical.Ready) series.Series {
 func KindOf(r *practical.Ready) series.Kind { return modelOf(r).Kind }
 
 // runsOf analyses the runs of a notebook.
-func Of(r *practical.Ready, trials []journal.Trial, p *Probe) (map[string]*Run, []Point) {
+func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run, []RunPoint) {
 	if p == nil {
 		return nil, nil
 	}
-	runs, points := map[string]*Run{}, []Point{}
+	runs, points := map[string]*Run{}, []RunPoint{}
 	for i := range trials {
 		t := &trials[i]
 		if t.Withdrawn {
@@ -146,7 +146,7 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probe) (map[string]*Run, 
 		warm, warmth, unsteady, lost := 0, 0.0, 0, 0
 		var before *journal.ReadPoint
 		for j := range t.Points {
-			at := Point{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
+			at := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
 			v, known := t.Delivery(r.Glass.Burette.Rising).Ran(t.Points[j].Volume, t.Points[j].Fills)
 			at.V = v.Float64()
 			points = append(points, at)

@@ -13,7 +13,7 @@ import (
 )
 
 // Probing is how the probe stands.
-type Probe struct {
+type Probing struct {
 	Shows      journal.ProbeUnit `json:"shows" enum:"pH,mV"`
 	Buffers    []string          `json:"buffers" doc:"pH of those that it is calibrated in"`
 	In         int               `json:"in" doc:"how many buffers it was read in"`
@@ -38,11 +38,11 @@ type CalibratedIn struct {
 }
 
 // probing makes of the calibrations how the probe stands.
-func ProbeOf(r *practical.Ready, lines []journal.Line) (*Probe, []finding.Finding) {
+func ProbeOf(r *practical.Ready, lines []journal.Line) (*Probing, []finding.Finding) {
 	if !r.Probed() {
 		return nil, nil
 	}
-	p := &Probe{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}, pH: inBuffers(r)}
+	p := &Probing{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}, pH: inBuffers(r)}
 	for _, b := range r.Probe.Buffers {
 		p.Buffers = append(p.Buffers, b.String())
 	}
@@ -72,7 +72,7 @@ func ProbeOf(r *practical.Ready, lines []journal.Line) (*Probe, []finding.Findin
 // before are the calibrations that count for a run that begins at a clock: of each buffer the
 // last one written before it; where none was, the first that were written later, for they may
 // have been made before.
-func (p *Probe) before(clock int64) []CalibratedIn {
+func (p *Probing) before(clock int64) []CalibratedIn {
 	var early, later []CalibratedIn
 	for _, c := range p.Calibrated {
 		same := func(o CalibratedIn) bool { return o.Buffer == c.Buffer && o.Unit == c.Unit }
@@ -92,7 +92,7 @@ func (p *Probe) before(clock int64) []CalibratedIn {
 
 // drifted tells whether what was shown afterwards, put right by the calibration before it, lies
 // off the buffer.
-func (p *Probe) drifted(c CalibratedIn) bool {
+func (p *Probing) drifted(c CalibratedIn) bool {
 	shown := number(c.Shown)
 	limit := driftLimit[journal.ShownMV]
 	if p.pH {
@@ -130,7 +130,7 @@ func number(text string) float64 {
 
 // line puts readings right by calibrations in the unit that the probe shows; false where there
 // are none.
-func (p *Probe) line(by []CalibratedIn) (func(float64) float64, bool) {
+func (p *Probing) line(by []CalibratedIn) (func(float64) float64, bool) {
 	var x, y []float64
 	for _, c := range by {
 		if c.Unit == p.Shows {
@@ -155,7 +155,7 @@ func (p *Probe) line(by []CalibratedIn) (func(float64) float64, bool) {
 }
 
 // Uncorrected is what the probe shows where this is there: its calibration run backwards.
-func (p *Probe) Uncorrected(truth float64) float64 {
+func (p *Probing) Uncorrected(truth float64) float64 {
 	right, ok := p.line(p.before(math.MaxInt64))
 	if !ok {
 		return truth
@@ -166,7 +166,7 @@ func (p *Probe) Uncorrected(truth float64) float64 {
 
 // nernstian is the slope of the calibration in % of Nernst's, where it was read in mV, or in
 // pH, in two buffers.
-func (p *Probe) nernstian(by []CalibratedIn) (float64, bool) {
+func (p *Probing) nernstian(by []CalibratedIn) (float64, bool) {
 	if !p.pH {
 		return 0, false
 	}

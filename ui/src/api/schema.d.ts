@@ -1776,6 +1776,25 @@ export interface components {
             /** @description empty: made of the name */
             username?: string;
         };
+        Advance: {
+            /**
+             * @description mL
+             * @example 21.35
+             */
+            add: string;
+            /** @description the jump is behind */
+            past?: boolean;
+            /**
+             * Format: int64
+             * @description points that are still wanted past the jump
+             */
+            tail: number;
+            /**
+             * @description reading of the burette to run to, mL; left out where it lies below the last mark
+             * @example 21.35
+             */
+            to?: string;
+        };
         Agreement: {
             /**
              * @description largest spread of an agreeing set
@@ -3575,25 +3594,6 @@ export interface components {
             /** @description whose mass is to be written next; left out where nothing is weighed */
             weigh?: components["schemas"]["Weigh"];
         };
-        NextStep: {
-            /**
-             * @description mL
-             * @example 21.35
-             */
-            add: string;
-            /** @description the jump is behind */
-            past?: boolean;
-            /**
-             * Format: int64
-             * @description points that are still wanted past the jump
-             */
-            tail: number;
-            /**
-             * @description reading of the burette to run to, mL; left out where it lies below the last mark
-             * @example 21.35
-             */
-            to?: string;
-        };
         Note: {
             /** Format: date-time */
             at: string;
@@ -4586,7 +4586,7 @@ export interface components {
             /** @description every equivalence point by its steepest slope, mL */
             jumps: number[];
             name: string;
-            next?: components["schemas"]["NextStep"];
+            next?: components["schemas"]["Advance"];
             open?: boolean;
             /** @description reading less model */
             residuals: components["schemas"]["Measured"][];
