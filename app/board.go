@@ -184,7 +184,7 @@ func (l *lesson) rows() []view.BoardRow {
 
 func (l *lesson) row(s *seat, now time.Time) view.BoardRow {
 	b := s.bench()
-	row := view.BoardRowOf(l.ready, s.BoardSeat, b, board.Needs(b, now), l.p.Style())
+	row := view.BoardRowOf(l.ready, s.BoardSeat, b, board.Needs(l.ready.Norms(), b, now), l.p.Style())
 	if s.hand != nil {
 		row.HandUp, row.HandBy = &s.hand.Raised, s.hand.By
 	}
@@ -363,5 +363,5 @@ func (a *App) ClassPlot(ctx context.Context, p Person, class, id string) (view.C
 		answers = append(answers, board.Answer{Bench: s.Person, Unknown: s.Sample, Value: s.summary.Found.Value,
 			Reference: s.reference, Shared: board.SharedBy(s.summary, s.Burette, s.Sample)})
 	}
-	return view.ClassPlotOf(l.ready, board.PlotOf(answers), seats, len(l.seats), p.Style()), nil
+	return view.ClassPlotOf(l.ready, board.PlotOf(l.ready.Norms(), answers), seats, len(l.seats), p.Style()), nil
 }

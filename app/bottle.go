@@ -49,7 +49,7 @@ func (a *App) bottle(ctx context.Context, o opened, ev evaluation.Evaluation) (*
 	if made.Sign() <= 0 {
 		return nil, nil
 	}
-	b := experiment.BottleOf(made, used, ev.Expected)
+	b := experiment.BottleOf(o.ready.Norms(), made, used, ev.Expected)
 	return &b, nil
 }
 

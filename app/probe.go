@@ -84,7 +84,7 @@ func (a *App) probeOf(ctx context.Context, p Person, id string) (*liveProbe, ope
 }
 
 func newStream(o opened) *probe.Stream {
-	return &probe.Stream{Unit: o.ready.Probe.Shows, Steady: o.ready.Probe.Steady.Float64()}
+	return &probe.Stream{Unit: o.ready.Probe.Shows, Steady: o.ready.Probe.Steady.Float64(), Norms: o.ready.Norms()}
 }
 
 // ProbeToken makes the token with which a probe sends lines to a notebook over HTTP. It is

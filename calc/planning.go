@@ -200,7 +200,7 @@ type classOut struct {
 }
 
 func doClass(in classIn) (classOut, *finding.Fault) {
-	return classOut{prep.Quantities([]prep.Wanted{{What: "titrant", Name: in.Titrant, Each: in.Titre},
+	return classOut{prep.Quantities(nil, []prep.Wanted{{What: "titrant", Name: in.Titrant, Each: in.Titre},
 		{What: "analyte", Name: in.Analyte, Each: in.Aliquot}, {What: "indicator", Name: in.Indicator,
 			Each: in.Drops}}, in.Class)}, nil
 }

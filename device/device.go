@@ -134,7 +134,7 @@ func (j *Judge) Answer(in Request) Answer {
 // lines takes lines of a probe in, and says how it stands.
 func (h *held) lines(lines []string, received time.Time) Answer {
 	if h.probe == nil {
-		h.probe = &probe.Stream{Unit: h.ready.Probe.Shows, Steady: h.ready.Probe.Steady.Float64()}
+		h.probe = &probe.Stream{Unit: h.ready.Probe.Shows, Steady: h.ready.Probe.Steady.Float64(), Norms: h.ready.Norms()}
 	}
 	for _, l := range lines {
 		if strings.TrimSpace(l) != "" {

@@ -88,7 +88,7 @@ func TestSetUpRefillAndCleanUp(t *testing.T) {
 	s := serve(t)
 	p := atBench(t, s, "Bevan Thrale", 1280, 800)
 	p.See("Set up first: Goggles on.")
-	for _, item := range []string{"Goggles on", "rinsed with water", "Waited 30 s"} {
+	for _, item := range []string{"Goggles on", "rinsed with water", "Waited: no leak"} {
 		p.Click(item)
 		p.Until(`[...document.querySelectorAll("button[aria-pressed=true]")].some(b => b.innerText.includes("` + item + `"))`)
 	}
@@ -97,7 +97,7 @@ func TestSetUpRefillAndCleanUp(t *testing.T) {
 	p.Click("The tap leaks")
 	accessible(t, p, "leak dialog")
 	p.Click("It leaks: note it")
-	p.Until(`![...document.querySelectorAll("button[aria-pressed=true]")].some(b => b.innerText.includes("Waited 30 s"))`)
+	p.Until(`![...document.querySelectorAll("button[aria-pressed=true]")].some(b => b.innerText.includes("Waited: no leak"))`)
 	p.Lose("Reseat the tap")
 	p.Click("Weigh by difference")
 	p.Until(`document.activeElement?.id === "weigh-of"`)

@@ -50,7 +50,7 @@ type UnitChoice struct {
 // KindText names a kind of practical.
 func KindText(w wording.Writer, k practical.Kind) string { return w.Say(kinds[k].Message()) }
 
-var orderSaid = finding.Declare("plan.order", "count")
+var orderSaid = finding.Declare("plan.order", "time")
 
 var kinds = finding.Family("kind.", []practical.Kind{practical.Direct, practical.Indirect, practical.Back, practical.Standardisation,
 	practical.TwoEndPoints})
@@ -159,7 +159,7 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	}
 	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Volume(a.Titre), "percent",
 		finding.Number(a.Fill, 2, quantity.Percent))
-	s.Best[0], s.Best[1] = plan.Best(r.Glass.Burette.Capacity.Float64())
+	s.Best[0], s.Best[1] = plan.Best(r.Norms(), r.Glass.Burette.Capacity.Float64())
 	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
 	if a.Uncertainty > 0 {
 		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(2*a.Uncertainty, 2, quantity.Percent))
@@ -276,8 +276,8 @@ func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
 		s.Solutions = append(s.Solutions, preparation(w, made))
 		all = append(all, made.How)
 	}
-	s.OrderSaid = w.Say(orderSaid.Message(finding.Count(prep.HandsOn)))
-	for _, task := range prep.Order(all) {
+	s.OrderSaid = w.Say(orderSaid.Message(r.Norms().Said(practical.HandsOnMinutes)))
+	for _, task := range prep.Order(r.Norms(), all) {
 		of := s.Solutions[task.Of]
 		s.Order = append(s.Order, WorkItem{of.Name + ": " + of.Steps[task.Step].Text, task.Before})
 	}

@@ -25,6 +25,8 @@ type Setting struct {
 	Cautions      []string `json:"cautions"`
 	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
 	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
+	Wait          int      `json:"wait" doc:"how many seconds the burette is watched for leaks"`
+	Stir          int      `json:"stir" doc:"how many minutes a dense solution is stirred"`
 	// What every trial weighs is asked for with a name that stands ready.
 	WeighsEach bool     `json:"weighsEach,omitempty" doc:"every trial has its own weighing"`
 	Weighs     string   `json:"weighs,omitempty" doc:"name of what is weighed"`
@@ -60,7 +62,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		Route: route(w, r), Cautions: []string{},
 		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette &&
 			r.Weighs()),
-		Hold: r.Rules.Readings.Hold, WeighsEach: r.MassEach(), Predicted: predicted(r)}
+		Hold: r.Rules.Readings.Hold, Wait: r.Norms().Count(practical.LeakSeconds), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}
 	for _, sample := range r.Samples {
 		s.Samples = append(s.Samples, sample.Name)
 	}

@@ -3,6 +3,7 @@ package experiment
 import (
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -60,17 +61,14 @@ var (
 	bottleEmpty = finding.Declare("bottle.empty")
 )
 
-// usualTitre is taken where nothing is known of the next one, mL.
-var usualTitre = decimal.Must("25")
-
 // BottleOf reckons what is left of a bottle, and warns before it runs out: a
 // solution that has to be made again is another one, and has to be standardised
 // again. Expected is the titre of the next trial, where it is known.
-func BottleOf(volume decimal.Decimal, used []decimal.Decimal, expected *evaluation.Span) Bottle {
+func BottleOf(norms practical.Norms, volume decimal.Decimal, used []decimal.Decimal, expected *evaluation.Span) Bottle {
 	b := Bottle{Volume: volume, Used: decimal.Sum(used...)}
 	b.Left = volume.Sub(b.Used)
 	b.Say = []finding.Message{bottleHolds.Message(mL(b.Left), mL(volume), mL(b.Used))}
-	each := usualTitre
+	each := norms.Value(practical.UsualTitre)
 	if expected != nil && expected.High.Sign() > 0 {
 		each = expected.High
 	}

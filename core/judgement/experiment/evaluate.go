@@ -131,7 +131,7 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 		}
 		ev.Work = work(b.rec, b.j, ev.Result, parts)
 	}
-	ev.Findings = slices.Concat(ev.Findings, more, saltFindings(ev.Salt))
+	ev.Findings = slices.Concat(ev.Findings, more, saltFindings(b.rec.r.Norms(), ev.Salt))
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}
 	}

@@ -33,25 +33,20 @@ var (
 	driftSeen      = finding.Declare("titre.drift", "from", "to")
 	cylinderUsed   = finding.Declare("glass.cylinder")
 	gasSeen        = finding.Declare("back.carbon-dioxide")
-	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent")
+	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent", "most")
 	ambiguousSets  = finding.Declare("agreement.ambiguous", "tolerance")
 	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
 	ambiguousSame  = finding.Declare("agreement.ambiguous-relative", "percent")
 )
 
-// Limits, common practice, no source: a titre under 5 mL is small, one more than
-// 1 mL above what the rough trial predicts went past the end.
-var (
-	small  = decimal.Must("5")
-	beyond = decimal.Must("1")
-	cent   = decimal.Whole(100)
-)
+var cent = decimal.Whole(100)
 
 func mL(d decimal.Decimal) finding.Value { return finding.Exact(d, quantity.Millilitre) }
 
 // looking collects findings trial by trial.
 type looking struct {
 	rec     recorded
+	norms   practical.Norms
 	steer   steering
 	out     []finding.Finding
 	rough   *evaluation.Trial
@@ -60,7 +55,7 @@ type looking struct {
 
 // readingFindings looks at every reading and titre.
 func readingFindings(rec recorded, j judged, s steering, groups []group) []finding.Finding {
-	l := &looking{rec: rec, steer: s}
+	l := &looking{rec: rec, norms: rec.r.Norms(), steer: s}
 	roughs := map[string]*evaluation.Trial{}
 	for i := range j.trials {
 		if t := &j.trials[i]; !t.Withdrawn {
@@ -153,7 +148,7 @@ func (l *looking) titre(t *evaluation.Trial) {
 		l.add(nothingRan.Finding(finding.Warning, t.ID, finding.Text(t.End.Text)))
 		return
 	}
-	if t.Titre.Cmp(small) < 0 && t.SetAside == nil {
+	if t.Titre.Cmp(l.norms.Value(practical.SmallTitre)) < 0 && t.SetAside == nil {
 		step := l.rec.r.Glass.Burette.Step(l.rec.r.Rules.Readings.Resolution)
 		percent, _ := step.Mul(cent).Div(*t.Titre)
 		l.add(smallTitre.Finding(finding.Check, t.ID, mL(*t.Titre), mL(step),
@@ -183,7 +178,7 @@ func (l *looking) beyondRough(t *evaluation.Trial) {
 		return
 	}
 	expected = expected.Round(2)
-	if over := t.Titre.Sub(expected); over.Cmp(beyond) > 0 {
+	if over := t.Titre.Sub(expected); over.Cmp(l.norms.Value(practical.PastRough)) > 0 {
 		l.add(beyondRough.Finding(finding.Check, t.ID, mL(*t.Titre), mL(expected), mL(over)))
 	}
 }
@@ -208,7 +203,7 @@ func (l *looking) practical(j judged, groups []group) {
 		}
 	}
 	for _, j := range all {
-		if d, ok := drift(j); ok {
+		if d, ok := drift(j, l.norms.Count(practical.DriftTrials)); ok {
 			l.add(driftSeen.Finding(finding.Check, "", finding.Exact(d[0], j.agreement.Unit),
 				finding.Exact(d[1], j.agreement.Unit)))
 		}
@@ -218,21 +213,20 @@ func (l *looking) practical(j judged, groups []group) {
 		return
 	}
 	if e := l.steer.coming; l.steer.known {
-		if f, loose := Loose(rule.Tolerance, e.low); loose {
+		if f, loose := Loose(l.norms, rule.Tolerance, e.low); loose {
 			l.add(f)
 		}
 	}
 }
 
-// Loose is the finding that a tolerance is more than 1 % of a titre. Source of
-// the limit: common practice, no source.
-func Loose(tolerance, titre decimal.Decimal) (finding.Finding, bool) {
-	if titre.Sign() <= 0 || tolerance.Mul(cent).Cmp(titre) <= 0 {
+// Loose is the finding that a tolerance is too large a part of a titre.
+func Loose(norms practical.Norms, tolerance, titre decimal.Decimal) (finding.Finding, bool) {
+	if titre.Sign() <= 0 || tolerance.Mul(cent).Cmp(titre.Mul(norms.Value(practical.LooseTolerance))) <= 0 {
 		return finding.Finding{}, false
 	}
 	percent, _ := tolerance.Mul(cent).Div(titre)
 	return looseTolerance.Finding(finding.Warning, "", mL(tolerance), mL(titre),
-		finding.Exact(percent.RoundFigures(2), quantity.Percent)), true
+		finding.Exact(percent.RoundFigures(2), quantity.Percent), norms.Said(practical.LooseTolerance)), true
 }
 
 // makesGas tells whether a reaction sets carbon dioxide free.
@@ -247,13 +241,13 @@ func makesGas(eq chem.Equation) bool {
 
 var carbonDioxide = chem.MustFormula("CO2")
 
-// drift looks for accurate trials that all go one way, three or more, by more
+// drift looks for accurate trials that all go one way, so many or more, by more
 // than agreement allows: a sign of a fault that grows, such as a leak, a
 // warming flask or a burette that was not rinsed. What the rule compares is
 // looked at: the titres, or the answers where samples differ.
-func drift(j judged) ([2]decimal.Decimal, bool) {
+func drift(j judged, least int) ([2]decimal.Decimal, bool) {
 	v := j.compared
-	if len(v) < 3 || j.agreement.Allowed == nil {
+	if len(v) < least || j.agreement.Allowed == nil {
 		return [2]decimal.Decimal{}, false
 	}
 	way := v[1].Cmp(v[0])

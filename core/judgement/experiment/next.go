@@ -10,9 +10,6 @@ import (
 	"exactflask/core/values/finding"
 )
 
-// spare is kept between an expected reading and the last mark, mL.
-var spare = decimal.Must("1.00")
-
 var (
 	nextRough         = finding.Declare("next.rough")
 	nextBlank         = finding.Declare("next.blank")
@@ -41,9 +38,9 @@ var (
 	nextFillWithin    = finding.Declare("next.fill-within", "need")
 	nextBeyond        = finding.Declare("next.beyond", "capacity")
 	runBlind          = finding.Declare("next.run-blind")
-	runRoughBlind     = finding.Declare("next.run-rough-blind")
+	runRoughBlind     = finding.Declare("next.run-rough-blind", "step")
 	run               = finding.Declare("next.run", "slow", "drop", "expect")
-	runRough          = finding.Declare("next.run-rough", "expect")
+	runRough          = finding.Declare("next.run-rough", "step", "expect")
 	probeFirst        = finding.Declare("next.probe-first")
 	probeStep         = finding.Declare("next.probe-step", "add", "to")
 	probeTail         = finding.Declare("next.probe-tail", "count", "add", "to")
@@ -239,7 +236,7 @@ func (a advising) drawn(r *journal.Reading) decimal.Decimal {
 
 // fits tells whether the expected titre fits on the scale from what has left on.
 func (a advising) fits(from decimal.Decimal, e expectation) bool {
-	return from.Add(e.high).Add(spare).Cmp(a.rec.r.Glass.Burette.Capacity) <= 0
+	return from.Add(e.high).Add(a.rec.r.Norms().Value(practical.SpareVolume)).Cmp(a.rec.r.Glass.Burette.Capacity) <= 0
 }
 
 // running says which reading the open trial waits for.
@@ -283,7 +280,7 @@ func (a advising) running(t *evaluation.Trial) evaluation.Next {
 	}
 	n := waits(runBlind.Message(), journal.End)
 	if t.Type == journal.Rough {
-		n.Say[0] = runRoughBlind.Message()
+		n.Say[0] = runRoughBlind.Message(r.Norms().Said(practical.RoughStep))
 	}
 	if !known || r.Showing.HideExpected || !t.Type.Judged() {
 		return n
@@ -360,7 +357,7 @@ func (a advising) lookFor(n *evaluation.Next, t *evaluation.Trial, e expectation
 	exact := func(d decimal.Decimal) finding.Value { return finding.Exact(d.Round(2), "") }
 	switch {
 	case t.Type == journal.Rough:
-		n.Say[0] = runRough.Message(exact(low))
+		n.Say[0] = runRough.Message(a.rec.r.Norms().Said(practical.RoughStep), exact(low))
 	case low.Cmp(high) == 0:
 		n.Say[0] = run.Message(exact(*n.SlowAt), exact(*n.DropAt), exact(low))
 	default:

@@ -31,7 +31,6 @@ const (
 	mostWater     = 12.5
 	leastAcidMass = 20.0   // g/mol
 	mostAcidMass  = 1000.0 // g/mol
-	tooMuch       = 1.005  // of a sample: what a purity may exceed 100 % by
 )
 
 // plausibility finds answers that cannot be.
@@ -44,7 +43,7 @@ func plausibility(p *practical.Ready, r *evaluation.Result) []finding.Finding {
 	}
 	switch r.What {
 	case practical.PurityOf, practical.MassFraction:
-		if v > 100*tooMuch+spread(r) {
+		if v > 100+p.Norms().Of(practical.OverHundred)+spread(r) {
 			return say(overHundred, v/100)
 		}
 	case practical.Water:

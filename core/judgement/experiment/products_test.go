@@ -106,7 +106,7 @@ func TestOwnSolution(t *testing.T) {
 		low        bool
 		says       int
 	}{{"100", "400", false, 1}, {"452", "48", false, 1}, {"453", "47", true, 2}, {"520", "-20", true, 2}} {
-		b := experiment.BottleOf(d("500"), []decimal.Decimal{d(c.used)}, span)
+		b := experiment.BottleOf(nil, d("500"), []decimal.Decimal{d(c.used)}, span)
 		assert.Equal(t, c.left, b.Left.String())
 		assert.Equal(t, c.low, b.Low, c.used)
 		assert.Len(t, b.Say, c.says)

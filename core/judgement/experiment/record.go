@@ -151,10 +151,6 @@ func ownReason(r *practical.Ready, t *evaluation.Trial) evaluation.Reason {
 	return ""
 }
 
-// A wait for leaks is kept when it lasted this long, s. Source: common practice,
-// no source.
-const leakSeconds = 30
-
 // lists makes the set-up and clean-up lists and the log of the bench.
 func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []evaluation.Item, log []evaluation.LogLine) {
 	log = make([]evaluation.LogLine, 0, len(lines))
@@ -179,7 +175,7 @@ func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []evaluatio
 				}
 			}
 		case journal.Timer:
-			if p.For == journal.ForLeak && p.Seconds >= leakSeconds && !l.Withdrawn {
+			if p.For == journal.ForLeak && float64(p.Seconds) >= r.Norms().Of(practical.LeakSeconds) && !l.Withdrawn {
 				last[practical.LeakWait] = l
 			}
 		}

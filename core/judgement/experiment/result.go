@@ -74,7 +74,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 		r = answer(rec.r, d, parts)
 		switch {
 		case from == "rough":
-			r.Answer.Figures = min(r.Answer.Figures, 2)
+			r.Answer.Figures = min(r.Answer.Figures, rec.r.Norms().Count(practical.RoughFigures))
 		case j.verdict.Status == agreement.TooFew && rec.loneAccurate(j):
 			// One accurate trial has its working and its answer, and is told to be
 			// one.
@@ -84,7 +84,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 		}
 	}
 	out.soFar = &evaluation.SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
-	out.findings = append(out.findings, resultFindings(r)...)
+	out.findings = append(out.findings, resultFindings(rec.r.Norms(), r)...)
 	out.findings = append(out.findings, plausibility(rec.r, r)...)
 	return out
 }
@@ -205,9 +205,9 @@ func MonteCarlo(r *practical.Ready, entries []journal.Entry, draws int, seed uin
 }
 
 // resultFindings says when a result is hard to believe.
-func resultFindings(r *evaluation.Result) []finding.Finding {
+func resultFindings(norms practical.Norms, r *evaluation.Result) []finding.Finding {
 	var out []finding.Finding
-	if e := r.Expected; e != nil && math.Abs(e.Percent) > 10 {
+	if e := r.Expected; e != nil && math.Abs(e.Percent) > norms.Of(practical.FarExpected) {
 		out = append(out, farOff.Finding(finding.Check, "", finding.Quantity(r.Answer),
 			finding.Number(e.Value, 3, r.Answer.Unit),
 			finding.Number(math.Abs(e.Percent), 2, quantity.Percent), finding.Number(r.Answer.Value/e.Value, 2, "")))
@@ -219,9 +219,9 @@ func resultFindings(r *evaluation.Result) []finding.Finding {
 		added := r.Derivation.Nodes[n.Inputs[0]]
 		left := 1 - n.Quantity.Value/added.Quantity.Value
 		switch {
-		case left < 0.1:
+		case left < norms.Part(practical.LeastExcess):
 			out = append(out, smallExcess.Finding(finding.Warning, n.Trial, finding.Number(100*left, 2, quantity.Percent)))
-		case left > 0.9:
+		case left > norms.Part(practical.MostExcess):
 			out = append(out, hardlyUsed.Finding(finding.Check, n.Trial, finding.Number(100*(1-left), 2, quantity.Percent)))
 		}
 	}
@@ -307,5 +307,5 @@ func Given(a *assay.Assay, trials []assay.Measured, parts Parts) (*evaluation.Re
 	}
 	r := answer(a.Ready(), d, parts)
 	analyse(recorded{r: a.Ready(), assay: a}, r, parts)
-	return r, append(resultFindings(r), plausibility(a.Ready(), r)...), nil
+	return r, append(resultFindings(a.Ready().Norms(), r), plausibility(a.Ready(), r)...), nil
 }

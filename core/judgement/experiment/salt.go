@@ -5,7 +5,7 @@ import (
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/assay"
 	"exactflask/core/record/journal"
-	"exactflask/core/values/decimal"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
@@ -16,9 +16,6 @@ var (
 	saltWet      = finding.Declare("salt.wet", "yield")
 	saltRanOff   = finding.Declare("salt.ran-off", "ran", "volume")
 )
-
-// ranOff is how far the repeat may lie from the mean titre, mL: two drops.
-var ranOff = decimal.Must("0.10")
 
 // makeSalt says what there is to say of the salt; nil before the titres agree, or
 // where none is made. The amount is that of what was titrated in one flask.
@@ -66,7 +63,7 @@ func withSalt(n evaluation.Next, s *evaluation.Salt) evaluation.Next {
 	return n
 }
 
-func saltFindings(s *evaluation.Salt) []finding.Finding {
+func saltFindings(norms practical.Norms, s *evaluation.Salt) []finding.Finding {
 	var out []finding.Finding
 	if s == nil {
 		return nil
@@ -76,7 +73,7 @@ func saltFindings(s *evaluation.Salt) []finding.Finding {
 		if off.Sign() < 0 {
 			off = s.Volume.Sub(*s.Ran)
 		}
-		if off.Cmp(ranOff) > 0 {
+		if off.Cmp(norms.Value(practical.RepeatOff)) > 0 {
 			out = append(out, saltRanOff.Finding(finding.Check, "", mL(*s.Ran), mL(s.Volume)))
 		}
 	}

@@ -127,16 +127,12 @@ func lastNoted(rising bool, t *evaluation.Trial) *decimal.Decimal {
 	return last
 }
 
-// beforeRough is how far before the end of a rough trial, which is run in
-// millilitre steps, drops begin at the latest. Source: common practice.
-var beforeRough = decimal.Must("2.00")
-
 // slow returns the volumes at which free flow ends and drops begin.
 func (s steering) slow(e expectation) (free, drops decimal.Decimal) {
 	rule := s.rec.r.Rules.Readings
 	before := rule.Dropwise
-	if s.isRough && before.Cmp(beforeRough) < 0 {
-		before = beforeRough
+	if lead := s.rec.r.Norms().Value(practical.RoughLead); s.isRough && before.Cmp(lead) < 0 {
+		before = lead
 	}
 	drops = e.low.Sub(before)
 	if e.dropFrom != nil && e.dropFrom.Cmp(drops) > 0 { // the end was not reached there

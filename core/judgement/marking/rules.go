@@ -277,7 +277,7 @@ func (m *mark) agreement() {
 func (m *mark) economy() {
 	most := m.c.Most
 	if most == 0 {
-		most = 4
+		most = m.Ready.Norms().Count(practical.EconomyTrials)
 	}
 	most *= max(1, len(m.Evaluation.Samples))
 	_, n := m.agreed()

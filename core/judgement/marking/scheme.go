@@ -47,7 +47,7 @@ func Propose(r *practical.Ready) practical.Scheme {
 	}
 	rule(1, practical.MarkResolution, practical.MarkDecimals)
 	add(2, practical.Criterion{Rule: practical.MarkAgreement})
-	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(4, r.Rules.Agreement.Need+2)})
+	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(r.Norms().Count(practical.EconomyTrials), r.Rules.Agreement.Need+2)})
 	steps, mean := stepsOf(r)
 	if mean {
 		if !r.Rules.Readings.NoRough {

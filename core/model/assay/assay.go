@@ -287,10 +287,6 @@ func (a *Assay) known() decimal.Decimal {
 	return a.ready.Known().Concentration
 }
 
-// standardisation is the relative standard uncertainty of a nominal
-// concentration that is to be standardised: common practice, no source.
-const standardisation = 0.003
-
 // KnownUncertainty is the standard uncertainty of the known concentration,
 // mol/L, where something tells it: what was found with it, what the practical
 // gives, or that it is the nominal one of a solution that is standardised.
@@ -303,7 +299,7 @@ func (a *Assay) KnownUncertainty() (u float64, ok bool) {
 	case given.Sign() > 0:
 		return given.Float64(), true
 	case a.nominalKnown():
-		return standardisation * a.known().Float64(), true
+		return a.ready.Norms().Part(practical.Standardised) * a.known().Float64(), true
 	}
 	return 0, false
 }

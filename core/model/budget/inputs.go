@@ -13,11 +13,10 @@ import (
 	"exactflask/core/values/statistics"
 )
 
-// What is taken for every titration, common practice, no source: a laboratory within 3 K of 20 °C. The volume of water grows by
+// The volume of water grows by
 // 2.1e-4 of itself a kelvin (EURACHEM/CITAC CG4, QUAM:2012, A2).
 const (
-	temperature = 3      // K, half width
-	expansion   = 2.1e-4 // 1/K
+	expansion = 2.1e-4 // 1/K
 )
 
 // kelvin is the unit of the temperature's standard uncertainty.
@@ -54,7 +53,7 @@ func Inputs(a *assay.Assay, d dv.Derivation) []Input {
 	}
 	c.burettes()
 	c.repeatability()
-	c.add("temperature", finding.Value{}, temperature, Rectangular, kelvin, c.warm...)
+	c.add("temperature", finding.Value{}, c.r.Norms().Of(practical.RoomKelvin), Rectangular, kelvin, c.warm...)
 	for _, s := range c.shared {
 		c.source(s)
 	}

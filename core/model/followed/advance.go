@@ -12,17 +12,18 @@ import (
 	"exactflask/core/values/statistics"
 )
 
-// A step may change the reading by this much, pH or mV, before it is too wide to show where
-// the jump lies. Source: common practice, no source.
-var most = map[series.Kind]float64{series.PH: 0.4, series.MV: 25}
+// most is by how much a step may change the reading, pH or mV, before it is too wide to show
+// where the jump lies.
+func (run *Run) most() float64 {
+	if run.Kind == series.MV {
+		return run.Series.Norms.Of(practical.ProbeStepMV)
+	}
+	return run.Series.Norms.Of(practical.ProbeStepPH)
+}
 
-// ahead is how far the predicted curve is taken to lie off, of the volume; where the sample
-// is another than was thought the slope that is seen tells. Source: common practice.
-const ahead = 0.02
-
-// nearer is the part of the way to the end that one may go: after it the reading has changed
-// by the logarithm of 1/(1 - nearer), 0.4 of a pH.
-const nearer = 0.6
+// nearer is the part of the way to the end that one may go: after it a reading that goes
+// as a logarithm has changed by most.
+func (run *Run) nearer(decade float64) float64 { return 1 - math.Pow(10, -run.most()/decade) }
 
 // mostPlanned is how many points a run is planned with.
 const mostPlanned = 300
@@ -124,7 +125,7 @@ func (run *Run) seen(wide float64) float64 {
 	gone := p[n-1].Volume - p[n-2].Volume
 	slope := math.Abs(p[n-1].Reading-p[n-2].Reading) / gone
 	if a := run.Analysis; a.Used != "" && p[n-1].Volume > a.Volume+gone {
-		return math.Min(wide, most[run.Kind]/math.Max(slope, 1e-9))
+		return math.Min(wide, run.most()/math.Max(slope, 1e-9))
 	}
 	decade := 1.0
 	if run.Kind == series.MV {
@@ -133,12 +134,13 @@ func (run *Run) seen(wide float64) float64 {
 			decade /= math.Max(1, x.Sample.Electrons)
 		}
 	}
+	full := decade
 	decade /= math.Ln10
 	slope -= decade / (p[n-1].Volume - gone/2)
 	if slope <= decade/1000 {
 		return wide
 	}
-	return math.Max(0, math.Min(wide, nearer*(decade/slope-gone/2)))
+	return math.Max(0, math.Min(wide, run.nearer(full)*(decade/slope-gone/2)))
 }
 
 // expected is how far the predicted curve lets one go, wherever within its uncertainty the
@@ -148,7 +150,7 @@ func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
 	if c == nil || r.Showing.HideExpected || run.Analysis.Used != "" || from < early*c.Equivalence[0].Volume {
 		return wide
 	}
-	unit := 1.0
+	unit, ahead := 1.0, r.Norms().Part(practical.ProbeAhead)
 	if c.Kind == "V" {
 		unit = 1000
 	}
@@ -157,10 +159,10 @@ func (run *Run) expected(r *practical.Ready, from, wide float64) float64 {
 	}
 	for add := wide; add > 0.01; add /= 2 {
 		worst := 0.0
-		for off := 1 - ahead; off <= 1+ahead; off += ahead / 4 {
+		for off := 1 - ahead; off <= 1+ahead; off += ahead / 4 { // wherever it really lies
 			worst = math.Max(worst, math.Abs(along((from+add)*off)-along(from*off))*unit)
 		}
-		if worst <= most[run.Kind] {
+		if worst <= run.most() {
 			return add
 		}
 	}

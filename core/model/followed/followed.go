@@ -49,7 +49,7 @@ type RunPoint struct {
 var (
 	probeUncalibrated = finding.Declare("probe.uncalibrated")
 	probeOneSide      = finding.Declare("probe.one-side", "low", "high", "reading")
-	probeSlope        = finding.Declare("probe.slope", "percent")
+	probeSlope        = finding.Declare("probe.slope", "percent", "least")
 	probeDrift        = finding.Declare("probe.drift", "buffer", "shown")
 	probeUnsteady     = finding.Declare("probe.unsteady", "count")
 	probeGap          = finding.Declare("probe.gap", "count", "volume")
@@ -67,21 +67,15 @@ var (
 	halfPotentialBy   = finding.Declare("probe.half-potential-table", "reading", "table")
 )
 
-// Limits of a probe. Source: common practice, no source.
-const (
-	poorSlope  = 95 // % of Nernst's
-	pauseMin   = 10 // minutes between two points that make two pieces of a run
-	warmBeside = 5  // K from 25 °C, beyond which table values are off
-)
-
-var driftLimit = map[journal.ProbeUnit]float64{journal.ShownPH: 0.05, journal.ShownMV: 5}
+// driftNorm is how far a buffer that was read afterwards may lie off.
+var driftNorm = map[journal.ProbeUnit]practical.NormName{journal.ShownPH: practical.ProbeDriftPH, journal.ShownMV: practical.ProbeDriftMV}
 
 // modelOf is what the model of a run needs to know of the practical, worked out once.
 func modelOf(r *practical.Ready) series.Series {
 	return r.Kept("probe", func() any {
 		o := curve.OutlineOf(r)
 		p := r.Probe
-		run := series.Series{Kind: series.MV, Expected: o.Titre.Last, Flask: p.Flask.Float64(), Titrant: o.Flask.Titrant, Prefer: p.Use}
+		run := series.Series{Norms: r.Norms(), Kind: series.MV, Expected: o.Titre.Last, Flask: p.Flask.Float64(), Titrant: o.Flask.Titrant, Prefer: p.Use}
 		if p.Flask.IsZero() {
 			run.Flask = o.Flask.Volume
 		}
@@ -137,7 +131,7 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 		}
 		by := p.before(t.Clock)
 		right, calibrated := p.line(by)
-		model := modelOf(r)
+		model, norms := modelOf(r), r.Norms()
 		if model.Kind == series.PH && p.Shows == journal.ShownMV && !calibrated { // potentials that nothing turns into pH
 			model.Kind, model.AcidBase = series.MV, nil
 		}
@@ -169,7 +163,7 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 				run.Colours = append(run.Colours, series.Measured{Volume: q.V, Reading: q.Y})
 			}
 			if before != nil && q.Source != journal.ByFile {
-				if pause := int(q.At.Sub(before.At).Minutes()); pause >= pauseMin {
+				if pause := int(q.At.Sub(before.At).Minutes()); pause >= norms.Count(practical.ProbePause) {
 					run.say(probeGap.Finding(finding.Note, t.ID, finding.Count(pause), finding.Volume(q.V)))
 				}
 			}
@@ -177,7 +171,7 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 		}
 		if warm > 0 {
 			run.Series.Temperature = math.Round(warmth/float64(warm)*10) / 10
-			if math.Abs(run.Series.Temperature-25) > warmBeside {
+			if math.Abs(run.Series.Temperature-25) > norms.Of(practical.ProbeWarm) {
 				run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.Series.Temperature, 3, "")))
 			}
 		}

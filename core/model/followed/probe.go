@@ -22,7 +22,8 @@ type Probing struct {
 	Steady     decimal.Decimal   `json:"steady" doc:"change a minute below which a value is steady"`
 	Calibrated []CalibratedIn    `json:"calibrated"`
 
-	pH bool // it answers to hydrogen ions
+	pH    bool // it answers to hydrogen ions
+	norms practical.Norms
 }
 
 // CalibratedIn is one buffer that the probe was read in.
@@ -42,7 +43,7 @@ func ProbeOf(r *practical.Ready, lines []journal.Line) (*Probing, []finding.Find
 	if !r.Probed() {
 		return nil, nil
 	}
-	p := &Probing{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}, pH: inBuffers(r)}
+	p := &Probing{Shows: r.Probe.Shows, Buffers: []string{}, Steady: r.Probe.Steady, Calibrated: []CalibratedIn{}, pH: inBuffers(r), norms: r.Norms()}
 	for _, b := range r.Probe.Buffers {
 		p.Buffers = append(p.Buffers, b.String())
 	}
@@ -62,8 +63,8 @@ func ProbeOf(r *practical.Ready, lines []journal.Line) (*Probing, []finding.Find
 	}
 	if percent, ok := p.nernstian(now); ok {
 		p.Slope = percent
-		if percent < poorSlope {
-			out = append(out, probeSlope.Finding(finding.Warning, "", finding.Number(percent, 3, "%")))
+		if percent < p.norms.Of(practical.ProbeSlope) {
+			out = append(out, probeSlope.Finding(finding.Warning, "", finding.Number(percent, 3, "%"), p.norms.Said(practical.ProbeSlope)))
 		}
 	}
 	return p, out
@@ -94,9 +95,9 @@ func (p *Probing) before(clock int64) []CalibratedIn {
 // off the buffer.
 func (p *Probing) drifted(c CalibratedIn) bool {
 	shown := number(c.Shown)
-	limit := driftLimit[journal.ShownMV]
+	limit := p.norms.Of(driftNorm[journal.ShownMV])
 	if p.pH {
-		limit = driftLimit[journal.ShownPH]
+		limit = p.norms.Of(driftNorm[journal.ShownPH])
 	}
 	switch right, ok := p.line(p.before(c.clock)); {
 	case c.Unit == p.Shows && ok:

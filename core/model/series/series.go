@@ -59,6 +59,7 @@ type Series struct {
 	Steps       int              // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
 	Prefer      practical.Method // the way that counts where it gives something; the first of Methods that does when empty
 	Live        bool             // it still runs: what costs time is left out
+	Norms       practical.Norms  // the school's
 }
 
 // AcidBase is what the model needs to know of an acid and a base.
@@ -130,7 +131,7 @@ var (
 	whyNoFit     = finding.Declare("series.no-fit")
 	whyNotPH     = finding.Declare("series.not-ph")
 	saysCoarse   = finding.Declare("series.coarse", "step", "from", "to", "wanted")
-	saysNoTail   = finding.Declare("series.no-tail", "count")
+	saysNoTail   = finding.Declare("series.no-tail", "count", "wanted")
 	saysOrder    = finding.Declare("series.order", "volume")
 	saysOutlying = finding.Declare("series.outlying", "volume")
 	saysTurned   = finding.Declare("series.turned")
@@ -148,14 +149,11 @@ const (
 )
 
 const (
-	fewestPoints = 6    // of which anything can be said
-	tail         = 3    // points past the jump
-	beyond       = 0.03 // of the end's volume that lies between the jump and its tail
-	coarse       = 0.02 // step in the jump, of the volume
-	prominence   = 0.2  // of the steepest slope, for another equivalence point
-	jumps        = 8    // times the noise of the readings: less is no jump
-	stands       = 4    // times the usual slope
-	beside       = 3    // points on each side of a jump that must differ
+	fewestPoints = 6   // of which anything can be said
+	prominence   = 0.2 // of the steepest slope, for another equivalence point
+	jumps        = 8   // times the noise of the readings: less is no jump
+	stands       = 4   // times the usual slope
+	beside       = 3   // points on each side of a jump that must differ
 )
 
 // Analyse says what a run says. It never fails: what cannot be told says why.
@@ -543,16 +541,17 @@ const quarterToHalf = 0.6745 / 0.3186
 func (a *Analysis) look(r Series, at int) {
 	p := r.Points
 	low, high := p[at].Volume, p[at+1].Volume
+	coarse, tail := r.Norms.Part(practical.ProbeCoarse), r.Norms.Count(practical.ProbeTail)
 	if step := high - low; step > coarse*high {
 		a.say(saysCoarse.Finding(finding.Warning, "", finding.Volume(step), finding.Volume(max(0, low-step)), finding.Volume(high+step), finding.Volume(max(0.05, coarse/4*high))))
 	}
 	for _, q := range p {
-		if q.Volume > high*(1+beyond) {
+		if q.Volume > high*(1+r.Norms.Part(practical.ProbeTailFrom)) {
 			a.Past++
 		}
 	}
 	if a.Past < tail {
-		a.say(saysNoTail.Finding(finding.Warning, "", finding.Count(a.Past)))
+		a.say(saysNoTail.Finding(finding.Warning, "", finding.Count(a.Past), finding.Count(tail)))
 	}
 	rising := p[len(p)-1].Reading > p[0].Reading
 	noise := r.noise()

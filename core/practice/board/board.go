@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"exactflask/core/judgement/evaluation"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
 
@@ -28,15 +29,6 @@ type Need struct {
 	Say  finding.Message `json:"say" doc:"what is the matter"`
 	Tell finding.Message `json:"tell" doc:"what to say to the student"`
 }
-
-// Limits, common practice, no source: a bench that begins and then writes nothing for
-// ten minutes is looked after; four accurate titres without agreement are too many; an
-// answer 2 % from the true value is far off.
-const (
-	Quiet      = 10 * time.Minute
-	manyTrials = 4
-	FarPercent = 2.0
-)
 
 // The needs in the order of their ranks: a person who asks comes first, then what spoils
 // the record now, then what will spoil the result, then what only takes time.
@@ -61,7 +53,7 @@ var (
 
 // Needs says what a bench needs help with at a moment, the worst first. Nothing is said
 // of a bench that is done and well.
-func Needs(b Bench, now time.Time) []Need {
+func Needs(norms practical.Norms, b Bench, now time.Time) []Need {
 	out := []Need{}
 	add := func(code string, say finding.Message) {
 		out = append(out, Need{code, slices.Index(ranks, code) + 1, say, tell[code].Message()})
@@ -96,16 +88,16 @@ func Needs(b Bench, now time.Time) []Need {
 	if left := s.Left; left != nil && !done && left.Trials < s.Agreement.Missing {
 		add("short", needShort.Message(finding.Count(left.Trials), finding.Count(s.Agreement.Missing)))
 	}
-	if percent, ok := b.Off(); ok && math.Abs(percent) > FarPercent {
+	if percent, ok := b.Off(); ok && math.Abs(percent) > norms.Of(practical.FarOff) {
 		add("far", needFar.Message(finding.Number(percent, 2, "%")))
 	}
-	if s.Stage == evaluation.Disagreeing && s.Trials >= manyTrials {
+	if s.Stage == evaluation.Disagreeing && s.Trials >= norms.Count(practical.ManyTrials) {
 		add("disagree", needDisagree.Message(finding.Count(s.Trials)))
 	}
 	if s.Undone > 0 && (s.Open != nil || len(s.Bands) > 0) && !done {
 		add("setup", needSetup.Message(finding.Count(s.Undone)))
 	}
-	if quiet := now.Sub(s.Received()); !done && quiet > Quiet {
+	if quiet := now.Sub(s.Received()); !done && quiet.Minutes() > norms.Of(practical.QuietMinutes) {
 		add("quiet", needQuiet.Message(minutes(quiet)))
 	}
 	return sorted(out)

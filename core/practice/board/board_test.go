@@ -62,10 +62,10 @@ func TestNeeds(t *testing.T) {
 			}
 			s := well()
 			b := board.Bench{Reference: 0.1, Summary: &s}
-			assert.Empty(t, board.Needs(b, now), "nothing is said of a bench that is well")
+			assert.Empty(t, board.Needs(nil, b, now), "nothing is said of a bench that is well")
 			change(&b)
 			var codes []string
-			for _, n := range board.Needs(b, now) {
+			for _, n := range board.Needs(nil, b, now) {
 				codes = append(codes, n.Code)
 				assert.Equal(t, "tell."+n.Code, n.Tell.Code)
 				assert.Equal(t, "need."+n.Code, n.Say.Code)
@@ -80,12 +80,12 @@ func TestNeeds(t *testing.T) {
 	s := well()
 	s.Leaks, s.Undone, s.Worst = true, 1, worst("titre.overshot", finding.Check)
 	var ranks []int
-	for _, n := range board.Needs(board.Bench{Reference: 0.1, Summary: &s, Hand: before(0)}, now) {
+	for _, n := range board.Needs(nil, board.Bench{Reference: 0.1, Summary: &s, Hand: before(0)}, now) {
 		ranks = append(ranks, n.Rank)
 	}
 	assert.IsIncreasing(t, ranks, "the worst first")
 	assert.Len(t, ranks, 4)
-	asks := board.Needs(board.Bench{Hand: before(0), Broken: true}, now)
+	asks := board.Needs(nil, board.Bench{Hand: before(0), Broken: true}, now)
 	assert.Equal(t, "hand", asks[0].Code, "whoever asks comes before everything")
 }
 
@@ -128,14 +128,14 @@ func ramp(n int, from float64) []float64 {
 }
 
 func TestPlot(t *testing.T) {
-	assert.Empty(t, board.PlotOf(nil).Points)
-	odd := board.PlotOf([]board.Answer{{Bench: "a", Value: math.NaN(), Reference: 1}, {Bench: "b", Value: -1, Reference: 1}})
+	assert.Empty(t, board.PlotOf(nil, nil).Points)
+	odd := board.PlotOf(nil, []board.Answer{{Bench: "a", Value: math.NaN(), Reference: 1}, {Bench: "b", Value: -1, Reference: 1}})
 	assert.Empty(t, odd.Points)
 	var answers []board.Answer
 	for i, v := range []float64{0.0995, 0.0999, 0.1000, 0.1001, 0.1004, 0.1060} {
 		answers = append(answers, board.Answer{Bench: fmt.Sprint(i), Value: v, Reference: 0.1})
 	}
-	p := board.PlotOf(answers)
+	p := board.PlotOf(nil, answers)
 	assert.Equal(t, board.AgainstReference, p.Against)
 	assert.InDelta(t, 0.05, p.Median, 1e-9)
 	assert.InDelta(t, 1.4826*0.25, p.Spread, 1e-9)
@@ -147,7 +147,7 @@ func TestPlot(t *testing.T) {
 		answers[i].Reference, answers[i].Unknown = 0, string(rune('A'+i%2))
 		answers[i].Value *= float64(1 + i%2)
 	}
-	p = board.PlotOf(answers)
+	p = board.PlotOf(nil, answers)
 	assert.Equal(t, board.AgainstMedian, p.Against)
 	assert.InDelta(t, 5.89, p.Points[5].Percent, 0.02, "0.2120 from 0.2002")
 	// Of two parts of a class the one that is off is named, not the one that is right.
@@ -159,7 +159,7 @@ func TestPlot(t *testing.T) {
 		}
 		answers = append(answers, a)
 	}
-	common := board.PlotOf(answers).Common
+	common := board.PlotOf(nil, answers).Common
 	require.NotEmpty(t, common)
 	assert.Equal(t, "0.1031", common[0].Value)
 	answers = answers[:6]
@@ -167,8 +167,8 @@ func TestPlot(t *testing.T) {
 	for i := range answers {
 		answers[i] = board.Answer{Bench: fmt.Sprint(i), Value: 0.103 + 0.0001*float64(i), Reference: 0.1}
 	}
-	require.Len(t, board.PlotOf(answers).Common, 1)
-	assert.Equal(t, board.Everyone, board.PlotOf(answers).Common[0].Attribute)
+	require.Len(t, board.PlotOf(nil, answers).Common, 1)
+	assert.Equal(t, board.Everyone, board.PlotOf(nil, answers).Common[0].Attribute)
 }
 
 // Classes of thirty simulated students who share burettes, standards and bottles. Where
@@ -225,10 +225,10 @@ func TestCommonCauses(t *testing.T) {
 	kinds := []board.Attribute{board.BuretteBatch, board.Standardised, board.Bottle}
 	for i := range classes {
 		planted := kinds[i%len(kinds)]
-		if c := board.PlotOf(class(planted)).Common; len(c) > 0 && c[0].Attribute == planted {
+		if c := board.PlotOf(nil, class(planted)).Common; len(c) > 0 && c[0].Attribute == planted {
 			named++
 		}
-		if len(board.PlotOf(class("")).Common) == 0 {
+		if len(board.PlotOf(nil, class("")).Common) == 0 {
 			silent++
 		}
 	}

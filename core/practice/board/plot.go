@@ -11,6 +11,7 @@ import (
 	"gonum.org/v1/gonum/stat/combin"
 
 	"exactflask/core/judgement/evaluation"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 	"exactflask/core/values/statistics"
@@ -105,19 +106,17 @@ type Common struct {
 // B. Iglewicz, D. C. Hoaglin, How to Detect and Handle Outliers, ASQC 1993 (from memory).
 const modifiedZ = 3.5
 
-// Limits of what is worth naming, common practice, no source: a shift of half a per
-// cent, of the whole class one per cent; three per cent chance that it is none.
+// Limits of what is worth naming, common practice, no source: three per cent chance that it
+// is none. How large a shift has to be is the school's (practical.ShiftBench, ShiftClass).
 const (
-	worthNaming = 0.5
-	wholeClass  = 1.0
-	chance      = 0.03
-	fewest      = 5 // benches in all
-	mostCommon  = 3
+	chance     = 0.03
+	fewest     = 5 // benches in all
+	mostCommon = 3
 )
 
 // PlotOf looks at the answers of a class.
-func PlotOf(answers []Answer) Plot {
-	p := Plot{Against: AgainstReference, Points: []Point{}, Allowed: FarPercent, Common: []Common{}}
+func PlotOf(norms practical.Norms, answers []Answer) Plot {
+	p := Plot{Against: AgainstReference, Points: []Point{}, Allowed: norms.Of(practical.FarOff), Common: []Common{}}
 	usable := slices.DeleteFunc(slices.Clone(answers), func(a Answer) bool {
 		return a.Value <= 0 || math.IsNaN(a.Value) || math.IsInf(a.Value, 0)
 	})
@@ -155,18 +154,18 @@ func PlotOf(answers []Answer) Plot {
 	for i := range p.Points {
 		from := math.Abs(p.Points[i].Percent - p.Median)
 		p.Points[i].Far = math.Abs(p.Points[i].Percent) > p.Allowed ||
-			from > worthNaming && p.Spread > 0 && from > modifiedZ*p.Spread
+			from > norms.Of(practical.ShiftBench) && p.Spread > 0 && from > modifiedZ*p.Spread
 	}
-	p.Common = common(usable, off, p)
+	p.Common = common(norms, usable, off, p)
 	return p
 }
 
 // common looks for what benches that are off together have in common; those of one
 // that is found are left out before the next is looked for.
-func common(answers []Answer, off map[string]float64, p Plot) []Common {
+func common(norms practical.Norms, answers []Answer, off map[string]float64, p Plot) []Common {
 	out := []Common{}
 	for len(out) < mostCommon && len(answers) >= fewest {
-		best, found := likeliest(answers, off, p.Against)
+		best, found := likeliest(norms, answers, off, p.Against)
 		if !found {
 			break
 		}
@@ -174,7 +173,7 @@ func common(answers []Answer, off map[string]float64, p Plot) []Common {
 		answers = slices.DeleteFunc(slices.Clone(answers), func(a Answer) bool { return slices.Contains(best.Benches, a.Bench) })
 	}
 	if len(out) == 0 && p.Against == AgainstReference && len(answers) >= fewest &&
-		math.Abs(p.Median) > wholeClass && math.Abs(p.Median) > modifiedZ*p.Spread/math.Sqrt(float64(len(answers))) {
+		math.Abs(p.Median) > norms.Of(practical.ShiftClass) && math.Abs(p.Median) > modifiedZ*p.Spread/math.Sqrt(float64(len(answers))) {
 		all := Common{Attribute: Everyone, Percent: p.Median}
 		for _, a := range answers {
 			all.Benches = append(all.Benches, a.Bench)
@@ -187,7 +186,7 @@ func common(answers []Answer, off map[string]float64, p Plot) []Common {
 // likeliest compares, for everything that some benches have in common, these with the
 // others by the rank-sum test, and takes what is least likely by chance. The number of
 // comparisons is allowed for (Bonferroni).
-func likeliest(answers []Answer, off map[string]float64, against Against) (Common, bool) {
+func likeliest(norms practical.Norms, answers []Answer, off map[string]float64, against Against) (Common, bool) {
 	type group struct {
 		Common
 		size float64
@@ -217,7 +216,7 @@ func likeliest(answers []Answer, off map[string]float64, against Against) (Commo
 			}
 			g := group{Common: Common{Attribute: attribute, Value: v, Benches: with[v], Percent: statistics.Median(in), P: rankSum(in, rest)}}
 			// Of two parts of a class the one that is off is meant, not the one that is right.
-			if shift := math.Abs(g.Percent - statistics.Median(rest)); shift >= worthNaming && math.Abs(g.Percent) > math.Abs(statistics.Median(rest)) {
+			if shift := math.Abs(g.Percent - statistics.Median(rest)); shift >= norms.Of(practical.ShiftBench) && math.Abs(g.Percent) > math.Abs(statistics.Median(rest)) {
 				g.size = shift
 			}
 			groups = append(groups, g)

@@ -49,9 +49,6 @@ type Bottle struct {
 
 var assumed = finding.Declare("class.assumed", "titre")
 
-// usualDrops of indicator for each trial: common practice, no source.
-const usualDrops = 3
-
 // ForClass reckons what a class needs of a practical.
 func ForClass(r *practical.Ready, class prep.Class) SetOut {
 	var out SetOut
@@ -91,11 +88,11 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		out.Solids = append(out.Solids, solid)
 	}
 	if k := r.Indicator.Kind; k != catalog.Self && k != catalog.Meter {
-		wanted = append(wanted, prep.Wanted{What: "indicator", Name: "", Each: usualDrops})
+		wanted = append(wanted, prep.Wanted{What: "indicator", Name: "", Each: r.Norms().Of(practical.IndicatorDrops)})
 	}
-	out.Needs = prep.Quantities(wanted, class)
+	out.Needs = prep.Quantities(r.Norms(), wanted, class)
 	for i, s := range solutions {
-		s.setOut(&out, out.Needs[i].Make, class.Students)
+		s.setOut(r.Norms(), &out, out.Needs[i].Make, class.Students)
 	}
 	return out
 }
@@ -109,7 +106,7 @@ type solution struct {
 	known   bool
 }
 
-func (s solution) setOut(out *SetOut, volume float64, copies int) {
+func (s solution) setOut(norms practical.Norms, out *SetOut, volume float64, copies int) {
 	c := s.Concentration
 	if c.IsZero() {
 		c = s.Approximate
@@ -127,7 +124,7 @@ func (s solution) setOut(out *SetOut, volume float64, copies int) {
 	if c.Sign() <= 0 || f.Charge() != 0 {
 		return
 	}
-	made, fault := prep.Make(prep.Solution{Formula: f.Plain(), Concentration: c.Float64(), Volume: volume,
+	made, fault := prep.Make(prep.Solution{Norms: norms, Formula: f.Plain(), Concentration: c.Float64(), Volume: volume,
 		Purity: s.Purity.Float64()})
 	if fault != nil {
 		return

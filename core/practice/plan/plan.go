@@ -19,8 +19,8 @@ import (
 // Range says how an expected titre lies on the burette.
 type Range string
 
-// The ranges: under 10 mL a titre is too small, beyond one fill too large; 40
-// to 90 % of the burette is best. Source: common practice, no source.
+// The ranges: a titre is too small, or beyond one fill too large; the best part of the
+// burette is said by the norms.
 const (
 	RangeUnknown Range = "unknown"
 	RangeSmall   Range = "small"
@@ -65,7 +65,7 @@ func Assess(r *practical.Ready) Assessment {
 		Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: []finding.Finding{}}
 	if a.Titre > 0 {
 		a.Fill = 100 * a.Titre / capacity
-		a.Range = rangeOf(a.Titre, capacity)
+		a.Range = rangeOf(r.Norms(), a.Titre, capacity)
 		a.propose(o, capacity)
 		a.Uncertainty = uncertainty(o)
 	}
@@ -75,31 +75,23 @@ func Assess(r *practical.Ready) Assessment {
 }
 
 // rangeOf says how a titre lies on a burette.
-func rangeOf(titre, capacity float64) Range {
+func rangeOf(norms practical.Norms, titre, capacity float64) Range {
 	switch fill := titre / capacity; {
-	case titre < smallest:
+	case titre < norms.Of(practical.SmallestTitre):
 		return RangeSmall
 	case titre > capacity:
 		return RangeLarge
-	case fill < bestFrom:
+	case fill < norms.Part(practical.BestFrom):
 		return RangeLow
-	case fill > bestTo:
+	case fill > norms.Part(practical.BestTo):
 		return RangeHigh
 	}
 	return RangeBest
 }
 
-// Limits of a good titre: common practice, no source.
-const (
-	smallest = 10.0 // mL
-	bestFrom = 0.4  // of the burette
-	bestTo   = 0.9
-	middle   = 0.55 // of it is aimed at
-)
-
 // Best is the best part of a burette of a capacity, mL.
-func Best(capacity float64) (from, to float64) {
-	return math.Max(bestFrom*capacity, smallest), bestTo * capacity
+func Best(norms practical.Norms, capacity float64) (from, to float64) {
+	return math.Max(norms.Part(practical.BestFrom)*capacity, norms.Of(practical.SmallestTitre)), norms.Part(practical.BestTo) * capacity
 }
 
 // uncertainty is the relative standard uncertainty of a result of three titres
@@ -153,7 +145,7 @@ func (a *Assessment) remarks(o curve.Outline) {
 	}
 	a.Findings = append(a.Findings, a.Remarks()...)
 	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {
-		if f, loose := experiment.Loose(tolerance, number(a.Titre, 2)); loose {
+		if f, loose := experiment.Loose(o.Ready.Norms(), tolerance, number(a.Titre, 2)); loose {
 			add(f)
 		}
 	}

@@ -281,7 +281,7 @@ func TestLooseTolerance(t *testing.T) {
 }
 
 func ExampleBest() {
-	from, to := plan.Best(50)
+	from, to := plan.Best(nil, 50)
 	fmt.Printf("%.0f to %.0f mL", from, to)
 	// Output: 20 to 45 mL
 }

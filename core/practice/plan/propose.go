@@ -16,7 +16,9 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 	if a.Range == RangeBest {
 		return
 	}
-	best := func(titre float64) bool { return rangeOf(titre, capacity) == RangeBest }
+	norms := o.Ready.Norms()
+	aim := norms.Part(practical.BestAim) * capacity
+	best := func(titre float64) bool { return rangeOf(norms, titre, capacity) == RangeBest }
 	add := func(what string, value, titre float64, changed practical.Practical) {
 		if changed.Asked.Titre.Sign() > 0 {
 			changed.Asked.Titre = number(titre, 2)
@@ -32,8 +34,8 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 	if portion, ok := o.Ready.Portion(); ok && portion.By != practical.ByBurette {
 		now, closest, value := portion.Volume.Float64(), math.Inf(1), 0.0
 		for _, v := range portions {
-			if titre := a.Titre * v / now; best(titre) && v != now && math.Abs(titre-middle*capacity) < closest {
-				closest, value = math.Abs(titre-middle*capacity), v
+			if titre := a.Titre * v / now; best(titre) && v != now && math.Abs(titre-aim) < closest {
+				closest, value = math.Abs(titre-aim), v
 			}
 		}
 		if value > 0 {
@@ -44,7 +46,7 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 		}
 	}
 	known := o.Ready.Chemistry.Titrant.Concentration
-	if d, ok := decimal.FromFloat(known.Float64() * a.Titre / (middle * capacity)); ok && known.Sign() > 0 {
+	if d, ok := decimal.FromFloat(known.Float64() * a.Titre / aim); ok && known.Sign() > 0 {
 		c := d.RoundFigures(1)
 		if titre := a.Titre * known.Float64() / c.Float64(); best(titre) && c.Float64() <= 5 {
 			for c.Figures() < known.Figures() { // as many figures as before
@@ -56,7 +58,7 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 		}
 	}
 	head := o.Ready.Steps[0]
-	if a.Titre <= bestTo*capacity || o.Ready.UnknownInBurette || last != 0 || head.Kind != practical.Pipette ||
+	if a.Titre <= norms.Part(practical.BestTo)*capacity || o.Ready.UnknownInBurette || last != 0 || head.Kind != practical.Pipette ||
 		head.By == practical.ByBurette {
 		return
 	}
@@ -85,15 +87,12 @@ var (
 	fewFigures    = finding.Declare("plan.few-figures", "of", "written", "low", "high")
 )
 
-// enoughFigures is how many a concentration is written with that an answer of
-// three figures is to come from. Source: common practice, no source.
-const enoughFigures = 3
-
 // figures finds concentrations written with too few figures, whose last digit
 // would be all of the uncertainty, and offers them with more.
 func (a *Assessment) figures(r *practical.Ready) {
+	enough := r.Norms().Count(practical.EnoughFigures) // that an answer of three is to come from
 	look := func(of string, c decimal.Decimal, write func(*practical.Practical, decimal.Decimal)) {
-		if c.Sign() <= 0 || c.Figures() >= enoughFigures {
+		if c.Sign() <= 0 || c.Figures() >= enough {
 			return
 		}
 		half := decimal.Must("0.5")
@@ -102,7 +101,7 @@ func (a *Assessment) figures(r *practical.Ready) {
 		}
 		low, high := finding.Exact(c.Sub(half), quantity.MolePerL), finding.Exact(c.Add(half), quantity.MolePerL)
 		offered, changed := c, r.Practical
-		for offered.Figures() < enoughFigures {
+		for offered.Figures() < enough {
 			offered = offered.Round(offered.Places() + 1)
 		}
 		write(&changed, offered)

@@ -3,11 +3,9 @@ package prep
 import (
 	"cmp"
 	"slices"
-)
 
-// HandsOn is what a step takes beside its waiting time, minutes. Common practice, no
-// source.
-const HandsOn = 5
+	"exactflask/core/record/practical"
+)
 
 // Task is a moment of the day at which something is begun.
 type Task struct {
@@ -18,15 +16,15 @@ type Task struct {
 
 // Order is the order of work for a day: for each preparation its first step and every
 // step that is waited for, at the latest moment from which the rest is done when the
-// lesson begins. What takes longest comes first. Each step takes HandsOn minutes
+// lesson begins. What takes longest comes first. Each step takes its HandsOnMinutes
 // and its waiting time; while one is waited for, the others go on.
-func Order(all []Preparation) []Task {
+func Order(norms practical.Norms, all []Preparation) []Task {
 	var out []Task
 	for of, p := range all {
 		left := 0
 		tasks := []Task{}
 		for i := len(p.Steps) - 1; i >= 0; i-- {
-			left += HandsOn + (p.Steps[i].Seconds+59)/60
+			left += norms.Count(practical.HandsOnMinutes) + (p.Steps[i].Seconds+59)/60
 			if i == 0 || p.Steps[i].Seconds > 0 {
 				tasks = append(tasks, Task{of, i, left})
 			}

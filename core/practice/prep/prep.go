@@ -8,6 +8,7 @@ import (
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -15,15 +16,16 @@ import (
 
 // Solution is what is to be made.
 type Solution struct {
-	Formula       string  `json:"formula" minLength:"1" maxLength:"200" doc:"of what is weighed or taken from stock, with its water"`
-	Concentration float64 `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
-	Volume        float64 `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
-	Purity        float64 `json:"purity,omitempty" minimum:"0" maximum:"1" doc:"fraction of the solid; 1 when left out"`
-	Stock         float64 `json:"stock,omitempty" minimum:"0" maximum:"30" doc:"mol/L, when it is made from a stock solution"`
-	StockPercent  float64 `json:"stockPercent,omitempty" minimum:"0" maximum:"100" doc:"% w/w of a concentrated stock, with its density"`
-	Density       float64 `json:"density,omitempty" minimum:"0" maximum:"5" doc:"g/mL"`
-	Weighed       float64 `json:"weighed,omitempty" minimum:"0" doc:"g that were weighed in fact: which concentration is it?"`
-	Window        float64 `json:"window,omitempty" minimum:"0" maximum:"50" doc:"how far from the mass the weighing may lie, %; 5 when left out"`
+	Norms         practical.Norms `json:"-"` // of the school
+	Formula       string          `json:"formula" minLength:"1" maxLength:"200" doc:"of what is weighed or taken from stock, with its water"`
+	Concentration float64         `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
+	Volume        float64         `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
+	Purity        float64         `json:"purity,omitempty" minimum:"0" maximum:"1" doc:"fraction of the solid; 1 when left out"`
+	Stock         float64         `json:"stock,omitempty" minimum:"0" maximum:"30" doc:"mol/L, when it is made from a stock solution"`
+	StockPercent  float64         `json:"stockPercent,omitempty" minimum:"0" maximum:"100" doc:"% w/w of a concentrated stock, with its density"`
+	Density       float64         `json:"density,omitempty" minimum:"0" maximum:"5" doc:"g/mL"`
+	Weighed       float64         `json:"weighed,omitempty" minimum:"0" doc:"g that were weighed in fact: which concentration is it?"`
+	Window        float64         `json:"window,omitempty" minimum:"0" maximum:"50" doc:"how far from the mass the weighing may lie, %; 5 when left out"`
 }
 
 // Step is one thing to do; Seconds is a waiting time.
@@ -37,10 +39,10 @@ var (
 	halfWater   = finding.Declare("prep.half-water", "volume")
 	acidToWater = finding.Declare("prep.acid-to-water", "stock")
 	addStock    = finding.Declare("prep.add-stock", "stock")
-	stirDense   = finding.Declare("prep.stir-dense")
+	stirDense   = finding.Declare("prep.stir-dense", "time")
 	makeUp      = finding.Declare("prep.make-up", "volume")
 	dry         = finding.Declare("prep.dry", "how")
-	cool        = finding.Declare("prep.cool")
+	cool        = finding.Declare("prep.cool", "time")
 	byDiffer    = finding.Declare("prep.weigh-by-difference", "low", "high")
 	roughly     = finding.Declare("prep.weigh-roughly", "mass")
 	boiled      = finding.Declare("prep.boiled-water")
@@ -56,10 +58,6 @@ var (
 	notStronger = finding.Declare("prep.not-stronger", "to", "from")
 	noDilution  = finding.Declare("prep.no-dilution", "to", "count")
 )
-
-// cooling is how long a dried solid stands in a desiccator, s. Common practice, no
-// source.
-const cooling = 1800
 
 // Preparation is how a solution is made.
 type Preparation struct {
@@ -123,7 +121,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 			add(0, addStock.Message(Volume(out.Stock)))
 		}
 		if out.Strength > 2 {
-			add(120, stirDense.Message())
+			add(int(60*in.Norms.Of(practical.StirMinutes)), stirDense.Message(in.Norms.Said(practical.StirMinutes)))
 		}
 		add(0, makeUp.Message(volume))
 	} else {
@@ -143,7 +141,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 		if out.Primary {
 			add(int(math.Round(3600*standard.Drying.Float64())), dry.Message(of("drying")))
 			if standard.Drying.Sign() > 0 { // what is warm is never weighed
-				add(cooling, cool.Message())
+				add(int(60*in.Norms.Of(practical.CoolMinutes)), cool.Message(in.Norms.Said(practical.CoolMinutes)))
 			}
 		}
 		if out.Primary {
@@ -329,35 +327,28 @@ type Wanted struct {
 	Each float64
 }
 
-// Amounts beside the trials themselves, mL; common practice, no source.
-const (
-	buretteRinse = 10
-	pipetteRinse = 5
-	jet          = 5
-	wholeLitres  = 500 // what is made is rounded up to this
-	wholeDrops   = 10  // and indicator to this
-)
+// wholeDrops is what indicator is rounded up to, mL.
+const wholeDrops = 10
 
 // Quantities reckons what a class needs: titre and aliquot of every trial, the
-// rinses of burette (10 mL) and pipette (5 mL), filling the jet (5 mL), and a
-// spare. Indicator is given in drops a trial. Source of the amounts: common
-// practice, no source.
-func Quantities(wanted []Wanted, c Class) []Need {
+// rinses of burette and pipette, filling the jet, and a spare, by the norms. Indicator is
+// given in drops a trial.
+func Quantities(norms practical.Norms, wanted []Wanted, c Class) []Need {
 	spare, rinses := c.Spare, float64(c.Rinses)
 	if spare == 0 {
-		spare = 20
+		spare = norms.Of(practical.SpareShare)
 	}
 	if rinses == 0 {
-		rinses = 2
+		rinses = norms.Of(practical.Rinses)
 	}
 	trials, benches := float64(c.Trials), float64(c.Students)
 	out := make([]Need, 0, len(wanted))
 	for _, w := range wanted {
-		rinse, round := pipetteRinse*rinses, float64(wholeLitres)
+		rinse, round := norms.Of(practical.RinsePipette)*rinses, norms.Of(practical.WholeVolume)
 		n := Need{What: w.What, Name: w.Name, Bottles: c.Students}
 		switch w.What {
 		case "titrant":
-			rinse = buretteRinse*rinses + jet
+			rinse = norms.Of(practical.RinseBurette)*rinses + norms.Of(practical.FillJet)
 		case "indicator":
 			if w.Each <= 0 {
 				continue

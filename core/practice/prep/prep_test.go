@@ -84,7 +84,7 @@ func TestSerialDilution(t *testing.T) {
 }
 
 func TestClass(t *testing.T) {
-	needs := prep.Quantities([]prep.Wanted{{What: "titrant", Name: "hydrochloric acid", Each: 24},
+	needs := prep.Quantities(nil, []prep.Wanted{{What: "titrant", Name: "hydrochloric acid", Each: 24},
 		{What: "analyte", Name: "sample", Each: 25}, {What: "indicator", Name: "methyl orange", Each: 3}},
 		prep.Class{Students: 12, Trials: 4, Bottle: 110})
 	assert.InDelta(t, 4*24+25, needs[0].Bench, 1e-9, "four trials, two rinses of 10 mL and the jet")
@@ -158,6 +158,6 @@ func TestOrder(t *testing.T) {
 	standard := prep.Preparation{Steps: []prep.Step{{Seconds: 7200}, {}, {Seconds: 600}, {}}} // dry, weigh, dissolve, make up
 	acid := prep.Preparation{Steps: []prep.Step{{}, {Seconds: 120}, {}}}
 	assert.Equal(t, []prep.Task{{Of: 0, Step: 0, Before: 150}, {Of: 0, Step: 2, Before: 20}, {Of: 1, Step: 0, Before: 17}, {Of: 1, Step: 1, Before: 12}},
-		prep.Order([]prep.Preparation{standard, acid}))
-	assert.Empty(t, prep.Order(nil))
+		prep.Order(nil, []prep.Preparation{standard, acid}))
+	assert.Empty(t, prep.Order(nil, nil))
 }

@@ -45,6 +45,9 @@ func (r *Ready) checkRules() *finding.Fault {
 	if reading.Hold < 0 || reading.Hold > 300 {
 		return badHold.Fault("rules.readings.hold", finding.Count(reading.Hold))
 	}
+	if f := rules.Norms.Check("rules.norms"); f != nil {
+		return f
+	}
 	a := &rules.Agreement
 	if f := choice("rules.agreement.kind", &a.Kind, Spread, Relative); f != nil {
 		return f

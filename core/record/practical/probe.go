@@ -42,8 +42,6 @@ var (
 	buffers   = []decimal.Decimal{decimal.Must("4.01"), decimal.Must("7.00"), decimal.Must("10.01")}
 )
 
-const usualTail = 3
-
 func (r *Ready) checkProbe() *finding.Fault {
 	p := &r.Probe
 	if p.Shows == "" {
@@ -86,7 +84,7 @@ func (r *Ready) checkProbe() *finding.Fault {
 		return probeRange.Fault("probe.flask")
 	}
 	if p.Tail == 0 {
-		p.Tail = usualTail
+		p.Tail = r.Norms().Count(ProbeTail)
 	}
 	if p.Tail < 0 || p.Tail > 20 {
 		return probeRange.Fault("probe.tail")

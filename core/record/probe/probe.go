@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
 
@@ -114,9 +115,7 @@ const Fresh = 8
 
 // Limits of a stream. Source: common practice, no source.
 const (
-	window   = 8 * time.Second  // over which the value is looked at
 	fewest   = 4                // lines in it, for anything to be called steady
-	gone     = 5 * time.Second  // without a line the probe is gone
 	anew     = 10 * time.Second // back in time: its clock began again, or another probe sends
 	pause    = 3.0              // times the usual interval that make a gap
 	jumpPH   = 1.5              // from one line to the next
@@ -128,6 +127,7 @@ const (
 type Stream struct {
 	Unit   journal.ProbeUnit // that is expected
 	Steady float64           // change a minute below which a value is steady
+	Norms  practical.Norms   // the school's
 
 	lines    []Line
 	received time.Time
@@ -226,7 +226,7 @@ func (s *Stream) Now(now time.Time) State {
 		return out
 	}
 	last := s.lines[len(s.lines)-1]
-	out.Text, out.Gone = last.Text, now.Sub(s.received) > gone
+	out.Text, out.Gone = last.Text, now.Sub(s.received) > s.within(practical.ProbeGone)
 	if last.Temperature != nil {
 		out.Temperature = strconv.FormatFloat(*last.Temperature, 'f', 1, 64)
 	}
@@ -236,13 +236,18 @@ func (s *Stream) Now(now time.Time) State {
 	return out
 }
 
+// within is a norm in seconds.
+func (s *Stream) within(name practical.NormName) time.Duration {
+	return time.Duration(s.Norms.Of(name) * float64(time.Second))
+}
+
 // rate is the slope of a straight line through the lines of the window, a minute, less what
 // the noise alone makes of it; long tells whether they span at least half of it.
 func (s *Stream) rate(last Line) (rate float64, n int, long bool) {
 	var x, y []float64
 	for i := len(s.lines) - 1; i >= 0; i-- {
 		age := last.At.Sub(s.lines[i].At)
-		if age > window {
+		if age > s.within(practical.ProbeWindow) {
 			break
 		}
 		x, y = append(x, -age.Minutes()), append(y, s.lines[i].Value)
@@ -258,7 +263,7 @@ func (s *Stream) rate(last Line) (rate float64, n int, long bool) {
 	}
 	slope := xy / xx
 	noise := math.Sqrt(math.Max(0, yy-slope*xy) / float64(n-2) / xx)
-	long = last.At.Sub(s.lines[len(s.lines)-n].At) >= window/2
+	long = last.At.Sub(s.lines[len(s.lines)-n].At) >= s.within(practical.ProbeWindow)/2
 	return math.Copysign(math.Max(0, math.Abs(slope)-2*noise), slope), n, long
 }
 

@@ -4567,6 +4567,10 @@ export interface components {
              * @example 21.35
              */
             indicatorLimit?: string;
+            /** @description limits of common practice that this school sees differently, by name; as usual where left out */
+            norms?: {
+                [key: string]: string;
+            };
             readings: components["schemas"]["ReadingRule"];
             /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
             roundMean?: boolean;
@@ -4822,8 +4826,18 @@ export interface components {
             rules: string[];
             /** @description names of the samples that are compared */
             samples?: string[];
+            /**
+             * Format: int64
+             * @description how many minutes a dense solution is stirred
+             */
+            stir: number;
             /** @description what is in the burette */
             titrant: string;
+            /**
+             * Format: int64
+             * @description how many seconds the burette is watched for leaks
+             */
+            wait: number;
             /** @description name of what is weighed */
             weighs?: string;
             /** @description every trial has its own weighing */

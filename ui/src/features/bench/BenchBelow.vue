@@ -57,7 +57,7 @@ const sheet = computed(() => props.notebook.sheet);
       :left="left"
       @check="emit('check', $event)"
       @uncheck="emit('uncheck', $event)"
-      @wait="emit('start', 'leak', 30)"
+      @wait="emit('start', 'leak', notebook.sheet.setting.wait)"
     >
       <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
       <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
@@ -77,8 +77,8 @@ const sheet = computed(() => props.notebook.sheet);
       >
         {{ say(`bench.words.${w}`) }}
       </button>
-      <button type="button" class="button" @click="emit('start', 'stirring', 120)">
-        {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir') }}
+      <button type="button" class="button" @click="emit('start', 'stirring', 60 * notebook.sheet.setting.stir)">
+        {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir', { minutes: notebook.sheet.setting.stir }) }}
       </button>
     </Checklist>
     <section class="panel p-3">
@@ -109,7 +109,7 @@ const sheet = computed(() => props.notebook.sheet);
       :left="left"
       @check="emit('check', $event)"
       @uncheck="emit('uncheck', $event)"
-      @wait="emit('start', 'leak', 30)"
+      @wait="emit('start', 'leak', notebook.sheet.setting.wait)"
     >
       <template v-if="list === 'cleanup'">
         <button

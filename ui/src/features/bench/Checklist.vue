@@ -40,10 +40,10 @@ const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2
           v-if="i.code === 'leak-wait' && notebook.mayWrite"
           type="button"
           class="button figure min-w-18 whitespace-nowrap px-1"
-          :aria-label="say('bench.wait30')"
+          :aria-label="say('bench.waitLeak', { seconds: notebook.sheet.setting.wait })"
           @click="$emit('wait')"
         >
-          {{ timing === 'leak' ? Math.ceil(left) : '30' }} s
+          {{ timing === 'leak' ? Math.ceil(left) : notebook.sheet.setting.wait }} s
         </button>
       </li>
     </ul>
