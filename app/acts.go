@@ -49,12 +49,13 @@ const (
 	actScheme     act = "scheme"
 	actReleased   act = "released"
 	actAnswered   act = "request-answered"
+	actNorms      act = "norms"
 )
 
 var acts = finding.Family("act.", []act{actClassMade, actClassSet, actArchived, actReopened, actAdded, actJoined, actPlaced,
 	actPaired, actParted, actMovedOut, actMovedIn, actRemoved, actPassword, actCodeOpened, actCodeClosed, actNotice, actLesson, actReturned, actImported, actNoticeDown,
 	actPractical, actPersonMade, actStanding, actTakenOut, actDataGiven, actNamed, actGiven, actSettings, actUnset, actRevision, actScheme,
-	actReleased, actAnswered}, "who", "whom", "detail")
+	actReleased, actAnswered, actNorms}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")
 

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/record/journal"
+	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -296,4 +297,30 @@ func TestSomebodyAnswersForIt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, lines[1].Text, "Name of head made Name of second")
 	assert.Equal(t, "app.not-oneself", faultCode(r.a.TakeOut(ctx, head, head.ID)))
+}
+
+// What an installation and a class see differently from common practice holds for practicals
+// that are set from then on; what was set before keeps its own.
+func TestNormsOfInstallationAndClass(t *testing.T) {
+	r, ctx := newRoom(t, 1), context.Background()
+	before, err := r.a.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
+	require.NoError(t, err)
+	head := Person{ID: r.teacher.ID, Standing: AdministratesHere}
+	require.NoError(t, r.a.SetNorms(ctx, head, "", practical.Norms{practical.LeakSeconds: decimal.Must("40"), practical.StirMinutes: decimal.Must("3")}))
+	require.NoError(t, r.a.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("20")}))
+	assert.ErrorIs(t, r.a.SetNorms(ctx, r.teacher, "", nil), ErrForbidden)
+	assert.ErrorContains(t, r.a.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("1")}), "norms.range")
+	p := practicaltest.Plain()
+	p.ID = "later"
+	after, err := r.a.SetPractical(ctx, r.teacher, r.class, p)
+	require.NoError(t, err)
+	assert.Empty(t, before.Rules.School)
+	ready, fault := after.Check()
+	require.Nil(t, fault)
+	assert.Equal(t, []string{"20", "3", "5"}, []string{ready.Norms().Value(practical.LeakSeconds).String(),
+		ready.Norms().Value(practical.StirMinutes).String(), ready.Norms().Value(practical.SmallTitre).String()})
+	groups, err := r.a.Norms(ctx, r.teacher, r.class)
+	require.NoError(t, err)
+	require.Equal(t, practical.LeakSeconds, groups[0].Norms[0].Name)
+	assert.Equal(t, []string{"20", "40"}, []string{groups[0].Norms[0].Own, groups[0].Norms[0].Else})
 }

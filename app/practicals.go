@@ -152,6 +152,12 @@ func (a *App) SetPractical(ctx context.Context, p Person, class string,
 		if err != nil {
 			return fmt.Errorf("looking for revisions: %w", err)
 		}
+		if written.Rules.School, err = schoolNorms(ctx, q, class); err != nil {
+			return err
+		}
+		if _, fault := written.Check(); fault != nil { // together with the school's
+			return fault.In("practical")
+		}
 		written.Revision = newest + 1
 		if newest > 0 {
 			kept, err := q.Practical(ctx, written.ID, newest)

@@ -58,7 +58,7 @@ func TestTwoPeopleInOneTab(t *testing.T) {
 	p.SignIn("Anouk Brill")
 	p.Click("Open the bench")
 	p.See("Read the start")
-	time.Sleep(4 * time.Second) // the core is there
+	p.CoreReady()
 	between.Set(browser.Weather{Cut: true})
 	record(p, "24.70", "Open freely")
 	p.See("2 not sent, kept here")
@@ -79,11 +79,11 @@ func TestTwoPeopleInOneTab(t *testing.T) {
 	p.Lose("not sent")
 	p.Click("Begin")
 	record(p, "0.00", "Run in about 1")
-	time.Sleep(4 * time.Second)
+	p.CoreReady()
 	between.Set(browser.Weather{Cut: true})
 	record(p, "24.40", "Rough: steers")
 	between.Set(browser.Weather{})
-	p.See("All sent")
+	p.Sent()
 	texts, authors := readings(t, s, "bevan")
 	assert.Equal(t, []string{"0.00", "24.40"}, texts)
 	assert.Equal(t, []string{"Bevan Thrale", "Bevan Thrale"}, authors)
@@ -93,7 +93,7 @@ func TestTwoPeopleInOneTab(t *testing.T) {
 	p.SignIn("Anouk Brill")
 	p.Click("Open the bench")
 	p.See("24.70")
-	p.See("All sent")
+	p.Sent()
 	texts, authors = readings(t, s, "anouk")
 	assert.Equal(t, 1, strings.Count(strings.Join(texts, " "), "24.70"))
 	assert.NotContains(t, authors, "Bevan Thrale")
@@ -155,7 +155,7 @@ func TestReopenedWithoutTheNetwork(t *testing.T) {
 	})()`)
 	assert.Equal(t, "opened with the state", seen)
 	between.Set(browser.Weather{})
-	p.See("All sent")
+	p.Sent()
 	texts, _ := readings(t, s, "bevan")
 	assert.Equal(t, []string{"0.00", "24.40"}, texts)
 }
@@ -170,12 +170,12 @@ func TestTakenJustBeforeTheNetworkWent(t *testing.T) {
 	cached(p)
 	p.Click("Begin")
 	record(p, "0.00", "Run in about 1")
-	p.See("All sent")
+	p.Sent()
 	p.Until(`["shelf", "notebook"].every(of => Object.keys(localStorage).some(k => k.includes(".kept.") && k.includes("." + of) && localStorage[k].includes(location.pathname.split("/")[2])))`)
 	browser.Evaluate[int](p, `(window.requestIdleCallback = () => 0)()`) // the page never comes to rest
 	record(p, "24.40", "Rough: steers")
 	record(p, "0.00", "Open freely to 21.40")
-	p.See("All sent")
+	p.Sent()
 	between.Set(browser.Weather{Cut: true})
 	record(p, "23.85", "One more titre")
 	p.See("1 not sent, kept here")
@@ -187,7 +187,7 @@ func TestTakenJustBeforeTheNetworkWent(t *testing.T) {
 	p.See("1 not sent, kept here")
 	assert.NotContains(t, p.Text("body"), "not taken")
 	between.Set(browser.Weather{})
-	p.See("All sent")
+	p.Sent()
 	texts, _ := readings(t, s, "bevan")
 	assert.Equal(t, []string{"0.00", "24.40", "0.00", "23.85"}, texts)
 	const nothingWaits = `!Object.keys(localStorage).some(k => k.includes(".outbox."))`
@@ -195,7 +195,7 @@ func TestTakenJustBeforeTheNetworkWent(t *testing.T) {
 	// On a device that others use nothing of it stays when its owner signs out.
 	browser.Evaluate[int](p, `(window.requestIdleCallback = () => 0)()`)
 	record(p, "23.85", "Open freely")
-	p.See("All sent")
+	p.Sent()
 	signOut(p)
 	p.Until(`location.pathname === "/sign-in"`)
 	assert.True(t, browser.Evaluate[bool](p, nothingWaits))
@@ -208,7 +208,7 @@ func TestProxiesTakeNothingAway(t *testing.T) {
 	p.SignIn("Anouk Brill")
 	p.Click("Open the bench")
 	p.See("Read the start")
-	time.Sleep(4 * time.Second)
+	p.CoreReady()
 	end := 24.70
 	for _, status := range []int{403, 404, 408, 413, 502} {
 		between.Set(browser.Weather{Status: status})
@@ -328,7 +328,7 @@ func TestThePadStaysWhereItIs(t *testing.T) {
 			browser.Evaluate[bool](p, positions)
 			record(p, "0.00", "Run in about 1")
 			record(p, "24.40", "Rough: steers")
-			p.See("All sent") // else the server would be too late to say it at the field
+			p.Sent() // else the server would be too late to say it at the field
 			record(p, "twenty", "not a number")
 			p.Click("Pale")
 			browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); i.focus(); return true })()`)
@@ -338,7 +338,7 @@ func TestThePadStaysWhereItIs(t *testing.T) {
 			record(p, "23.85", "One more titre")
 			record(p, "", "Open freely")
 			record(p, "47.70", "2 titres agree")
-			p.See("All sent")
+			p.Sent()
 			assert.Equal(t, 1, browser.Evaluate[int](p, `window.seenPlaces.size`), browser.Evaluate[string](p, `[...window.seenPlaces].join("; ")`))
 			assert.Zero(t, browser.Evaluate[float64](p, `window.shifts`))
 			browser.Evaluate[bool](p, `(scrollTo(0, 0), true)`)
@@ -359,7 +359,7 @@ func TestStrokesAndUndo(t *testing.T) {
 	between.Set(browser.Weather{Delay: 600 * time.Millisecond})
 	p.Keys("0.00\r24.40\r0.00\r") // without waiting
 	p.See("Open freely")
-	p.See("All sent")
+	p.Sent()
 	texts, _ := readings(t, s, "bevan")
 	assert.Equal(t, []string{"0.00", "24.40", "0.00"}, texts)
 	between.Set(browser.Weather{})
@@ -406,7 +406,7 @@ func TestStrokesTooMany(t *testing.T) {
 	assert.True(t, browser.Evaluate[bool](p, lost))
 	p.Keys("\r\r\r") // the start that is proposed, and no end of the same reading
 	p.See("Open freely")
-	p.See("All sent")
+	p.Sent()
 	texts, _ := readings(t, s, "anouk")
 	assert.Equal(t, []string{"0.50", "23.40", "23.40"}, texts)
 	assert.True(t, browser.Evaluate[bool](p, lost))
@@ -417,7 +417,7 @@ func TestStrokesTooMany(t *testing.T) {
 	p.Keys("46.20+")
 	p.See("46.20")
 	p.Until(`document.querySelector("#reading").value === "46.3"`)
-	p.See("All sent")
+	p.Sent()
 	texts, _ = readings(t, s, "anouk")
 	assert.Equal(t, []string{"0.50", "23.40", "23.40", "46.20"}, texts)
 }

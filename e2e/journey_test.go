@@ -115,6 +115,7 @@ func record(p *browser.Page, reading, next string) {
 
 // notebookOf evaluates the notebook that is open, with the core itself.
 func notebookOf(t *testing.T, p *browser.Page) evaluation.Evaluation {
+	p.Sent()
 	text := browser.Evaluate[string](p, `fetch("/api/notebooks/" + location.pathname.split("/")[2] + "/document").then(r => r.text())`)
 	// What is served is what the program's own command line reads.
 	cmd := exec.Command(binary, "evaluate", "-")

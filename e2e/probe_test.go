@@ -193,7 +193,7 @@ func TestPointsFromAFile(t *testing.T) {
 	end, err := strconv.ParseFloat(strings.Fields(p.Text("[data-test=ends] td"))[0], 64)
 	require.NoError(t, err)
 	assert.InDelta(t, 21.00, end, 0.05)
-	p.See("All sent")
+	p.Sent()
 	csv := browser.Evaluate[string](p, `fetch(location.href.replace("/notebooks/", "/api/notebooks/") + "/report.points.csv").then(r => r.text())`)
 	assert.Equal(t, 259, strings.Count(csv, ",file,"))
 }

@@ -39,6 +39,7 @@ type Plan struct {
 	AskUnits    []UnitChoice    `json:"askUnits" doc:"in which the answer may be asked for; the first is the usual one"`
 	KindText    string          `json:"kindText"`
 	Marking     *SchemeParts    `json:"marking,omitempty" doc:"for those who teach"`
+	Norms       []NormGroup     `json:"norms,omitempty" doc:"limits of common practice, and what this practical says of them; for those who teach"`
 }
 
 // UnitChoice is a unit with how it is written.
@@ -151,6 +152,7 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	s.Assessment = a
 	parts := SchemePartsOf(r, style)
 	s.Marking = &parts
+	s.Norms = NormsOf(style, r.Rules.Norms, r.Rules.School)
 	for _, u := range r.Asked.What.Units() {
 		s.AskUnits = append(s.AskUnits, UnitChoice{u, w.Unit(u)})
 	}

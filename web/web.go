@@ -160,6 +160,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.plans(api)
 	s.classes(api)
 	s.settings(api)
+	s.norms(api)
 	s.lesson(api)
 	s.marking(api)
 	s.reports(api)

@@ -6,6 +6,7 @@ package browser
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	"os"
@@ -211,8 +212,27 @@ func (p *Page) Close() { p.cancel() }
 
 func (p *Page) check(err error, what string, args ...any) {
 	if err != nil {
-		p.fail("%s: %v\npage: %s", fmt.Sprintf(what, args...), err, p.excerpt())
+		p.fail("waited for: %s: %v\npicture: %s\npage: %s", fmt.Sprintf(what, args...), err, p.kept(), p.excerpt())
 	}
+}
+
+// kept is where a picture of the page was put, for whoever looks why it failed.
+func (p *Page) kept() string {
+	ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	if err != nil {
+		return err.Error()
+	}
+	f, err := os.CreateTemp("", "exactflask-failed-*.png")
+	if err != nil {
+		return err.Error()
+	}
+	_, err = f.Write(png)
+	if err = errors.Join(err, f.Close()); err != nil {
+		return err.Error()
+	}
+	return f.Name()
 }
 
 // excerpt is what can be read on the page, with what its device keeps that is not sent.
@@ -270,6 +290,14 @@ func (p *Page) wait(expression, what string) {
 	}
 	p.check(err, "%s", what)
 }
+
+// Sent waits until the server has all that was typed on the page.
+func (p *Page) Sent() {
+	p.wait(`document.querySelector("[data-test=sent]")?.dataset.state === "sent"`, "all of it being sent")
+}
+
+// CoreReady waits until the page judges by itself, so that it needs no network.
+func (p *Page) CoreReady() { p.wait(`document.documentElement.dataset.core === "ready"`, "the core in the page") }
 
 // Click clicks the first visible button, link or label with this text.
 func (p *Page) Click(text string) {

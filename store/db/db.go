@@ -243,6 +243,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.keepExerciseAnswerStmt, err = db.PrepareContext(ctx, keepExerciseAnswer); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepExerciseAnswer: %w", err)
 	}
+	if q.keepNormsStmt, err = db.PrepareContext(ctx, keepNorms); err != nil {
+		return nil, fmt.Errorf("error preparing query KeepNorms: %w", err)
+	}
 	if q.keepSummaryStmt, err = db.PrepareContext(ctx, keepSummary); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepSummary: %w", err)
 	}
@@ -269,6 +272,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.newestRevisionStmt, err = db.PrepareContext(ctx, newestRevision); err != nil {
 		return nil, fmt.Errorf("error preparing query NewestRevision: %w", err)
+	}
+	if q.normsStmt, err = db.PrepareContext(ctx, norms); err != nil {
+		return nil, fmt.Errorf("error preparing query Norms: %w", err)
 	}
 	if q.notebookStmt, err = db.PrepareContext(ctx, notebook); err != nil {
 		return nil, fmt.Errorf("error preparing query Notebook: %w", err)
@@ -820,6 +826,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing keepExerciseAnswerStmt: %w", cerr)
 		}
 	}
+	if q.keepNormsStmt != nil {
+		if cerr := q.keepNormsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing keepNormsStmt: %w", cerr)
+		}
+	}
 	if q.keepSummaryStmt != nil {
 		if cerr := q.keepSummaryStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing keepSummaryStmt: %w", cerr)
@@ -863,6 +874,11 @@ func (q *Queries) Close() error {
 	if q.newestRevisionStmt != nil {
 		if cerr := q.newestRevisionStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing newestRevisionStmt: %w", cerr)
+		}
+	}
+	if q.normsStmt != nil {
+		if cerr := q.normsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing normsStmt: %w", cerr)
 		}
 	}
 	if q.notebookStmt != nil {
@@ -1277,6 +1293,7 @@ type Queries struct {
 	joinStmt                *sql.Stmt
 	keepDraftStmt           *sql.Stmt
 	keepExerciseAnswerStmt  *sql.Stmt
+	keepNormsStmt           *sql.Stmt
 	keepSummaryStmt         *sql.Stmt
 	lastHashStmt            *sql.Stmt
 	leaveStmt               *sql.Stmt
@@ -1286,6 +1303,7 @@ type Queries struct {
 	moveToRevisionStmt      *sql.Stmt
 	namesInClassStmt        *sql.Stmt
 	newestRevisionStmt      *sql.Stmt
+	normsStmt               *sql.Stmt
 	notebookStmt            *sql.Stmt
 	notebookOfStmt          *sql.Stmt
 	notebooksOfStmt         *sql.Stmt
@@ -1425,6 +1443,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		joinStmt:                q.joinStmt,
 		keepDraftStmt:           q.keepDraftStmt,
 		keepExerciseAnswerStmt:  q.keepExerciseAnswerStmt,
+		keepNormsStmt:           q.keepNormsStmt,
 		keepSummaryStmt:         q.keepSummaryStmt,
 		lastHashStmt:            q.lastHashStmt,
 		leaveStmt:               q.leaveStmt,
@@ -1434,6 +1453,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		moveToRevisionStmt:      q.moveToRevisionStmt,
 		namesInClassStmt:        q.namesInClassStmt,
 		newestRevisionStmt:      q.newestRevisionStmt,
+		normsStmt:               q.normsStmt,
 		notebookStmt:            q.notebookStmt,
 		notebookOfStmt:          q.notebookOfStmt,
 		notebooksOfStmt:         q.notebooksOfStmt,

@@ -118,6 +118,11 @@ type Membership struct {
 	Joined   string
 }
 
+type Norm struct {
+	ClassID string
+	Norms   string
+}
+
 type Notebook struct {
 	ID          string
 	ClassID     string

@@ -1930,6 +1930,21 @@ func (q *Queries) KeepExerciseAnswer(ctx context.Context, arg KeepExerciseAnswer
 	return err
 }
 
+const keepNorms = `-- name: KeepNorms :exec
+INSERT INTO norms (class_id, norms) VALUES (?, ?)
+ON CONFLICT (class_id) DO UPDATE SET norms = excluded.norms
+`
+
+type KeepNormsParams struct {
+	ClassID string
+	Norms   string
+}
+
+func (q *Queries) KeepNorms(ctx context.Context, arg KeepNormsParams) error {
+	_, err := q.exec(ctx, q.keepNormsStmt, keepNorms, arg.ClassID, arg.Norms)
+	return err
+}
+
 const keepSummary = `-- name: KeepSummary :exec
 INSERT INTO summaries (notebook_id, version, document) VALUES (?, ?, ?)
 ON CONFLICT (notebook_id) DO UPDATE SET version = excluded.version, document = excluded.document
@@ -2121,6 +2136,17 @@ func (q *Queries) NewestRevision(ctx context.Context, id string) (int64, error) 
 	var column_1 int64
 	err := row.Scan(&column_1)
 	return column_1, err
+}
+
+const norms = `-- name: Norms :one
+SELECT norms FROM norms WHERE class_id = ?
+`
+
+func (q *Queries) Norms(ctx context.Context, classID string) (string, error) {
+	row := q.queryRow(ctx, q.normsStmt, norms, classID)
+	var norms string
+	err := row.Scan(&norms)
+	return norms, err
 }
 
 const notebook = `-- name: Notebook :one

@@ -517,3 +517,10 @@ INSERT INTO practical_pairs (class_id, practical_id, person_id, partner_id) VALU
 
 -- name: Pairs :many
 SELECT person_id, partner_id FROM practical_pairs WHERE class_id = ? AND practical_id = ?;
+
+-- name: Norms :one
+SELECT norms FROM norms WHERE class_id = ?;
+
+-- name: KeepNorms :exec
+INSERT INTO norms (class_id, norms) VALUES (?, ?)
+ON CONFLICT (class_id) DO UPDATE SET norms = excluded.norms;

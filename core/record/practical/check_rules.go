@@ -45,7 +45,13 @@ func (r *Ready) checkRules() *finding.Fault {
 	if reading.Hold < 0 || reading.Hold > 300 {
 		return badHold.Fault("rules.readings.hold", finding.Count(reading.Hold))
 	}
-	if f := rules.Norms.Check("rules.norms"); f != nil {
+	for path, norms := range map[string]Norms{"rules.norms": rules.Norms, "rules.school": rules.School} {
+		if f := norms.Check(path); f != nil {
+			return f
+		}
+	}
+	r.norms = rules.Norms.Over(rules.School)
+	if f := r.norms.Check("rules.norms"); f != nil { // together they may contradict
 		return f
 	}
 	a := &rules.Agreement

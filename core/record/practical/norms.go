@@ -261,5 +261,5 @@ func (n Norms) Check(path string) *finding.Fault {
 	return nil
 }
 
-// Norms are those of the practical.
-func (r *Ready) Norms() Norms { return r.Rules.Norms }
+// Norms are those that hold for the practical: its own over those of its school.
+func (r *Ready) Norms() Norms { return r.norms }

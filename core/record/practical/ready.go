@@ -51,6 +51,8 @@ type Ready struct {
 	// UnknownInBurette tells which of the two solutions is asked for.
 	UnknownInBurette bool
 
+	norms Norms // that hold: the practical's own over its school's
+
 	kept *kept
 }
 

@@ -28,6 +28,12 @@ export class Problem extends Error {
   }
 }
 
+/** What is wrong, and where in what was sent. */
+export const placeOf = (e: unknown) => ({
+  path: e instanceof Problem ? e.location.replace(/^body\./, '') : '',
+  text: e instanceof Error ? e.message : String(e),
+});
+
 export class Offline extends Error {
   constructor() {
     super(say('problem.offline'));

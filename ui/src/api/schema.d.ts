@@ -247,6 +247,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a class sees differently */
+        get: operations["class-norms"];
+        /** Say so, for practicals that are set from now on */
+        put: operations["set-class-norms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/notices": {
         parameters: {
             query?: never;
@@ -995,6 +1013,24 @@ export interface paths {
         post?: never;
         /** Sign me out everywhere else */
         delete: operations["end-other-sign-ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the installation sees differently from common practice */
+        get: operations["norms"];
+        /** Say so, for practicals that are set from now on */
+        put: operations["set-norms"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3594,6 +3630,27 @@ export interface components {
             /** @description whose mass is to be written next; left out where nothing is weighed */
             weigh?: components["schemas"]["Weigh"];
         };
+        Norm: {
+            /** @description what holds where it is not said here */
+            else: string;
+            label: string;
+            name: string;
+            /** @description where it is said here */
+            own?: string;
+            /** @description between which it may lie */
+            range: string;
+            unit?: string;
+            /** @description what it changes */
+            why: string;
+        };
+        NormGroup: {
+            about: string;
+            group: string;
+            norms: components["schemas"]["Norm"][];
+        };
+        NormsOutputBody: {
+            groups: components["schemas"]["NormGroup"][];
+        };
         Note: {
             /** Format: date-time */
             at: string;
@@ -3861,6 +3918,8 @@ export interface components {
             marking?: components["schemas"]["SchemeParts"];
             /** @description what the class needs */
             needs: components["schemas"]["Need"][];
+            /** @description limits of common practice, and what this practical says of them; for those who teach */
+            norms?: components["schemas"]["NormGroup"][];
             /** @description order of work for the day, what takes longest first */
             order: components["schemas"]["WorkItem"][];
             /** @description what the order of work takes for granted */
@@ -4567,13 +4626,17 @@ export interface components {
              * @example 21.35
              */
             indicatorLimit?: string;
-            /** @description limits of common practice that this school sees differently, by name; as usual where left out */
+            /** @description limits of common practice that this practical sees differently, by name */
             norms?: {
                 [key: string]: string;
             };
             readings: components["schemas"]["ReadingRule"];
             /** @description the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded */
             roundMean?: boolean;
+            /** @description the same of its class and its installation, as they were when this revision was set; as usual where left out */
+            school?: {
+                [key: string]: string;
+            };
         };
         Run: {
             /** @description where the colour of an indicator beside the probe was noted */
@@ -5506,6 +5569,12 @@ export interface components {
             equation: string;
             /** @description formula of what it leads to; the last is the analyte */
             to: string;
+        };
+        Wanted: {
+            /** @description by name; what is left out is as in the wider circle */
+            norms: {
+                [key: string]: string;
+            };
         };
         Weigh: {
             /**
@@ -6707,6 +6776,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TermMarks"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "class-norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-class-norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormsOutputBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10012,6 +10219,140 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    norms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-norms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NormsOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,14 +1,15 @@
 // Asks the core, which runs beside the page and holds the notebooks that it was told
 // of: only what is new goes there, only what differs comes back.
-import { ref } from 'vue';
+import { ref, watchSyncEffect } from 'vue';
 import type { Entry, Notebook, Schemas } from '@/api/client';
 import { changed, type Fields } from '@/notebook/change';
 
 export type Judgement = { sheet?: Notebook['sheet']; fault?: string; at: number };
 type Answer = { sheet?: Fields; fault?: string; at: number; lost?: boolean; probe?: Schemas['LiveProbe'] };
 
-/** Whether the core is there. */
+/** Whether the core is there. The page says so too (data-core), for whoever waits for it. */
 export const coreReady = ref(false);
+watchSyncEffect(() => (document.documentElement.dataset.core = coreReady.value ? 'ready' : ''));
 /** Whether it could not be loaded when it was asked for last. */
 export const coreFailed = ref(false);
 

@@ -78,7 +78,9 @@ const sheet = computed(() => props.notebook.sheet);
         {{ say(`bench.words.${w}`) }}
       </button>
       <button type="button" class="button" @click="emit('start', 'stirring', 60 * notebook.sheet.setting.stir)">
-        {{ timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir', { minutes: notebook.sheet.setting.stir }) }}
+        {{
+          timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir', { minutes: notebook.sheet.setting.stir })
+        }}
       </button>
     </Checklist>
     <section class="panel p-3">

@@ -27,6 +27,7 @@ const state = computed(() => {
       'font-semibold text-alarm': state === 'refused',
     }"
     data-test="sent"
+    :data-state="state"
     @click="open = true"
   >
     <span v-if="state === 'refused'">{{ say('sent.refused', {}, outbox.refused.length) }}</span>

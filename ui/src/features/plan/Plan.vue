@@ -150,6 +150,7 @@ async function keep() {
         :units="sheet?.askUnits ?? []"
         :fault="fault"
         :marking="sheet?.marking"
+        :norms="sheet?.norms"
       />
       <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>

@@ -21,6 +21,7 @@ import EditQuestions from '@/features/plan/EditQuestions.vue';
 import EditRoute from '@/features/plan/EditRoute.vue';
 import EditVia from '@/features/plan/EditVia.vue';
 import { editing, withAt } from '@/features/plan/fields';
+import NormsFields from '@/features/plan/NormsFields.vue';
 import PlanOwn from '@/features/plan/PlanOwn.vue';
 import { useSession } from '@/session/session';
 import SelectField from '@/shared/SelectField.vue';
@@ -32,11 +33,17 @@ const props = defineProps<{
   units: Schemas['UnitChoice'][]; // in which the answer may be asked for
   fault?: { path: string; text: string }; // what the core says is wrong
   marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
+  norms?: Schemas['NormGroup'][]; // limits of common practice
 }>();
 provide(editing, { practical, fault: toRef(() => props.fault) });
 const scheme = computed({
   get: () => practical.value.marking ?? {},
   set: (now) => (practical.value = withAt(practical.value, 'marking', now.criteria ? now : undefined)),
+});
+const own = computed({
+  get: () => practical.value.rules.norms ?? {},
+  set: (now) =>
+    (practical.value = change(practical.value, 'rules', { norms: Object.keys(now).length ? now : undefined })),
 });
 const session = useSession();
 const volume = computed(() => session.person?.units.volume ?? '');
@@ -271,6 +278,9 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
     <EditGroup group="solutions" />
     <EditGroup group="probe" />
     <EditGroup group="judging" />
+    <EditGroup group="norms">
+      <NormsFields v-if="norms" v-model="own" class="col-span-2" :groups="norms" :fault="fault" />
+    </EditGroup>
     <EditGroup group="lists" />
     <EditGroup group="exercise"><EditQuestions /></EditGroup>
     <EditGroup group="marking">

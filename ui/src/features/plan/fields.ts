@@ -23,6 +23,7 @@ const asks = (what: string) => (p: Practical) => p.asked?.what === what;
 
 export const groups = {
   marking: [],
+  norms: [],
   reaction: [
     { path: 'chemistry.equation', control: 'text', wide: true },
     ...solution('titrant'),
