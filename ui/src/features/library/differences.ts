@@ -16,6 +16,8 @@ function leaves(of: unknown, path: string, into: Map<string, string>) {
 
 /** What a field is called, where it has a name; its place in the document otherwise. */
 export function nameOf(path: string, units: Record<string, unknown>): string {
+  const norm = /^(rules\.(?:norms|school))\.(.+)$/.exec(path);
+  if (norm) return `${nameOf(norm[1]!, units)} (${norm[2]})`;
   const key = `edit.${path.replace(/\[\d+\]/g, '')}`;
   const row = /\[(\d+)\]/.exec(path)?.[1];
   const name = isKey(key) ? say(key, units) : path;
