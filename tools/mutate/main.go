@@ -1,102 +1,113 @@
-// Command mutate breaks one rule at a time and tells which breaks no test of
-// the Go packages notices. It changes no file: the tests are built with an
-// overlay. Run it as: go run ./tools/mutate [part of a name]
+// Command mutate breaks one rule at a time, drawn by a seed, and tells which breaks no
+// test notices:
 //
-// It stands outside make test, since it takes minutes.
+//	go run ./tools/mutate -n 300 -seed 1
+//
+// It changes a comparison, a limit, a sign, a default or an early return in the core, in
+// what the app decides of access, in the store and in the page's own notebook. No file of
+// the project is touched: Go is built with an overlay, the page in a copy. Which tests run
+// is told by coverage: those that pass through the line, the quickest first. It stands
+// outside make test, since it takes an hour.
 package main
 
 import (
-	"bytes"
-	"encoding/json"
+	"flag"
 	"fmt"
 	"log"
+	"math/rand/v2"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strings"
+	"time"
 )
 
-// mutation is one deliberate fault: in a file, one text in the place of another
-// that stands there once.
-type mutation struct{ name, file, old, new string }
-
-// packages are tested against every mutation: those of the core first, which
-// are quick, and the others where these notice nothing.
-var packages = [][]string{{"./core/..."}, {"./app", "./calc", "./demo", "./device", "./files", "./formats/...", "./schema",
-	"./store", "./view", "./web", "./wording"}}
-
-func main() {
-	dir, err := os.MkdirTemp("", "mutate-")
-	if err != nil {
-		log.Fatal(err)
-	}
-	defer os.RemoveAll(dir)
-	for _, some := range packages {
-		if out, err := exec.Command("go", append([]string{"test"}, some...)...).CombinedOutput(); err != nil {
-			log.Fatalf("the tests do not pass as they are:\n%s", out)
-		}
-	}
-	survivors, tried := 0, 0
-	for i, m := range mutations {
-		if len(os.Args) > 1 && !strings.Contains(m.name, os.Args[1]) {
-			continue
-		}
-		tried++
-		killed, by, err := try(filepath.Join(dir, fmt.Sprint(i)), m)
-		switch {
-		case err != nil:
-			log.Fatalf("%s: %v", m.name, err)
-		case killed:
-			fmt.Printf("killed    %-34s %s\n", m.name, by)
-		default:
-			survivors++
-			fmt.Printf("SURVIVED  %s\n", m.name)
-		}
-	}
-	fmt.Printf("%d of %d survived\n", survivors, tried)
+// mutant is one deliberate fault: a text in the place of what stands in a file.
+type mutant struct {
+	file     string // from the root of the project
+	line     int
+	from, to int // bytes
+	new      string
+	kind     string // what is broken
+	old      string
 }
 
-// try tells whether a test fails with the mutation in place, and which.
-func try(dir string, m mutation) (killed bool, by string, err error) {
-	text, err := os.ReadFile(m.file)
-	if err != nil {
-		return false, "", err
-	}
-	if n := bytes.Count(text, []byte(m.old)); n != 1 {
-		return false, "", fmt.Errorf("%s holds %q %d times, and not once", m.file, m.old, n)
-	}
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return false, "", err
-	}
-	broken, overlay := filepath.Join(dir, filepath.Base(m.file)), filepath.Join(dir, "overlay.json")
-	if err := os.WriteFile(broken, bytes.Replace(text, []byte(m.old), []byte(m.new), 1), 0o600); err != nil {
-		return false, "", err
-	}
-	whole, err := filepath.Abs(m.file)
-	if err != nil {
-		return false, "", err
-	}
-	replaced, err := json.Marshal(map[string]map[string]string{"Replace": {whole: broken}})
-	if err != nil {
-		return false, "", err
-	}
-	if err := os.WriteFile(overlay, replaced, 0o600); err != nil {
-		return false, "", err
-	}
-	for _, some := range packages {
-		out, err := exec.Command("go", append([]string{"test", "-overlay", overlay}, some...)...).CombinedOutput()
-		switch {
-		case err == nil:
-			continue
-		case bytes.Contains(out, []byte("[build failed]")), bytes.Contains(out, []byte("[setup failed]")):
-			return false, "", fmt.Errorf("it does not build:\n%s", out)
-		}
-		for _, line := range strings.Split(string(out), "\n") {
-			if name, found := strings.CutPrefix(line, "--- FAIL: "); found {
-				return true, name, nil
+func (m mutant) String() string {
+	return fmt.Sprintf("%s:%d %s: %s -> %s", m.file, m.line, m.kind, strings.TrimSpace(m.old), strings.TrimSpace(m.new))
+}
+
+// source is a kind of code with its tests.
+type source interface {
+	// mutants are all that could be drawn.
+	mutants() ([]mutant, error)
+	// survives tells whether no test notices; by is the test that did.
+	survives(m mutant, text []byte) (survived bool, by string, err error)
+}
+
+func main() {
+	n := flag.Int("n", 300, "how many")
+	seed := flag.Uint64("seed", 1, "of the draw")
+	only := flag.String("only", "", "part of the name of a file")
+	skip := flag.Int("skip", 0, "how many of the draw were tried before")
+	list := flag.Bool("list", false, "show what would be tried")
+	flag.Parse()
+	log.SetFlags(0)
+
+	dir, err := os.MkdirTemp("", "mutate-")
+	check(err)
+	defer os.RemoveAll(dir)
+	var all []mutant
+	by := map[string]source{}
+	for ending, s := range map[string]source{".go": &goSource{dir: dir}, ".ts": &pageSource{dir: dir}} {
+		found, err := s.mutants()
+		check(err)
+		for _, m := range found {
+			if strings.Contains(m.file, *only) {
+				all = append(all, m)
 			}
 		}
-		return true, "", nil
+		by[ending] = s
 	}
-	return false, "", nil
+	drawn := draw(all, *n, *seed)[min(*skip, *n, len(all)):]
+	fmt.Printf("%d of %d faults, seed %d\n", len(drawn), len(all), *seed)
+	survivors := 0
+	for i, m := range drawn {
+		if *list {
+			fmt.Println(m)
+			continue
+		}
+		text, err := os.ReadFile(m.file)
+		check(err)
+		broken := append(append(append([]byte{}, text[:m.from]...), m.new...), text[m.to:]...)
+		begun := time.Now()
+		survived, test, err := by[filepath.Ext(m.file)].survives(m, broken)
+		check(err)
+		if survived {
+			survivors++
+			fmt.Printf("%3d SURVIVED %s\n", i+1, m)
+		} else {
+			fmt.Printf("%3d noticed  %s (%s, %.0f s)\n", i+1, m, test, time.Since(begun).Seconds())
+		}
+	}
+	fmt.Printf("%d of %d survived\n", survivors, len(drawn))
+}
+
+// draw takes n by a seed, spread over the files by how much they hold.
+func draw(all []mutant, n int, seed uint64) []mutant {
+	order := rand.New(rand.NewPCG(seed, seed)).Perm(len(all))
+	out := make([]mutant, 0, n)
+	lines := map[string]bool{} // one fault a line
+	for _, i := range order {
+		at := fmt.Sprint(all[i].file, all[i].line)
+		if len(out) < n && !lines[at] {
+			lines[at] = true
+			out = append(out, all[i])
+		}
+	}
+	return out
+}
+
+func check(err error) {
+	if err != nil {
+		log.Fatal("mutate: ", err)
+	}
 }
