@@ -4,6 +4,9 @@ import (
 	"encoding/csv"
 	"io"
 	"strings"
+
+	"exactflask/core/values/quantity"
+	"exactflask/view"
 )
 
 // CSV writes the readings in long form: a line for each figure of each trial, its unit in
@@ -18,12 +21,11 @@ func CSV(to io.Writer, r Report) error {
 	for _, row := range r.Rows {
 		for i, cell := range row.Cells {
 			column := r.Columns[i]
-			what := strings.TrimSpace(strings.SplitN(column.Head, " / ", 2)[0])
-			volume, mass := plain(cell.Text), ""
-			if column.Code == "mass" {
+			volume, mass := figure(cell), ""
+			if column.Unit == quantity.Gram {
 				volume, mass = "", volume
 			}
-			line := []string{safe(row.Name), what, volume, mass, strings.Join(cell.Struck, "; "), yes(row.Counts), safe(row.Reason)}
+			line := []string{safe(row.Name), column.Name, volume, mass, strings.Join(cell.Struck, "; "), yes(row.Counts), safe(row.Reason)}
 			if err := w.Write(line); err != nil {
 				return err
 			}
@@ -33,12 +35,16 @@ func CSV(to io.Writer, r Report) error {
 	return w.Error()
 }
 
-// plain is a figure as a machine reads it; nothing where there is none.
-func plain(text string) string {
-	if text == "–" {
+// figure is a figure as a machine reads it; what is none, such as two readings of a
+// filling, as it is shown; nothing where there is nothing.
+func figure(c view.Cell) string {
+	switch {
+	case c.Value != nil:
+		return c.Value.String()
+	case c.Text == view.Nothing:
 		return ""
 	}
-	return strings.ReplaceAll(text, "−", "-")
+	return c.Text
 }
 
 // safe keeps a spreadsheet from taking a text for a formula.

@@ -38,7 +38,11 @@ func Points(to io.Writer, r Report) error {
 			if source == "" {
 				source = "hand"
 			}
-			line := []string{safe(run.Name), plain(p.Burette), plain(p.Shown), warm, fixed(p.V, 3), fixed(p.Y, 4), residual(run, p), safe(p.Colour), yes(!p.Unsteady), source,
+			rest := ""
+			if v, ok := residual(run, p); ok {
+				rest = fixed(v, 4)
+			}
+			line := []string{safe(run.Name), p.Volume.String(), p.Reading.String(), warm, fixed(p.V, 3), fixed(p.Y, 4), rest, safe(p.Colour), yes(!p.Unsteady), source,
 				p.At.UTC().Format("2006-01-02T15:04:05Z"), yes(!p.Withdrawn)}
 			if err := w.Write(line); err != nil {
 				return err
@@ -62,13 +66,13 @@ func pointsOf(r Report, trial string) []followed.RunPoint {
 }
 
 // residual is the reading less the model at a point; empty where there is none.
-func residual(run view.Run, p followed.RunPoint) string {
+func residual(run view.Run, p followed.RunPoint) (float64, bool) {
 	for _, q := range run.Residuals {
 		if q.Volume == p.V && !p.Withdrawn {
-			return fixed(q.Reading, 4)
+			return q.Reading, true
 		}
 	}
-	return ""
+	return 0, false
 }
 
 // Curve draws the runs beneath each other as SVG.

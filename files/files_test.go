@@ -23,6 +23,7 @@ import (
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/files"
 	"exactflask/formats"
@@ -148,7 +149,7 @@ func TestCSV(t *testing.T) {
 		assert.Greater(t, figures, len(r.Rows), name)
 	}
 	r := files.Report{}
-	r.Columns, r.Rows = []view.Column{{Code: "titre", Head: "Titre / mL"}}, []view.Row{{Name: "=cmd()", Reason: "+1", Cells: []view.Cell{{Text: "−0.05"}}}}
+	r.Columns, r.Rows = []view.Column{{Code: "titre", Name: "Titre", Unit: "mL", Head: "Titre / mL"}}, []view.Row{{Name: "=cmd()", Reason: "+1", Cells: []view.Cell{{Text: "−0,05", Value: new(decimal.Must("-0.05"))}}}}
 	var b bytes.Buffer
 	require.NoError(t, files.CSV(&b, r))
 	assert.Contains(t, b.String(), "'=cmd(),Titre,-0.05,,,no,'+1", "texts are no formulas, figures are figures")

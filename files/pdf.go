@@ -249,8 +249,8 @@ func (p *page) strip() {
 		if titre < 0 || t.Struck {
 			continue
 		}
-		if v, err := strconv.ParseFloat(plain(t.Cells[titre].Text), 64); err == nil {
-			ticks = append(ticks, tick{v, t.Counts, t.Name})
+		if v := t.Cells[titre].Value; v != nil {
+			ticks = append(ticks, tick{v.Float64(), t.Counts, t.Name})
 		}
 	}
 	if len(ticks) < 2 {

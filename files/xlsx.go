@@ -21,7 +21,7 @@ func XLSX(to io.Writer, r Report) error {
 	f := excelize.NewFile()
 	defer f.Close()
 	w := wording.For(r.Style)
-	b := &book{f: f, r: r, w: w, readings: map[string]string{}, table: w.Text("file.readings"), figures: w.Text("file.working"), said: w.Text("file.report")}
+	b := &book{f: f, r: r, w: w, readings: map[string]figureAt{}, table: w.Text("file.readings"), figures: w.Text("file.working"), said: w.Text("file.report")}
 	if err := f.SetSheetName("Sheet1", b.table); err != nil {
 		return err
 	}
@@ -56,7 +56,7 @@ type book struct {
 	// The names of the three sheets.
 	table, figures, said string
 	// readings are the cells of the table by trial and column.
-	readings map[string]string
+	readings map[string]figureAt
 }
 
 func (b *book) do(err error) {
@@ -80,14 +80,9 @@ func (b *book) head(sheet string, row int, heads ...string) {
 }
 
 // number writes a figure with the decimals that it was written with.
-func (b *book) number(sheet, at, text string) bool {
-	v, err := decimal.Parse(plain(text))
-	if err != nil {
-		return false
-	}
+func (b *book) number(sheet, at string, v decimal.Decimal) {
 	b.do(b.f.SetCellFloat(sheet, at, v.Float64(), -1, 64))
 	b.decimals(sheet, at, v.Places())
-	return true
 }
 
 func (b *book) decimals(sheet, at string, places int) {
@@ -101,6 +96,12 @@ func (b *book) decimals(sheet, at string, places int) {
 	style, err := b.f.NewStyle(&excelize.Style{CustomNumFmt: &format})
 	b.do(err)
 	b.do(b.f.SetCellStyle(sheet, at, at, style))
+}
+
+// figureAt is a figure that stands in a cell.
+type figureAt struct {
+	place string
+	value decimal.Decimal
 }
 
 // trials writes the readings; a titre between two of them as their difference.
@@ -117,11 +118,12 @@ func (b *book) trials() {
 		b.text(b.table, cell(1, at), row.Name)
 		for j, c := range row.Cells {
 			place := cell(j+2, at)
-			if !b.number(b.table, place, c.Text) {
+			if c.Value == nil {
 				b.text(b.table, place, c.Text)
 				continue
 			}
-			b.readings[row.Trial+" "+b.r.Columns[j].Code] = place
+			b.number(b.table, place, *c.Value)
+			b.readings[row.Trial+" "+b.r.Columns[j].Code] = figureAt{place, *c.Value}
 		}
 		b.titre(row.Trial)
 		b.text(b.table, cell(len(heads)+1, at), row.Reason)
@@ -133,29 +135,18 @@ func (b *book) trials() {
 // titre makes the titre of a trial a formula where it is the difference of two cells.
 func (b *book) titre(trial string) {
 	start, end, titre := b.readings[trial+" start"], b.readings[trial+" end"], b.readings[trial+" titre"]
-	if at := b.readings[trial+" curve-end"]; at != "" {
+	if at := b.readings[trial+" curve-end"]; at.place != "" {
 		end = at
 	}
-	if start == "" || end == "" || titre == "" || b.readings[trial+" refills"] != "" {
+	if start.place == "" || end.place == "" || titre.place == "" {
 		return
 	}
-	value := func(at string) float64 {
-		text, err := b.f.GetCellValue(b.table, at, excelize.Options{RawCellValue: true})
-		b.do(err)
-		v, _ := strconv.ParseFloat(text, 64)
-		return v
-	}
-	s, e, t := value(start), value(end), value(titre)
-	places := 2
-	if v, err := decimal.Parse(fmt.Sprint(t)); err == nil {
-		places = max(places, v.Places())
-	}
-	round := func(of string) string { return fmt.Sprintf("ROUND(%s,%d)", of, places) }
+	round := func(of string) string { return fmt.Sprintf("ROUND(%s,%d)", of, max(2, titre.value.Places())) }
 	switch { // a burette that counts upward is read the other way round
-	case near(e-s, t):
-		b.do(b.f.SetCellFormula(b.table, titre, round(end+"-"+start)))
-	case near(s-e, t):
-		b.do(b.f.SetCellFormula(b.table, titre, round(start+"-"+end)))
+	case end.value.Sub(start.value).Cmp(titre.value) == 0:
+		b.do(b.f.SetCellFormula(b.table, titre.place, round(end.place+"-"+start.place)))
+	case start.value.Sub(end.value).Cmp(titre.value) == 0:
+		b.do(b.f.SetCellFormula(b.table, titre.place, round(start.place+"-"+end.place)))
 	}
 }
 
@@ -187,10 +178,8 @@ func (b *book) working(d derivation.Derivation) {
 		if n.Source.Curve > 0 {
 			point = "curve-end"
 		}
-		if from := b.readings[n.Trial+" "+point]; from != "" && n.Source.Titration() {
-			if text, err := b.f.GetCellValue(b.table, from, excelize.Options{RawCellValue: true}); err == nil && text == fmt.Sprint(n.Quantity.Value) {
-				b.do(b.f.SetCellFormula(b.figures, at, "'"+b.table+"'!"+from))
-			}
+		if from := b.readings[n.Trial+" "+point]; from.place != "" && n.Source.Titration() && from.value.Float64() == n.Quantity.Value {
+			b.do(b.f.SetCellFormula(b.figures, at, "'"+b.table+"'!"+from.place))
 		}
 	}
 	last := len(d.Nodes) + 1

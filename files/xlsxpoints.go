@@ -23,12 +23,8 @@ func (b *book) points() {
 	for _, run := range b.r.Runs {
 		for _, p := range pointsOf(b.r, run.Trial) {
 			b.text(sheet, cell(1, row), run.Name)
-			if !b.number(sheet, cell(2, row), p.Volume.String()) {
-				b.text(sheet, cell(2, row), p.Burette)
-			}
-			if !b.number(sheet, cell(3, row), p.Reading.String()) {
-				b.text(sheet, cell(3, row), p.Shown)
-			}
+			b.number(sheet, cell(2, row), p.Volume)
+			b.number(sheet, cell(3, row), p.Reading)
 			if p.Withdrawn { // it stands there, and is drawn nowhere
 				b.text(sheet, cell(7, row), b.w.Text("trial.withdrawn"))
 				row++
@@ -36,8 +32,8 @@ func (b *book) points() {
 			}
 			b.do(b.f.SetCellFloat(sheet, cell(4, row), p.V, 3, 64))
 			b.do(b.f.SetCellFloat(sheet, cell(5, row), p.Y, 4, 64))
-			if text := residual(run, p); text != "" {
-				b.number(sheet, cell(6, row), text)
+			if v, ok := residual(run, p); ok {
+				b.do(b.f.SetCellFloat(sheet, cell(6, row), v, 4, 64))
 			}
 			row++
 		}

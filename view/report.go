@@ -8,6 +8,7 @@ import (
 	"exactflask/core/model/followed"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 	"exactflask/wording"
@@ -81,8 +82,10 @@ type Submission struct {
 
 // Column is a column of the table of readings.
 type Column struct {
-	Code string `json:"code"`
-	Head string `json:"head" doc:"with its unit"`
+	Code string        `json:"code"`
+	Name string        `json:"name"`
+	Unit quantity.Unit `json:"unit,omitempty" doc:"code of the unit of its figures"`
+	Head string        `json:"head" doc:"name and unit, as they are shown"`
 }
 
 // Row is a trial in the table of readings.
@@ -97,8 +100,9 @@ type Row struct {
 
 // Cell is what stands in a place, and what once stood there.
 type Cell struct {
-	Text   string   `json:"text"`
-	Struck []string `json:"struck,omitempty"`
+	Text   string           `json:"text" doc:"as it is shown"`
+	Value  *decimal.Decimal `json:"value,omitempty" doc:"the figure, in the unit of the column; left out where there is none"`
+	Struck []string         `json:"struck,omitempty"`
 }
 
 // OwnStep is a step of the student's own working.
@@ -147,11 +151,12 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	}
 	cells := columnsOf(r, s.Trials)
 	for _, c := range cells {
-		head := w.Text("column." + c.code)
+		name := w.Text("column." + c.code)
+		head := name
 		if unit := w.Unit(c.unit); unit != "" {
 			head += " / " + unit
 		}
-		out.Columns = append(out.Columns, Column{c.code, head})
+		out.Columns = append(out.Columns, Column{c.code, name, c.unit, head})
 	}
 	out.Rows = make([]Row, len(s.Trials))
 	for i, t := range s.Trials {
@@ -236,10 +241,13 @@ type column struct {
 	cell func(evaluation.Trial) Cell
 }
 
+// Nothing stands in a cell in which there is nothing.
+const Nothing = "–"
+
 func written(r *journal.Reading, struck []journal.Struck) Cell {
-	c := Cell{Text: "–"}
+	c := Cell{Text: Nothing}
 	if r != nil {
-		c.Text = r.Text
+		c.Text, c.Value = r.Text, &r.Value
 	}
 	for _, s := range struck {
 		c.Struck = append(c.Struck, s.Text)
@@ -251,11 +259,11 @@ func reading(of func(evaluation.Trial) *journal.Reading) func(evaluation.Trial) 
 	return func(t evaluation.Trial) Cell { return written(of(t), nil) }
 }
 
-func exactly(v interface{ String() string }, there bool) Cell {
-	if !there {
-		return Cell{Text: "–"}
+func exactly(v *decimal.Decimal) Cell {
+	if v == nil {
+		return Cell{Text: Nothing}
 	}
-	return Cell{Text: wording.Minus(v.String())}
+	return Cell{Text: wording.Minus(v.String()), Value: v}
 }
 
 // columnsOf are the columns that the practical asks for, and those of fillings
@@ -266,18 +274,16 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 	if r.SampleBurette() {
 		out = append(out, column{"sample-start", mL, reading(func(t evaluation.Trial) *journal.Reading { return t.SampleStart })},
 			column{"sample-end", mL, reading(func(t evaluation.Trial) *journal.Reading { return t.SampleEnd })},
-			column{"sample", mL, func(t evaluation.Trial) Cell { return exactly(t.Sample, t.Sample != nil) }})
+			column{"sample", mL, func(t evaluation.Trial) Cell { return exactly(t.Sample) }})
 	}
 	if r.ReagentBurette() {
 		out = append(out, column{"reagent", mL, func(t evaluation.Trial) Cell {
-			return exactly(t.Reagent,
-				t.Reagent != nil)
+			return exactly(t.Reagent)
 		}})
 	}
 	if r.MassEach() {
 		out = append(out, column{"mass", quantity.Gram, func(t evaluation.Trial) Cell {
-			return exactly(t.Mass,
-				t.Mass != nil)
+			return exactly(t.Mass)
 		}})
 	}
 	out = append(out, column{"start", mL, func(t evaluation.Trial) Cell { return written(t.Start, t.Struck.Start) }})
@@ -293,15 +299,14 @@ func columnsOf(r *practical.Ready, trials []Trial) []column {
 	}
 	out = append(out, column{"end", mL, func(t evaluation.Trial) Cell { return written(t.End, t.Struck.End) }})
 	if r.Probed() {
-		out = append(out, column{"curve-end", mL, func(t evaluation.Trial) Cell { return exactly(t.OnCurve, t.OnCurve != nil) }})
+		out = append(out, column{"curve-end", mL, func(t evaluation.Trial) Cell { return exactly(t.OnCurve) }})
 	}
 	if r.Chemistry.EndPoints != practical.OneEndPoint {
 		out = append(out, column{"first-titre", mL, func(t evaluation.Trial) Cell {
-			return exactly(t.FirstTitre,
-				t.FirstTitre != nil)
+			return exactly(t.FirstTitre)
 		}})
 	}
-	return append(out, column{"titre", mL, func(t evaluation.Trial) Cell { return exactly(t.Titre, t.Titre != nil) }})
+	return append(out, column{"titre", mL, func(t evaluation.Trial) Cell { return exactly(t.Titre) }})
 }
 
 // refills writes the readings before and after each filling.

@@ -2351,7 +2351,13 @@ export interface components {
         };
         Cell: {
             struck?: string[];
+            /** @description as it is shown */
             text: string;
+            /**
+             * @description the figure, in the unit of the column; left out where there is none
+             * @example 21.35
+             */
+            value?: string;
         };
         Checked: {
             /** @description code of the item, such as rinse-water */
@@ -2498,8 +2504,11 @@ export interface components {
         };
         Column: {
             code: string;
-            /** @description with its unit */
+            /** @description name and unit, as they are shown */
             head: string;
+            name: string;
+            /** @description code of the unit of its figures */
+            unit?: string;
         };
         Comment: {
             /** Format: date-time */
