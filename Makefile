@@ -11,7 +11,7 @@ UI_FILES := $(shell find ui/src ui/public wording/messages -type f -not -name 'd
 UI := web/dist/index.html
 NPM := npm --prefix ui --silent
 
-.PHONY: help demo demo-reset build dev test check race bench load shots generate sqlc molar-masses fuzz chromium clean faults files audit notice
+.PHONY: help demo demo-reset build dev test journeys units check long mutants bench load shots generate sqlc molar-masses fuzz chromium clean faults files audit notice
 
 help:
 	@echo "demo        build and serve the demo on port $(PORT); what was typed stays"
@@ -19,6 +19,8 @@ help:
 	@echo "build       build bin/exactflask with the front end inside"
 	@echo "dev         serve with live reload of the front end on port 5173"
 	@echo "test        all checks and tests (installs Chromium from Debian's packages where missing)"
+	@echo "long        what takes long: full simulations, fuzzing, kills, load, mutants"
+	@echo "mutants     breaks rules by a seed and names those that no test notices (MUTANTS=300 SEED=1)"
 	@echo "bench       benchmarks; the figures belong in docs/benchmarks.md"
 	@echo "load        1,000 benches with event streams beside 30 class boards, ten minutes; figures as above"
 	@echo "shots       make docs/screenshots anew"
@@ -69,8 +71,17 @@ dev: build
 # What does several things at once over HTTP; the others would find the same, slowly.
 AT_ONCE = ^Test(Lesson|HandingIn|PartnersHearOfEachOther|ManyWritersLoseNothing)$$
 
-test: build chromium check
-	go test ./...
+# The journeys beside everything else: they wait for a browser half of the time.
+test: build chromium
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target journeys units
+
+# A journey waits for what it is about; the limit is for one that hangs.
+journeys:
+	go test ./e2e -timeout 30m -parallel 3
+
+# app and store once, watched for races.
+units: check
+	go test $$(go list ./... | grep -Ev '/(e2e|app|store)$$')
 	go test -race ./app ./store
 	go test -race ./web -run '$(AT_ONCE)'
 	GOOS=js GOARCH=wasm go test -exec "$$(go env GOROOT)/lib/wasm/go_js_wasm_exec" ./device
@@ -81,6 +92,18 @@ check: ui/node_modules/.installed
 	go tool -modfile=tools/lint/go.mod staticcheck ./...
 	$(NPM) run check
 	@$(MAKE) --no-print-directory drift
+
+# What takes long: every simulation with its full number, fuzzing, kills, load, broken rules.
+long: build chromium
+	LONG=1 go test -count=1 -timeout 60m ./core/...
+	LONG=1 $(NPM) run test
+	@$(MAKE) --no-print-directory fuzz faults load mutants
+
+# Breaks one rule after the other, and names those that no test notices: about an hour.
+MUTANTS ?= 300
+SEED ?= 1
+mutants: ui/node_modules/.installed
+	go run ./tools/mutate -n $(MUTANTS) -seed $(SEED)
 
 # What is generated and checked in must be what would be generated now.
 .PHONY: drift

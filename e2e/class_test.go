@@ -223,7 +223,7 @@ func TestAnAssistantsDay(t *testing.T) {
 	tap(p, "article a[href*=plan]")
 	p.See("Preparation sheet")
 	p.See("Order of work")
-	p.See("Each step is reckoned as 5 min")
+	p.See("Each step is reckoned as 5\u202fmin")
 	p.See("Let it cool in a desiccator")
 	p.See("The lesson begins.")
 	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Set to the class")`))

@@ -130,15 +130,29 @@ type Browser struct {
 	cancel func()
 }
 
-// Open starts Chromium. EXACTFLASK_CHROMIUM names another executable.
-func Open() (*Browser, error) {
-	path := os.Getenv("EXACTFLASK_CHROMIUM")
-	if path == "" {
-		path = "chromium"
+// executable finds Chromium: the one that EXACTFLASK_CHROMIUM names, else Debian's without
+// windows, else the whole one.
+func executable() (string, error) {
+	names := []string{"chromium-headless-shell", "chromium"}
+	if named := os.Getenv("EXACTFLASK_CHROMIUM"); named != "" {
+		names = []string{named}
 	}
-	path, err := exec.LookPath(path)
+	var missing error
+	for _, name := range names {
+		path, err := exec.LookPath(name)
+		if err == nil {
+			return path, nil
+		}
+		missing = errors.Join(missing, err)
+	}
+	return "", fmt.Errorf("no Chromium: install Debian's package \"chromium-headless-shell\": %w", missing)
+}
+
+// Open starts Chromium.
+func Open() (*Browser, error) {
+	path, err := executable()
 	if err != nil {
-		return nil, fmt.Errorf("no Chromium: install Debian's package \"chromium\": %w", err)
+		return nil, err
 	}
 	profile, err := os.MkdirTemp("", "exactflask-chromium-")
 	if err != nil {
@@ -276,19 +290,38 @@ func (p *Page) Lose(text string) {
 // Until waits until a JavaScript expression is true.
 func (p *Page) Until(expression string) { p.wait(expression, expression) }
 
+// waiting looks again whenever the page changes, and ten times a second: asking a page for
+// its text costs it as much as drawing it.
+const waiting = `(async () => {
+	const changed = () => new Promise((done) => {
+		const end = () => { seen.disconnect(); clearTimeout(later); done(); };
+		const seen = new MutationObserver(() => { seen.disconnect(); setTimeout(end, 15); });
+		const later = setTimeout(end, 100);
+		seen.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
+	});
+	for (const until = Date.now() + 5000; Date.now() < until; await changed()) {
+		try { if (await (%s)) return true; } catch { /* not there yet */ }
+	}
+	return false;
+})()`
+
 func (p *Page) wait(expression, what string) {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
 	defer cancel()
-	poll := func() error {
-		_, err := chromedp.Run(ctx, chromedp.Poll[bool](expression, chromedp.WithPollingInterval(20*time.Millisecond)))
-		return err
+	script := fmt.Sprintf(waiting, expression)
+	for {
+		there, err := chromedp.Run(ctx, chromedp.Evaluate[bool](script, chromedp.EvalAsValue,
+			func(p *runtime.EvaluateParams) { p.AwaitPromise = new(true) }))
+		switch {
+		case err == nil && there:
+			return
+		case ctx.Err() != nil:
+			p.check(ctx.Err(), "%s", what)
+			return
+		case err != nil:
+			time.Sleep(50 * time.Millisecond) // the page was loaded anew meanwhile
+		}
 	}
-	err := poll()
-	for err != nil && strings.Contains(err.Error(), "Cannot find context") {
-		time.Sleep(50 * time.Millisecond) // the page was loaded anew meanwhile
-		err = poll()
-	}
-	p.check(err, "%s", what)
 }
 
 // Sent waits until the server has all that was typed on the page.
@@ -297,7 +330,9 @@ func (p *Page) Sent() {
 }
 
 // CoreReady waits until the page judges by itself, so that it needs no network.
-func (p *Page) CoreReady() { p.wait(`document.documentElement.dataset.core === "ready"`, "the core in the page") }
+func (p *Page) CoreReady() {
+	p.wait(`document.documentElement.dataset.core === "ready"`, "the core in the page")
+}
 
 // Click clicks the first visible button, link or label with this text.
 func (p *Page) Click(text string) {
