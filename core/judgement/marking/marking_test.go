@@ -1,6 +1,7 @@
 package marking_test
 
 import (
+	"os"
 	"slices"
 	"testing"
 	"time"
