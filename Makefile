@@ -77,7 +77,7 @@ test: build chromium
 
 # A journey waits for what it is about; the limit is for one that hangs.
 journeys:
-	go test ./e2e -timeout 30m -parallel 3
+	go test ./e2e -timeout 30m -parallel 4
 
 # app and store once, watched for races.
 units: check

@@ -15,7 +15,10 @@ import (
 
 // atBench signs a person in and opens their bench of the buffer practical.
 func atBench(t *testing.T, s *browser.Server, person string, width, height int) *browser.Page {
-	p := page(t, s, width, height)
+	return openBench(page(t, s, width, height), person)
+}
+
+func openBench(p *browser.Page, person string) *browser.Page {
 	p.SignIn(person)
 	if person == "Bevan Thrale" {
 		p.Click("Begin")
@@ -183,8 +186,8 @@ func TestTwoDevices(t *testing.T) {
 func TestNetworkOffAndOn(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
-	p := atBench(t, s, "Anouk Brill", 390, 844)
-	p.Until(`navigator.serviceWorker.controller !== null && caches.keys().then(async ks => (await Promise.all(ks.map(async k => (await (await caches.open(k)).keys()).map(r => r.url)))).flat().some(u => u.includes("device-")))`)
+	p := openBench(device(t, s, 390, 844), "Anouk Brill")
+	cached(p)
 	p.Reload() // the page now comes from the device
 	p.Until(`document.activeElement?.id === "reading"`)
 	require.NoError(t, s.Kill())

@@ -158,7 +158,7 @@ func BenchmarkEnterToEvaluation(b *testing.B) {
 		_, err := writer.Write()
 		require.NoError(b, err)
 	}
-	p := chromium.Page(s, 1280, 800, b.Fatalf)
+	p := chromium(b).Page(s, 1280, 800, b.Fatalf)
 	defer p.Close()
 	p.SignIn("Bevan Thrale")
 	p.Click("Open the bench")

@@ -18,7 +18,7 @@ func behind(t *testing.T, width, height int) (*browser.Page, *browser.Between, *
 	s := serve(t)
 	between := browser.Stand(s)
 	t.Cleanup(between.Close)
-	return page(t, &browser.Server{URL: between.URL}, width, height), between, s
+	return device(t, &browser.Server{URL: between.URL}, width, height), between, s
 }
 
 // cached waits until the page and the core stand on the device.

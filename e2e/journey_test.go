@@ -24,17 +24,39 @@ import (
 
 const binary = "../bin/exactflask"
 
-var (
-	chromium *browser.Browser
-	axe      string
-)
+var axe string
+
+// browsers are the ones that are free: each journey has one to itself, since several pages
+// of one browser get in each other's way.
+var browsers = make(chan *browser.Browser, 64)
+
+// inUse are the browsers of the journeys that run, by name.
+var inUse sync.Map
+
+// chromium is the browser of a journey, which is its own until it ends.
+func chromium(t testing.TB) *browser.Browser {
+	if b, ok := inUse.Load(t.Name()); ok {
+		return b.(*browser.Browser)
+	}
+	var b *browser.Browser
+	select {
+	case b = <-browsers:
+	default:
+		var err error
+		b, err = browser.Open()
+		require.NoError(t, err)
+	}
+	inUse.Store(t.Name(), b)
+	t.Cleanup(func() {
+		inUse.Delete(t.Name())
+		browsers <- b
+	})
+	return b
+}
 
 func TestMain(m *testing.M) {
 	var err error
 	if _, err = os.Stat(binary); err == nil {
-		chromium, err = browser.Open()
-	}
-	if err == nil {
 		var text []byte
 		text, err = os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 		axe = string(text)
@@ -44,7 +66,10 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	code := m.Run()
-	chromium.Close()
+	close(browsers)
+	for b := range browsers {
+		b.Close()
+	}
 	os.Exit(code)
 }
 
@@ -81,8 +106,17 @@ func serve(t *testing.T) *browser.Server {
 	return s
 }
 
+// page opens a page for a journey with the network: it keeps no copy of the program on its
+// device, which takes a second of each.
 func page(t *testing.T, s *browser.Server, width, height int) *browser.Page {
-	p := chromium.Page(s, width, height, t.Fatalf)
+	p := device(t, s, width, height)
+	p.Before(`if ("serviceWorker" in navigator) navigator.serviceWorker.register = () => new Promise(() => {})`)
+	return p
+}
+
+// device opens a page that keeps what it needs without the network.
+func device(t *testing.T, s *browser.Server, width, height int) *browser.Page {
+	p := chromium(t).Page(s, width, height, t.Fatalf)
 	t.Cleanup(p.Close)
 	return p
 }

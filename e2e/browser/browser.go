@@ -162,7 +162,9 @@ func Open() (*Browser, error) {
 		chromedp.DisableGPU, chromedp.UserDataDir(profile),
 		chromedp.WindowSize(1280, 800), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic",
 			true), chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-sync", true), chromedp.Flag("font-render-hinting", "none"))
+		chromedp.Flag("disable-sync", true), chromedp.Flag("font-render-hinting", "none"),
+		// The core is compiled once, quickly: a journey asks it seldom.
+		chromedp.Flag("js-flags", "--no-wasm-tier-up --no-wasm-dynamic-tiering"))
 	alloc, cancelAlloc := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, cancel := chromedp.NewContext(alloc)
 	if err := chromedp.Do(ctx); err != nil {

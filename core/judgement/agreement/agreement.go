@@ -65,9 +65,6 @@ type Verdict struct {
 	// chosen titres.
 	Mean   decimal.Decimal
 	Spread decimal.Decimal
-	// Closest is the smallest spread that a set of the needed size has, where
-	// there are enough candidates: how far the titres are from agreeing.
-	Closest decimal.Decimal
 	// Rivals are the equally good sets when Status is Ambiguous.
 	Rivals [][]string
 }
@@ -86,20 +83,11 @@ func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(s.all))}
 	if len(s.all) < need {
 		v.Status = TooFew
-		if len(s.all) == 2 {
-			v.Closest = s.spread(0, 2)
-		}
 		s.reason(v, 0, len(s.all), OutNoSet)
 		if len(s.all) == 1 {
 			v.Reasons[s.all[0].ID] = Alone
 		}
 		return v
-	}
-	v.Closest = s.spread(0, need)
-	for i := 1; i+need <= len(s.all); i++ {
-		if d := s.spread(i, i+need); d.Cmp(v.Closest) < 0 {
-			v.Closest = d
-		}
 	}
 	best := s.best(need)
 	if len(best) == 1 {

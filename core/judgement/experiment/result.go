@@ -191,19 +191,6 @@ func analyse(rec recorded, r *evaluation.Result, parts Parts) {
 	}
 }
 
-// MonteCarlo propagates the distributions through the result of a notebook;
-// false while there is no result. Source: JCGM 101:2008.
-func MonteCarlo(r *practical.Ready, entries []journal.Entry, draws int, seed uint64) (budget.Propagated, bool) {
-	rec := record(r, journal.Fold(entries))
-	j := judge(rec)
-	res := result(rec, j, PartResult)
-	if res.whole == nil {
-		return budget.Propagated{}, false
-	}
-	d := res.whole.Derivation
-	return budget.MonteCarlo(d.Program(), budget.Inputs(rec.assay, d), draws, seed), true
-}
-
 // resultFindings says when a result is hard to believe.
 func resultFindings(norms practical.Norms, r *evaluation.Result) []finding.Finding {
 	var out []finding.Finding

@@ -20,9 +20,11 @@ const wrong = (name: string) => (props.fault?.path.endsWith(`norms.${name}`) ? p
 <template>
   <div class="grid gap-2">
     <p class="text-sm text-quiet">{{ say('norms.how') }}</p>
-    <details v-for="g in groups" :key="g.group" class="border-t border-hair" :data-test="`norms-${g.group}`">
+    <details v-for="g in groups" :key="g.group" class="group border-t border-hair" :data-test="`norms-${g.group}`">
       <summary class="flex min-h-11 items-center justify-between gap-2">
-        <span class="font-semibold">{{ g.about }}</span>
+        <span class="font-semibold"
+          ><span class="inline-block group-open:rotate-90" aria-hidden="true">▸</span> {{ g.about }}</span
+        >
         <span class="text-sm text-quiet">{{ say('norms.here', {}, here(g)) }}</span>
       </summary>
       <div v-for="n in g.norms" :key="n.name" class="grid grid-cols-[1fr_9rem] gap-x-3 border-t border-hair py-2">
