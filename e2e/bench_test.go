@@ -15,10 +15,10 @@ import (
 
 // atBench signs a person in and opens their bench of the buffer practical.
 func atBench(t *testing.T, s *browser.Server, person string, width, height int) *browser.Page {
-	return openBench(page(t, s, width, height), person)
+	return atBenchOn(page(t, s, width, height), person)
 }
 
-func openBench(p *browser.Page, person string) *browser.Page {
+func atBenchOn(p *browser.Page, person string) *browser.Page {
 	p.SignIn(person)
 	if person == "Bevan Thrale" {
 		p.Click("Begin")
@@ -186,7 +186,7 @@ func TestTwoDevices(t *testing.T) {
 func TestNetworkOffAndOn(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
-	p := openBench(device(t, s, 390, 844), "Anouk Brill")
+	p := atBenchOn(device(t, s, 390, 844), "Anouk Brill")
 	cached(p)
 	p.Reload() // the page now comes from the device
 	p.Until(`document.activeElement?.id === "reading"`)
