@@ -22,7 +22,6 @@ function view(load: () => Promise<{ default: typeof part }>) {
   }).mount(root);
   return { Part, asked, root, missing: () => missing };
 }
-const settled = () => new Promise((done) => setTimeout(done, 20));
 
 describe('a part that comes later', () => {
   it('is shown when it is there, with what was handed to it', async () => {
@@ -45,11 +44,9 @@ describe('a part that comes later', () => {
     const v = view(() => (++tries < 3 ? answer() : Promise.resolve({ default: part })));
     for (const missing of [1, 2]) {
       v.asked.value = true;
-      await settled();
-      expect([v.missing(), v.root.textContent]).toEqual([missing, '']);
+      await vi.waitFor(() => expect([v.missing(), v.root.textContent]).toEqual([missing, '']));
     }
     v.asked.value = true;
-    await settled();
-    expect([v.missing(), v.root.textContent]).toEqual([2, 'note']);
+    await vi.waitFor(() => expect([v.missing(), v.root.textContent]).toEqual([2, 'note']));
   });
 });
