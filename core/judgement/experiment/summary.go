@@ -17,7 +17,9 @@ func (b *Basis) Summary(entries []journal.Entry) evaluation.Summary {
 		parts = PartResult // for those who teach
 	}
 	ev := b.Of(parts)
-	ev.Next = b.ev.Next // everybody sees what is next
+	// Everybody sees what is next and how much there is to look at: of the record alone, since
+	// what is found of a result can be withheld.
+	ev.Next, ev.Findings = b.ev.Next, b.ev.Findings
 	s := Summarise(b.rec.r, ev, entries)
 	if k := b.rec.c.Known; k != nil {
 		s.Known = k.Part.(journal.Known).Written
