@@ -1,6 +1,7 @@
 package view
 
 import (
+	"math"
 	"strings"
 
 	"exactflask/core/chemistry/catalog"
@@ -62,7 +63,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		Route: route(w, r), Cautions: []string{},
 		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette &&
 			r.Weighs()),
-		Hold: r.Rules.Readings.Hold, Wait: r.Norms().Count(practical.LeakSeconds), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}
+		Hold: r.Rules.Readings.Hold, Wait: int(math.Ceil(r.Norms().Of(practical.LeakSeconds))), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}
 	for _, sample := range r.Samples {
 		s.Samples = append(s.Samples, sample.Name)
 	}

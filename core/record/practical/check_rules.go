@@ -45,10 +45,11 @@ func (r *Ready) checkRules() *finding.Fault {
 	if reading.Hold < 0 || reading.Hold > 300 {
 		return badHold.Fault("rules.readings.hold", finding.Count(reading.Hold))
 	}
-	for path, norms := range map[string]Norms{"rules.norms": rules.Norms, "rules.school": rules.School} {
-		if f := norms.Check(path); f != nil {
-			return f
-		}
+	if f := rules.Norms.Check("rules.norms"); f != nil {
+		return f
+	}
+	if f := rules.School.Check("rules.school"); f != nil {
+		return f
 	}
 	r.norms = rules.Norms.Over(rules.School)
 	if f := r.norms.Check("rules.norms"); f != nil { // together they may contradict
