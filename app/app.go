@@ -47,6 +47,8 @@ type App struct {
 	// what is here is what the file holds.
 	books *books
 	locks locks
+	// forgotten is told that a notebook is another now than what is remembered of it.
+	forgotten func(notebook string)
 	// shown are the sheets that readers were sent last, by their prints.
 	shown *lru.Cache[string, shown]
 	// practicals are those used last, ready; a revision is never changed.
@@ -108,7 +110,7 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making room for probes: %w", err)
 	}
-	return &App{store: s, books: books, probes: probes, examined: reports, practicals: practicals, shown: sheets,
+	return &App{forgotten: books.Remove, store: s, books: books, probes: probes, examined: reports, practicals: practicals, shown: sheets,
 		quotas:  expirable.NewLRU[string, quota](10*maxBooks, nil, time.Hour),
 		signIns: expirable.NewLRU[string, store.SignIn](10*maxBooks, nil, freshness),
 		people:  expirable.NewLRU[string, Person](10*maxBooks, nil, freshness), hash: &params, decoy: decoy,

@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"exactflask/core/values/finding"
-	"exactflask/schema"
 	"exactflask/store"
 )
 
@@ -115,16 +114,17 @@ func (a *App) AddAccount(ctx context.Context, p Person, name, username string, s
 		}
 		username = freeUsername(name, taken)
 	}
-	made, slips, err := a.prepare(ctx, Person{}, []Added{{Name: name, Username: username}})
+	slip := Slip{Username: strings.ToLower(strings.TrimSpace(username)), Password: startPassword()}
+	made, err := a.newPerson(ctx, NewPerson{Username: slip.Username, Name: name, Password: slip.Password, Standing: standing, Once: true})
 	if err != nil {
-		return Slip{}, oneOf(err)
+		return Slip{}, err
 	}
-	made[0].Standing = string(standing)
-	return slips[0], a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		if err := a.addPerson(ctx, q, made[0]); err != nil {
+	slip.Name = made.Name
+	return slip, a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		if err := a.addPerson(ctx, q, made); err != nil {
 			return err
 		}
-		return a.did(ctx, q, actPersonMade, p, "", made[0].ID, string(standing))
+		return a.did(ctx, q, actPersonMade, p, "", made.ID, string(standing))
 	})
 }
 
@@ -218,14 +218,4 @@ func (a *App) TakeOut(ctx context.Context, p Person, person string) error {
 		}
 		return errors.Join(q.TakeOut(ctx, person, a.now()), a.did(ctx, q, actTakenOut, p, "", person, ""))
 	})
-}
-
-// oneOf is the fault of the one person that a list had, at its own place.
-func oneOf(err error) error {
-	var faults schema.Faults
-	if errors.As(err, &faults) && len(faults) == 1 {
-		_, field, _ := strings.Cut(faults[0].Path, ".")
-		return faults[0].At(field)
-	}
-	return err
 }

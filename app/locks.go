@@ -52,7 +52,7 @@ func (a *App) changing(ctx context.Context, notebooks []string, do func(context.
 	}
 	defer func() {
 		for _, id := range ids {
-			a.books.Remove(id)
+			a.forgotten(id)
 		}
 	}()
 	return a.store.Write(ctx, do)

@@ -235,7 +235,7 @@ func (a *App) prepare(ctx context.Context, p Person, people []Added) ([]store.Pe
 			continue
 		}
 		work.Go(func() error {
-			password := strings.ToLower(dashed(randomly(codeLength)))
+			password := startPassword()
 			person, err := a.newPerson(ctx, NewPerson{Username: one.Username, Name: one.Name, Password: password, Once: true})
 			if errors.As(err, &faults[i]) {
 				return nil
@@ -336,7 +336,7 @@ func (a *App) newPasswords(ctx context.Context, p Person, class string, people [
 	work, inner := errgroup.WithContext(ctx)
 	for i := range people {
 		work.Go(func() (err error) {
-			slips[i].Password = strings.ToLower(dashed(randomly(codeLength)))
+			slips[i].Password = startPassword()
 			hashes[i], err = a.hashOf(inner, slips[i].Username, slips[i].Password)
 			return err
 		})
@@ -359,3 +359,6 @@ func (a *App) newPasswords(ctx context.Context, p Person, class string, people [
 		return nil
 	})
 }
+
+// startPassword is one for the first sign-in, which is read off a slip.
+func startPassword() string { return strings.ToLower(dashed(randomly(codeLength))) }

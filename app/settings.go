@@ -92,65 +92,76 @@ type ReferenceRun struct {
 	Value    *decimal.Decimal `json:"value,omitempty" doc:"of the answer, in its unit"`
 }
 
-// Settings shows how a practical is set to a class.
+// Settings shows how a practical is set to a class, with the reference titration.
 func (a *App) Settings(ctx context.Context, p Person, class, id string) (Settings, error) {
+	out, reference, err := a.setting(ctx, p, class, id)
+	if err == nil && reference.Notebook != "" {
+		out.Reference, err = a.referenceRun(ctx, p, reference)
+	}
+	return out, err
+}
+
+// setting is how a practical is set to a class, and the titration of somebody who
+// teaches there: the reader's own, or another's; without a notebook where there is none.
+func (a *App) setting(ctx context.Context, p Person, class, id string) (Settings, store.Begun, error) {
 	if err := allowed(p, SeePlan, class); err != nil {
-		return Settings{}, err
+		return Settings{}, store.Begun{}, err
 	}
 	q := a.store.Read()
 	assigned, err := q.AssignmentsOfClass(ctx, class)
 	if err != nil {
-		return Settings{}, fmt.Errorf("reading practicals: %w", err)
+		return Settings{}, store.Begun{}, fmt.Errorf("reading practicals: %w", err)
 	}
 	i := slices.IndexFunc(assigned, func(s store.Assigned) bool { return s.ID == id })
 	if i < 0 {
-		return Settings{}, ErrNotFound
+		return Settings{}, store.Begun{}, ErrNotFound
 	}
 	item := assigned[i]
 	if item.Err != nil {
-		return Settings{}, item.Err
+		return Settings{}, store.Begun{}, item.Err
 	}
 	ready, err := a.ready(item.Practical)
 	if err != nil {
-		return Settings{}, err
+		return Settings{}, store.Begun{}, err
 	}
 	out := Settings{Practical: id, Title: item.Practical.Title, Revision: item.Practical.Revision, Set: item.Set,
 		MayManage: May(p, SetPractical, Thing{Class: class}), Unit: view.Writer(ready, p.Style()).Unit(ready.Asked.Unit),
 		Withholds: ready.Showing.Results, Hides: ready.Showing.HideExpected, Times: timesOf(item.Times), Unknowns: []Unknown{}, Seats: []Seat{}}
 	unknowns, err := q.Unknowns(ctx, class, id)
 	if err != nil {
-		return Settings{}, fmt.Errorf("reading unknowns: %w", err)
+		return Settings{}, store.Begun{}, fmt.Errorf("reading unknowns: %w", err)
 	}
 	for _, u := range unknowns {
 		value, _ := decimal.Parse(u.Value) // what was kept was read before; empty is none
 		out.Unknowns = append(out.Unknowns, Unknown{u.Code, value})
 	}
-	return out, a.seats(ctx, p, class, id, &out)
+	reference, err := a.seats(ctx, p, class, id, &out)
+	return out, reference, err
 }
 
-// seats fills in who has what, and the reference.
-func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settings) error {
+// seats fills in who has what; it returns the reference.
+func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settings) (reference store.Begun, err error) {
 	q := a.store.Read()
 	members, err := q.Members(ctx, class)
 	if err != nil {
-		return fmt.Errorf("reading the people of a class: %w", err)
+		return reference, fmt.Errorf("reading the people of a class: %w", err)
 	}
 	deals, err := q.Deals(ctx, class, id)
 	if err != nil {
-		return fmt.Errorf("reading who has which unknown: %w", err)
+		return reference, fmt.Errorf("reading who has which unknown: %w", err)
 	}
 	begun, err := q.Begun(ctx, class, id)
 	if err != nil {
-		return fmt.Errorf("reading notebooks: %w", err)
+		return reference, fmt.Errorf("reading notebooks: %w", err)
 	}
 	pairing, _, err := q.Pairing(ctx, class, id)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return fmt.Errorf("reading pairs: %w", err)
+		return reference, fmt.Errorf("reading pairs: %w", err)
 	}
 	out.Pairing = Pairing(pairing)
 	partners, err := partnersIn(ctx, q, class, id, members)
 	if err != nil {
-		return err
+		return reference, err
 	}
 	of := map[string]store.Begun{}
 	for _, b := range begun {
@@ -161,7 +172,7 @@ func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settin
 		if Role(m.Role).Teaches() {
 			if has && (out.Reference == nil || m.ID == p.ID) {
 				if out.Reference, err = a.referenceRun(ctx, p, b); err != nil {
-					return err
+					return reference, err
 				}
 			}
 			continue
@@ -171,7 +182,7 @@ func (a *App) seats(ctx context.Context, p Person, class, id string, out *Settin
 		}
 		out.Seats = append(out.Seats, Seat{m.ID, m.Name, deals[m.ID], partners[m.ID], b.Notebook, b.Revision})
 	}
-	return nil
+	return reference, nil
 }
 
 // referenceRun is what came out of a titration of somebody who teaches.

@@ -78,7 +78,7 @@ const (
 // Deal gives out the unknowns of a practical to the students of a class who have not
 // begun; it keeps nothing: SetSettings does. The same seed gives the same.
 func (a *App) Deal(ctx context.Context, p Person, class, id string, codes []string, how Dealing, seed uint64) (map[string]string, error) {
-	now, err := a.Settings(ctx, p, class, id)
+	now, _, err := a.setting(ctx, p, class, id)
 	if err != nil {
 		return nil, err
 	}
