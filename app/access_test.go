@@ -11,7 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/app/access"
+	"exactflask/app/bench"
 	"exactflask/app/limits"
+	"exactflask/app/people"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -23,40 +26,40 @@ import (
 
 // Everybody and everything: what is not allowed here is not allowed anywhere.
 func TestMay(t *testing.T) {
-	in := func(id string, role Role, class string) Person {
-		return Person{ID: id, Classes: []Membership{{Class: class, Role: role}}}
+	in := func(id string, role access.Role, class string) access.Person {
+		return access.Person{ID: id, Classes: []access.Membership{{Class: class, Role: role}}}
 	}
-	archived := func(p Person) Person { p.Classes[0].Archived = true; return p }
-	people := []Person{in("owner", Student, "c"), in("partner", Student, "c"), in("mate", Student, "c"),
-		in("teacher", Instructor, "c"), in("helper", Assistant, "c"),
-		in("owner", Instructor, "c"), in("owner", Student, "d"), in("teacher", Instructor, "d"), {ID: "owner"},
-		{ID: "head", Standing: AdministratesHere}, {ID: "new", Standing: MayMakeClasses},
-		archived(in("owner", Student, "c")), archived(in("teacher", Instructor, "c"))}
-	thing := Thing{Class: "c", Student: "owner", Partners: []string{"partner"}}
+	archived := func(p access.Person) access.Person { p.Classes[0].Archived = true; return p }
+	people := []access.Person{in("owner", access.Student, "c"), in("partner", access.Student, "c"), in("mate", access.Student, "c"),
+		in("teacher", access.Instructor, "c"), in("helper", access.Assistant, "c"),
+		in("owner", access.Instructor, "c"), in("owner", access.Student, "d"), in("teacher", access.Instructor, "d"), {ID: "owner"},
+		{ID: "head", Standing: access.AdministratesHere}, {ID: "new", Standing: access.MayMakeClasses},
+		archived(in("owner", access.Student, "c")), archived(in("teacher", access.Instructor, "c"))}
+	thing := access.Thing{Class: "c", Student: "owner", Partners: []string{"partner"}}
 	for _, c := range []struct {
 		name   string
-		action Action
+		action access.Action
 		want   string // one sign for each of people
 	}{
-		{"read a notebook", ReadNotebook, "++-+++-----++"},
-		{"write in it", WriteNotebook, "++---+-------"},
-		{"let a partner write", ShareNotebook, "+------------"},
-		{"see the class", SeeClass, "++++++-----++"},
-		{"begin a notebook", BeginNotebook, "++++++-------"},
-		{"see the whole plan", SeePlan, "---+++------+"},
-		{"set a practical", SetPractical, "---+-+-------"},
-		{"see the roll", SeeRoll, "---+++------+"},
-		{"help at the benches", HelpBenches, "---+++-------"},
-		{"manage the class", ManageClass, "---+-+-------"},
-		{"archive it", ArchiveClass, "---+-+------+"},
-		{"read its log", SeeActs, "---+-+------+"},
-		{"make a class", MakeClass, "---------++--"},
-		{"administrate", Administrate, "---------+---"},
-		{"anything else", Action(99), "-------------"},
+		{"read a notebook", access.ReadNotebook, "++-+++-----++"},
+		{"write in it", access.WriteNotebook, "++---+-------"},
+		{"let a partner write", access.ShareNotebook, "+------------"},
+		{"see the class", access.SeeClass, "++++++-----++"},
+		{"begin a notebook", access.BeginNotebook, "++++++-------"},
+		{"see the whole plan", access.SeePlan, "---+++------+"},
+		{"set a practical", access.SetPractical, "---+-+-------"},
+		{"see the roll", access.SeeRoll, "---+++------+"},
+		{"help at the benches", access.HelpBenches, "---+++-------"},
+		{"manage the class", access.ManageClass, "---+-+-------"},
+		{"archive it", access.ArchiveClass, "---+-+------+"},
+		{"read its log", access.SeeActs, "---+-+------+"},
+		{"make a class", access.MakeClass, "---------++--"},
+		{"administrate", access.Administrate, "---------+---"},
+		{"anything else", access.Action(99), "-------------"},
 	} {
 		got := ""
 		for _, p := range people {
-			got += map[bool]string{true: "+", false: "-"}[May(p, c.action, thing)]
+			got += map[bool]string{true: "+", false: "-"}[access.May(p, c.action, thing)]
 		}
 		assert.Equal(t, c.want, got, c.name)
 	}
@@ -67,10 +70,10 @@ func TestMay(t *testing.T) {
 func TestSafely(t *testing.T) {
 	var said bytes.Buffer
 	log := func(text string, args ...any) { fmt.Fprintln(&said, text, fmt.Sprint(args...)) }
-	_, err := safely(log, "notebook-1", func() int { panic("24.40 mL of acid") })
+	_, err := bench.Safely(log, "notebook-1", func() int { panic("24.40 mL of acid") })
 	assert.Error(t, err)
 	assert.Contains(t, said.String(), "notebook-1")
-	got, err := safely(log, "notebook-1", func() int { return 7 })
+	got, err := bench.Safely(log, "notebook-1", func() int { return 7 })
 	require.NoError(t, err)
 	assert.Equal(t, 7, got)
 }
@@ -84,18 +87,18 @@ func TestVisible(t *testing.T) {
 	granted := experiment.All &^ experiment.PartReference
 	for _, c := range []struct {
 		name                                string
-		role                                Role
+		role                                access.Role
 		hidden                              bool
 		parts                               experiment.Parts
 		reference, expected, label, roughly bool
 	}{
-		{"instructor", Instructor, true, experiment.All, true, true, true, true},
-		{"shown", Student, false, granted, false, true, true, true},
-		{"end hidden", Student, true, granted, false, false, true, false},
-		{"withheld", Student, false, experiment.Record, false, false, false, false},
+		{"instructor", access.Instructor, true, experiment.All, true, true, true, true},
+		{"shown", access.Student, false, granted, false, true, true, true},
+		{"end hidden", access.Student, true, granted, false, false, true, false},
+		{"withheld", access.Student, false, experiment.Record, false, false, false, false},
 	} {
 		full.Showing.HideExpected = c.hidden
-		got := experiment.Visible(full, c.role.reader(), c.parts)
+		got := experiment.Visible(full, c.role.Reader(), c.parts)
 		assert.Equal(t, []bool{c.reference, c.expected, c.expected, c.expected, c.label, c.roughly},
 			[]bool{!got.Asked.Reference.IsZero(), !got.Asked.Expected.IsZero(), !got.Asked.Second.IsZero(),
 				!got.Asked.Titre.IsZero(), !got.Asked.Label.Value.IsZero(), !got.Chemistry.Analyte.Approximate.IsZero()}, c.name)
@@ -115,7 +118,7 @@ func TestVisibleIsAPractical(t *testing.T) {
 		require.NoError(t, err)
 		for _, hidden := range []bool{false, true} {
 			doc.Practical.Showing.HideExpected = hidden
-			_, fault := experiment.Visible(doc.Practical, Student.reader(), experiment.Record).Check()
+			_, fault := experiment.Visible(doc.Practical, access.Student.Reader(), experiment.Record).Check()
 			assert.Nil(t, fault, f.Name())
 		}
 	}
@@ -129,32 +132,32 @@ func TestSignInsEnd(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	a, err := New(s, true)
 	require.NoError(t, err)
-	id, err := a.AddPerson(ctx, NewPerson{Username: "teo", Name: "Teodor", Password: "quiet harbour crane"})
+	id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: "teo", Name: "Teodor", Password: "quiet harbour crane"})
 	require.NoError(t, err)
 	teo, err := a.Person(ctx, id)
 	require.NoError(t, err)
 	now := time.Now().UTC()
-	a.now = func() time.Time { return now }
-	first, err := a.BeginSignIn(ctx, teo, "a browser")
+	a.Now = func() time.Time { return now }
+	first, err := a.People.BeginSignIn(ctx, teo, "a browser")
 	require.NoError(t, err)
 	for range 4 {
-		now = now.Add(Idle - time.Minute)
-		_, err = a.PersonOf(ctx, first)
+		now = now.Add(people.Idle - time.Minute)
+		_, err = a.People.PersonOf(ctx, first)
 		require.NoError(t, err, "it is used")
 	}
-	second, err := a.BeginSignIn(ctx, teo, "another")
+	second, err := a.People.BeginSignIn(ctx, teo, "another")
 	require.NoError(t, err)
-	all, err := a.SignIns(ctx, teo, second)
+	all, err := a.People.SignIns(ctx, teo, second)
 	require.NoError(t, err)
 	require.Len(t, all, 2)
 	assert.True(t, all[0].Mine)
-	require.NoError(t, a.EndSignIn(ctx, teo, first))
-	_, err = a.PersonOf(ctx, first)
-	assert.ErrorIs(t, err, ErrNotFound)
-	assert.ErrorIs(t, a.EndSignIn(ctx, Person{ID: "another"}, second), ErrNotFound, "not one's own")
-	now = now.Add(Idle + time.Second)
-	_, err = a.PersonOf(ctx, second)
-	assert.ErrorIs(t, err, ErrNotFound)
+	require.NoError(t, a.People.EndSignIn(ctx, teo, first))
+	_, err = a.People.PersonOf(ctx, first)
+	assert.ErrorIs(t, err, access.ErrNotFound)
+	assert.ErrorIs(t, a.People.EndSignIn(ctx, access.Person{ID: "another"}, second), access.ErrNotFound, "not one's own")
+	now = now.Add(people.Idle + time.Second)
+	_, err = a.People.PersonOf(ctx, second)
+	assert.ErrorIs(t, err, access.ErrNotFound)
 }
 
 // More than a person writes is held back, and taken later; what was refused costs
@@ -166,11 +169,11 @@ func TestQuotas(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	a, err := New(s, true)
 	require.NoError(t, err)
-	require.NoError(t, a.afford("mira", limits.Entries.AtOnce-1, 1000))
+	require.NoError(t, a.Bench.Afford("mira", limits.Entries.AtOnce-1, 1000))
 	var held *finding.Fault
-	require.ErrorAs(t, a.afford("mira", 200, 1000), &held)
+	require.ErrorAs(t, a.Bench.Afford("mira", 200, 1000), &held)
 	assert.Equal(t, "app.too-much", string(held.Code))
-	require.NoError(t, a.afford("mira", 1, 1000), "what was refused was not taken off")
-	require.ErrorAs(t, a.afford("teo", 1, limits.Kilobytes.AtOnce<<10+1), &held, "bytes count by themselves")
-	require.NoError(t, a.afford("teo", 1, 1000))
+	require.NoError(t, a.Bench.Afford("mira", 1, 1000), "what was refused was not taken off")
+	require.ErrorAs(t, a.Bench.Afford("teo", 1, limits.Kilobytes.AtOnce<<10+1), &held, "bytes count by themselves")
+	require.NoError(t, a.Bench.Afford("teo", 1, 1000))
 }

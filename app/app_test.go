@@ -15,6 +15,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/people"
 	"exactflask/core/record/chain"
 	"exactflask/core/record/journal"
 	"exactflask/demo"
@@ -24,7 +27,7 @@ import (
 )
 
 // school is the demo's, with one of its students and a notebook of hers.
-func school(t *testing.T) (a *app.App, mira app.Person, id, path string) {
+func school(t *testing.T) (a *app.App, mira access.Person, id, path string) {
 	ctx := context.Background()
 	path = filepath.Join(t.TempDir(), "school.db")
 	s, err := store.Open(ctx, path)
@@ -33,9 +36,9 @@ func school(t *testing.T) (a *app.App, mira app.Person, id, path string) {
 	a, err = app.New(s, true)
 	require.NoError(t, err)
 	require.NoError(t, demo.Fill(ctx, a))
-	mira, err = a.SignIn(ctx, "mira", demo.Password)
+	mira, err = a.People.SignIn(ctx, "mira", demo.Password)
 	require.NoError(t, err)
-	id, err = a.Begin(ctx, mira, mira.Classes[0].Class, "buffer-dosing", "")
+	id, err = a.Bench.Begin(ctx, mira, mira.Classes[0].Class, "buffer-dosing", "")
 	require.NoError(t, err)
 	return a, mira, id, path
 }
@@ -52,19 +55,19 @@ func TestLimitsHoldWithoutTheWeb(t *testing.T) {
 		}
 		return out
 	}
-	before, err := a.Notebook(ctx, mira, id)
+	before, err := a.Bench.Notebook(ctx, mira, id)
 	require.NoError(t, err)
 	for _, n := range []int{0, journal.MostAtOnce + 1} {
-		_, err := a.Append(ctx, mira, id, 0, notes(n))
+		_, err := a.Bench.Append(ctx, mira, id, 0, notes(n))
 		assert.ErrorContains(t, err, "notebook.batch", n)
 	}
-	after, err := a.Append(ctx, mira, id, 0, notes(journal.MostAtOnce))
+	after, err := a.Bench.Append(ctx, mira, id, 0, notes(journal.MostAtOnce))
 	require.NoError(t, err)
 	assert.Equal(t, strconv.Itoa(before.Sheet.Entries+journal.MostAtOnce), string(after.Sheet["entries"]))
 	for _, c := range [][2]string{{"mira", "wrong"}, {"nobody", demo.Password}, {strings.Repeat("m", 65), demo.Password},
 		{"mira", strings.Repeat("p", 257)}} {
-		_, err := a.SignIn(ctx, c[0], c[1])
-		assert.ErrorIs(t, err, app.ErrSignIn)
+		_, err := a.People.SignIn(ctx, c[0], c[1])
+		assert.ErrorIs(t, err, people.ErrSignIn)
 	}
 }
 
@@ -86,11 +89,11 @@ func TestABrokenNotebookStaysAlone(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	a, err := app.New(s, true)
 	require.NoError(t, err)
-	_, err = a.Notebook(ctx, mira, id)
+	_, err = a.Bench.Notebook(ctx, mira, id)
 	assert.Error(t, err)
-	farrow, err := a.SignIn(ctx, "farrow", demo.Password)
+	farrow, err := a.People.SignIn(ctx, "farrow", demo.Password)
 	require.NoError(t, err)
-	shelf, err := a.Shelf(ctx, farrow)
+	shelf, err := a.Bench.Shelf(ctx, farrow)
 	require.NoError(t, err)
 	sound := 0
 	for _, p := range shelf.Shelves[0].Practicals {
@@ -105,7 +108,7 @@ func TestABrokenNotebookStaysAlone(t *testing.T) {
 			if n.ID == "" {
 				continue
 			}
-			_, err := a.Notebook(ctx, farrow, n.ID)
+			_, err := a.Bench.Notebook(ctx, farrow, n.ID)
 			assert.NoError(t, err, n.Student)
 			sound++
 		}
@@ -122,9 +125,9 @@ func TestWhenItCameIn(t *testing.T) {
 	note := func(id string, at time.Time) journal.Entry {
 		return journal.Entry{ID: id, Device: "slow-device", Clock: 500, At: at, Part: journal.Remark{Written: "swirled"}}
 	}
-	_, err := a.Append(ctx, mira, id, 0, []journal.Entry{note("dated-early", at), note("dated-ahead", at.Add(6*time.Hour)), note("dated-right", time.Now())})
+	_, err := a.Bench.Append(ctx, mira, id, 0, []journal.Entry{note("dated-early", at), note("dated-ahead", at.Add(6*time.Hour)), note("dated-right", time.Now())})
 	require.NoError(t, err)
-	lines, _, _, err := a.Journal(ctx, mira, id, 0)
+	lines, _, _, err := a.Bench.Journal(ctx, mira, id, 0)
 	require.NoError(t, err)
 	said := map[string]string{}
 	for _, l := range lines {
@@ -134,12 +137,12 @@ func TestWhenItCameIn(t *testing.T) {
 	assert.Equal(t, "dated 3 hours before it came in", said["dated-early"])
 	assert.Equal(t, "dated 3 hours after it came in", said["dated-ahead"])
 	assert.Empty(t, said["dated-right"])
-	doc, student, err := a.Document(ctx, mira, id)
+	doc, student, err := a.Bench.Document(ctx, mira, id)
 	assert.Equal(t, mira.Name, student)
 	require.NoError(t, err)
 	require.Len(t, doc.Chain, len(doc.Journal))
 	assert.Nil(t, chain.Verify(doc.Chain, doc.Journal))
-	report, err := a.Report(ctx, mira, id, 0)
+	report, err := a.Bench.Report(ctx, mira, id, 0)
 	require.NoError(t, err)
 	assert.NotEmpty(t, report.Seal)
 	assert.True(t, strings.HasPrefix(doc.Chain[len(doc.Chain)-1].Hash, report.Seal))
@@ -164,25 +167,25 @@ func TestNotebooksHaveASize(t *testing.T) {
 			entries[i] = journal.Entry{ID: fmt.Sprintf("large-%02d-%06d", batch, i), Device: "d", Clock: int64(500 + batch*journal.MostAtOnce + i), At: time.Now(),
 				Part: journal.Remark{Written: text}}
 		}
-		if _, refused = a.Append(ctx, mira, id, 0, entries); refused == nil {
+		if _, refused = a.Bench.Append(ctx, mira, id, 0, entries); refused == nil {
 			kept += len(entries)
 		}
 	}
 	assert.ErrorContains(t, refused, "notebook.large")
-	n, err := a.Notebook(ctx, mira, id)
+	n, err := a.Bench.Notebook(ctx, mira, id)
 	require.NoError(t, err)
 	assert.Greater(t, len(n.Entries), kept)
 	read := 0
 	for page, pages := 1, 2; page <= pages; page++ {
 		var lines []view.JournalLine
 		var at int
-		lines, at, pages, err = a.Journal(ctx, mira, id, page)
+		lines, at, pages, err = a.Bench.Journal(ctx, mira, id, page)
 		require.NoError(t, err)
 		assert.Equal(t, page, at)
-		assert.LessOrEqual(t, len(lines), app.JournalPage)
+		assert.LessOrEqual(t, len(lines), bench.JournalPage)
 		read += len(lines)
 	}
 	assert.Equal(t, len(n.Entries), read, "every line is on one page")
-	_, err = a.Append(ctx, mira, id, 0, []journal.Entry{{ID: "small-entry", Device: "d", Clock: 5000, At: time.Now(), Part: journal.Remark{Written: "a reading is still taken"}}})
+	_, err = a.Bench.Append(ctx, mira, id, 0, []journal.Entry{{ID: "small-entry", Device: "d", Clock: 5000, At: time.Now(), Part: journal.Remark{Written: "a reading is still taken"}}})
 	require.NoError(t, err)
 }

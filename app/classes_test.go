@@ -12,6 +12,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/app/access"
+	"exactflask/app/classes"
+	"exactflask/app/people"
+	"exactflask/app/practicals"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
@@ -26,8 +30,8 @@ type room struct {
 	a        *App
 	now      time.Time
 	class    string
-	teacher  Person
-	students []Person
+	teacher  access.Person
+	students []access.Person
 }
 
 func newRoom(t *testing.T, students int) *room {
@@ -39,29 +43,29 @@ func newRoom(t *testing.T, students int) *room {
 	require.NoError(t, err)
 	r := &room{t: t, a: a, now: time.Now().UTC()}
 	var clock sync.Mutex
-	a.now = func() time.Time { clock.Lock(); defer clock.Unlock(); return r.now }
-	r.teacher = r.add("teacher", MayMakeClasses)
-	r.class, err = a.MakeClass(ctx, r.teacher, NewClass{Name: "10b"})
+	a.Now = func() time.Time { clock.Lock(); defer clock.Unlock(); return r.now }
+	r.teacher = r.add("teacher", access.MayMakeClasses)
+	r.class, err = a.Classes.MakeClass(ctx, r.teacher, classes.NewClass{Name: "10b"})
 	require.NoError(t, err)
 	r.teacher = r.again(r.teacher)
 	for i := range students {
-		p := r.add(fmt.Sprintf("pupil-%02d", i), NoStanding)
-		require.NoError(t, a.Join(ctx, r.class, p.ID, Student))
+		p := r.add(fmt.Sprintf("pupil-%02d", i), access.NoStanding)
+		require.NoError(t, a.Classes.Join(ctx, r.class, p.ID, access.Student))
 		r.students = append(r.students, r.again(p))
 	}
 	return r
 }
 
-func (r *room) add(username string, standing Standing) Person {
-	id, err := r.a.AddPerson(context.Background(), NewPerson{Username: username, Name: "Name of " + username,
+func (r *room) add(username string, standing access.Standing) access.Person {
+	id, err := r.a.Classes.AddPerson(context.Background(), people.NewPerson{Username: username, Name: "Name of " + username,
 		Password: "quiet harbour crane", Standing: standing})
 	require.NoError(r.t, err)
-	return r.again(Person{ID: id})
+	return r.again(access.Person{ID: id})
 }
 
 // again is a person as they are now.
-func (r *room) again(p Person) Person {
-	r.a.people.Remove(p.ID)
+func (r *room) again(p access.Person) access.Person {
+	r.a.Persons.Remove(p.ID)
 	p, err := r.a.Person(context.Background(), p.ID)
 	require.NoError(r.t, err)
 	return p
@@ -70,7 +74,7 @@ func (r *room) again(p Person) Person {
 // set sets the plain practical to the class, with times from now.
 func (r *room) set(opens, late time.Duration) string {
 	ctx := context.Background()
-	p, err := r.a.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
+	p, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
 	require.NoError(r.t, err)
 	at := func(d time.Duration) *time.Time {
 		if d == 0 {
@@ -79,7 +83,7 @@ func (r *room) set(opens, late time.Duration) string {
 		t := r.now.Add(d)
 		return &t
 	}
-	require.NoError(r.t, r.a.SetSettings(ctx, r.teacher, r.class, p.ID, NewSettings{Times: Times{Opens: at(opens), Late: at(late)}}))
+	require.NoError(r.t, r.a.Practicals.SetSettings(ctx, r.teacher, r.class, p.ID, practicals.NewSettings{Times: practicals.Times{Opens: at(opens), Late: at(late)}}))
 	return p.ID
 }
 
@@ -98,32 +102,32 @@ func faultCode(err error) string {
 func TestACodeClosesByItself(t *testing.T) {
 	ctx := context.Background()
 	r := newRoom(t, 0)
-	code, err := r.a.OpenCode(ctx, r.teacher, r.class, 30)
+	code, err := r.a.Classes.OpenCode(ctx, r.teacher, r.class, 30)
 	require.NoError(t, err)
 	r.now = r.now.Add(30*time.Minute - time.Second)
-	_, err = r.a.Invitation(ctx, code.Code)
+	_, err = r.a.Classes.Invitation(ctx, code.Code)
 	require.NoError(t, err)
-	late := r.add("late", NoStanding)
+	late := r.add("late", access.NoStanding)
 	r.now = r.now.Add(time.Second)
-	_, err = r.a.Invitation(ctx, code.Code)
+	_, err = r.a.Classes.Invitation(ctx, code.Code)
 	assert.Equal(t, "app.no-code", faultCode(err))
-	assert.Equal(t, "app.no-code", faultCode(r.a.JoinByCode(ctx, late, code.Code)))
-	_, err = r.a.SignUp(ctx, code.Code, NewPerson{Username: "another", Name: "Another", Password: "quiet harbour crane"})
+	assert.Equal(t, "app.no-code", faultCode(r.a.Classes.JoinByCode(ctx, late, code.Code)))
+	_, err = r.a.Classes.SignUp(ctx, code.Code, people.NewPerson{Username: "another", Name: "Another", Password: "quiet harbour crane"})
 	assert.Equal(t, "app.no-code", faultCode(err))
-	page, err := r.a.ClassPage(ctx, r.teacher, r.class)
+	page, err := r.a.Classes.ClassPage(ctx, r.teacher, r.class)
 	require.NoError(t, err)
 	assert.Nil(t, page.Code)
 
-	first, err := r.a.OpenCode(ctx, r.teacher, r.class, 30)
+	first, err := r.a.Classes.OpenCode(ctx, r.teacher, r.class, 30)
 	require.NoError(t, err)
-	second, err := r.a.OpenCode(ctx, r.teacher, r.class, 30)
+	second, err := r.a.Classes.OpenCode(ctx, r.teacher, r.class, 30)
 	require.NoError(t, err)
-	_, err = r.a.Invitation(ctx, first.Code)
+	_, err = r.a.Classes.Invitation(ctx, first.Code)
 	assert.Equal(t, "app.no-code", faultCode(err))
-	require.NoError(t, r.a.JoinByCode(ctx, late, second.Code))
-	assert.Equal(t, Student, r.again(late).roleIn(r.class))
+	require.NoError(t, r.a.Classes.JoinByCode(ctx, late, second.Code))
+	assert.Equal(t, access.Student, r.again(late).RoleIn(r.class))
 	for _, minutes := range []int{0, 4, 7*24*60 + 1} {
-		_, err := r.a.OpenCode(ctx, r.teacher, r.class, minutes)
+		_, err := r.a.Classes.OpenCode(ctx, r.teacher, r.class, minutes)
 		assert.Equal(t, "app.code-time", faultCode(err), minutes)
 	}
 }
@@ -134,12 +138,12 @@ func TestTimesAreTheServers(t *testing.T) {
 	ctx := context.Background()
 	r := newRoom(t, 2)
 	id := r.set(time.Hour, 2*time.Hour)
-	begin := func(p Person) string {
-		_, err := r.a.Begin(ctx, p, r.class, id, "")
+	begin := func(p access.Person) string {
+		_, err := r.a.Bench.Begin(ctx, p, r.class, id, "")
 		return faultCode(err)
 	}
 	seen := func() int {
-		shelf, err := r.a.Shelf(ctx, r.students[0])
+		shelf, err := r.a.Bench.Shelf(ctx, r.students[0])
 		require.NoError(t, err)
 		return len(shelf.Shelves[0].Practicals)
 	}
@@ -147,7 +151,7 @@ func TestTimesAreTheServers(t *testing.T) {
 		after time.Duration
 		begin string
 		seen  int
-	}{{0, ErrNotFound.Error(), 0}, {time.Hour - time.Second, ErrNotFound.Error(), 0}, {time.Second, "", 1}, {time.Hour, "", 1}} {
+	}{{0, access.ErrNotFound.Error(), 0}, {time.Hour - time.Second, access.ErrNotFound.Error(), 0}, {time.Second, "", 1}, {time.Hour, "", 1}} {
 		r.now = r.now.Add(c.after)
 		assert.Equal(t, c.begin, begin(r.students[0]), r.now)
 		assert.Equal(t, c.seen, seen(), r.now)
@@ -155,7 +159,7 @@ func TestTimesAreTheServers(t *testing.T) {
 	r.now = r.now.Add(time.Second)
 	assert.Equal(t, "", begin(r.students[0]), "it is begun already")
 	assert.Equal(t, "app.over", begin(r.students[1]))
-	_, err := r.a.Blank(ctx, r.students[1], r.class, id)
+	_, err := r.a.Bench.Blank(ctx, r.students[1], r.class, id)
 	assert.Equal(t, "app.over", faultCode(err))
 	assert.Equal(t, "", begin(r.teacher))
 }
@@ -166,27 +170,27 @@ func TestNotebooksChangeWhileTheyAreWritten(t *testing.T) {
 	ctx := context.Background()
 	r := newRoom(t, 1)
 	id := r.set(0, 0)
-	other, err := r.a.MakeClass(ctx, r.teacher, NewClass{Name: "10c"})
+	other, err := r.a.Classes.MakeClass(ctx, r.teacher, classes.NewClass{Name: "10c"})
 	require.NoError(t, err)
 	r.teacher = r.again(r.teacher)
 	pupil := r.students[0]
-	notebook, err := r.a.Begin(ctx, pupil, r.class, id, "")
+	notebook, err := r.a.Bench.Begin(ctx, pupil, r.class, id, "")
 	require.NoError(t, err)
 
 	const entries = 120
 	var all sync.WaitGroup
 	all.Go(func() {
 		for i := range entries {
-			e := journal.Entry{ID: fmt.Sprintf("note-%05d", i), Device: "d", Clock: int64(i + 1), At: r.a.now(), Part: journal.Remark{Written: "swirled"}}
+			e := journal.Entry{ID: fmt.Sprintf("note-%05d", i), Device: "d", Clock: int64(i + 1), At: r.a.Now(), Part: journal.Remark{Written: "swirled"}}
 			for {
 				p, err := r.a.Person(ctx, pupil.ID)
 				if err == nil {
-					_, err = r.a.Append(ctx, p, notebook, 0, []journal.Entry{e})
+					_, err = r.a.Bench.Append(ctx, p, notebook, 0, []journal.Entry{e})
 				}
 				if err == nil {
 					break
 				}
-				if !errors.Is(err, ErrNotFound) && !errors.Is(err, ErrForbidden) { // between two classes
+				if !errors.Is(err, access.ErrNotFound) && !errors.Is(err, access.ErrForbidden) { // between two classes
 					t.Error(err)
 					return
 				}
@@ -196,7 +200,7 @@ func TestNotebooksChangeWhileTheyAreWritten(t *testing.T) {
 	all.Go(func() {
 		at, to := r.class, other
 		for range 10 {
-			if err := r.a.Move(ctx, r.teacher, at, pupil.ID, to); err != nil {
+			if err := r.a.Classes.Move(ctx, r.teacher, at, pupil.ID, to); err != nil {
 				t.Error(err)
 				return
 			}
@@ -207,24 +211,24 @@ func TestNotebooksChangeWhileTheyAreWritten(t *testing.T) {
 		for i := range 10 {
 			p := practicaltest.Plain()
 			p.Title = fmt.Sprintf("revision %d", i)
-			if _, err := r.a.SetPractical(ctx, r.teacher, r.class, p); err != nil {
+			if _, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, p); err != nil {
 				t.Error(err)
 				return
 			}
-			if err := r.a.MoveToRevision(ctx, r.teacher, r.class, id, nil); err != nil {
+			if err := r.a.Practicals.MoveToRevision(ctx, r.teacher, r.class, id, nil); err != nil {
 				t.Error(err)
 				return
 			}
 		}
 	})
 	all.Wait()
-	require.NoError(t, r.a.MoveToRevision(ctx, r.teacher, r.class, id, nil))
-	now, err := r.a.Notebook(ctx, r.again(pupil), notebook)
+	require.NoError(t, r.a.Practicals.MoveToRevision(ctx, r.teacher, r.class, id, nil))
+	now, err := r.a.Bench.Notebook(ctx, r.again(pupil), notebook)
 	require.NoError(t, err)
 	assert.Len(t, now.Entries, entries)
 	assert.Equal(t, "10b", now.Class)
 	assert.Equal(t, "revision 9", now.Practical.Title)
-	kept, err := r.a.store.Read().Notebook(ctx, notebook)
+	kept, err := r.a.Store.Read().Notebook(ctx, notebook)
 	require.NoError(t, err)
 	assert.Equal(t, r.class, kept.Class)
 	assert.Len(t, kept.Entries, entries)
@@ -237,37 +241,37 @@ func TestUnknownsOfThoseWhoLeft(t *testing.T) {
 	r := newRoom(t, 2)
 	id := r.set(0, 0)
 	set := func(deals map[string]string, codes ...string) error {
-		wanted := NewSettings{Deals: deals}
+		wanted := practicals.NewSettings{Deals: deals}
 		for i, c := range codes {
-			wanted.Unknowns = append(wanted.Unknowns, Unknown{Code: c, Value: decimal.Whole(int64(i + 1))})
+			wanted.Unknowns = append(wanted.Unknowns, practicals.Unknown{Code: c, Value: decimal.Whole(int64(i + 1))})
 		}
-		return r.a.SetSettings(ctx, r.teacher, r.class, id, wanted)
+		return r.a.Practicals.SetSettings(ctx, r.teacher, r.class, id, wanted)
 	}
 	stays, leaves := r.students[0].ID, r.students[1].ID
 	require.NoError(t, set(map[string]string{stays: "A", leaves: "B"}, "A", "B"))
-	notebook, err := r.a.Begin(ctx, r.students[1], r.class, id, "")
+	notebook, err := r.a.Bench.Begin(ctx, r.students[1], r.class, id, "")
 	require.NoError(t, err)
 	truth := func() string {
-		n, err := r.a.Notebook(ctx, r.teacher, notebook)
+		n, err := r.a.Bench.Notebook(ctx, r.teacher, notebook)
 		require.NoError(t, err)
 		return n.Practical.Asked.Reference.String()
 	}
 	assert.Equal(t, "2", truth())
-	require.NoError(t, r.a.Remove(ctx, r.teacher, r.class, leaves))
+	require.NoError(t, r.a.Classes.Remove(ctx, r.teacher, r.class, leaves))
 	require.NoError(t, set(map[string]string{stays: "B"}, "A", "B"))
 	assert.Equal(t, "2", truth(), "whoever left has it still")
 	assert.Equal(t, "app.not-in-class", faultCode(set(map[string]string{leaves: "A"}, "A")))
 	require.NoError(t, set(nil, "A"))
 	assert.Equal(t, "0", truth(), "there is no unknown B any more")
 
-	for want, wanted := range map[string]NewSettings{
-		"app.unknown-twice":     {Unknowns: []Unknown{{Code: "A"}, {Code: " A "}}},
-		"app.unknown-code":      {Unknowns: []Unknown{{Code: "ABCDEFGHI"}}},
-		"app.unknown-value":     {Unknowns: []Unknown{{Code: "A", Value: decimal.Must("-1")}}},
-		"app.unknown-none":      {Unknowns: []Unknown{{Code: "A"}}, Deals: map[string]string{stays: "Z"}},
-		"app.too-many-unknowns": {Unknowns: make([]Unknown, maxUnknowns+1)},
+	for want, wanted := range map[string]practicals.NewSettings{
+		"app.unknown-twice":     {Unknowns: []practicals.Unknown{{Code: "A"}, {Code: " A "}}},
+		"app.unknown-code":      {Unknowns: []practicals.Unknown{{Code: "ABCDEFGHI"}}},
+		"app.unknown-value":     {Unknowns: []practicals.Unknown{{Code: "A", Value: decimal.Must("-1")}}},
+		"app.unknown-none":      {Unknowns: []practicals.Unknown{{Code: "A"}}, Deals: map[string]string{stays: "Z"}},
+		"app.too-many-unknowns": {Unknowns: make([]practicals.Unknown, practicals.MaxUnknowns+1)},
 	} {
-		assert.Equal(t, want, faultCode(r.a.SetSettings(ctx, r.teacher, r.class, id, wanted)))
+		assert.Equal(t, want, faultCode(r.a.Practicals.SetSettings(ctx, r.teacher, r.class, id, wanted)))
 	}
 }
 
@@ -276,50 +280,50 @@ func TestUnknownsOfThoseWhoLeft(t *testing.T) {
 func TestSomebodyAnswersForIt(t *testing.T) {
 	ctx := context.Background()
 	r := newRoom(t, 1)
-	head, second := r.add("head", AdministratesHere), r.add("second", MayMakeClasses)
-	assert.Equal(t, "app.last-administrator", faultCode(r.a.SetStanding(ctx, head, head.ID, NoStanding)))
-	assert.Equal(t, "app.class-left", faultCode(r.a.TakeOut(ctx, head, r.teacher.ID)))
-	assert.Equal(t, "app.has-instructor", faultCode(r.a.GiveClass(ctx, head, r.class, "second")))
-	require.NoError(t, r.a.SetClass(ctx, r.teacher, r.class, "10b", "", true))
-	require.NoError(t, r.a.TakeOut(ctx, head, r.teacher.ID), "the class is archived")
-	all, err := r.a.Classes(ctx, head)
+	head, second := r.add("head", access.AdministratesHere), r.add("second", access.MayMakeClasses)
+	assert.Equal(t, "app.last-administrator", faultCode(r.a.People.SetStanding(ctx, head, head.ID, access.NoStanding)))
+	assert.Equal(t, "app.class-left", faultCode(r.a.People.TakeOut(ctx, head, r.teacher.ID)))
+	assert.Equal(t, "app.has-instructor", faultCode(r.a.Classes.GiveClass(ctx, head, r.class, "second")))
+	require.NoError(t, r.a.Classes.SetClass(ctx, r.teacher, r.class, "10b", "", true))
+	require.NoError(t, r.a.People.TakeOut(ctx, head, r.teacher.ID), "the class is archived")
+	all, err := r.a.Classes.Classes(ctx, head)
 	require.NoError(t, err)
 	require.Len(t, all, 1)
 	assert.True(t, all[0].Orphan)
 	for want, username := range map[string]string{"app.not-taught": "pupil-00", "app.no-user": "nobody-here"} {
-		assert.Equal(t, want, faultCode(r.a.GiveClass(ctx, head, r.class, username)))
+		assert.Equal(t, want, faultCode(r.a.Classes.GiveClass(ctx, head, r.class, username)))
 	}
-	assert.ErrorIs(t, r.a.GiveClass(ctx, second, r.class, "second"), ErrNotFound, "only an administrator gives classes")
-	require.NoError(t, r.a.GiveClass(ctx, head, r.class, "second"))
-	assert.Equal(t, Instructor, r.again(second).roleIn(r.class))
-	require.NoError(t, r.a.SetClass(ctx, r.again(second), r.class, "10b", "", false), "and takes it up again")
+	assert.ErrorIs(t, r.a.Classes.GiveClass(ctx, second, r.class, "second"), access.ErrNotFound, "only an administrator gives classes")
+	require.NoError(t, r.a.Classes.GiveClass(ctx, head, r.class, "second"))
+	assert.Equal(t, access.Instructor, r.again(second).RoleIn(r.class))
+	require.NoError(t, r.a.Classes.SetClass(ctx, r.again(second), r.class, "10b", "", false), "and takes it up again")
 	lines, err := r.a.Acts(ctx, r.again(second), r.class, 0)
 	require.NoError(t, err)
 	assert.Contains(t, lines[1].Text, "Name of head made Name of second")
-	assert.Equal(t, "app.not-oneself", faultCode(r.a.TakeOut(ctx, head, head.ID)))
+	assert.Equal(t, "app.not-oneself", faultCode(r.a.People.TakeOut(ctx, head, head.ID)))
 }
 
 // What an installation and a class see differently from common practice holds for practicals
 // that are set from then on; what was set before keeps its own.
 func TestNormsOfInstallationAndClass(t *testing.T) {
 	r, ctx := newRoom(t, 1), context.Background()
-	before, err := r.a.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
+	before, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
 	require.NoError(t, err)
-	head := Person{ID: r.teacher.ID, Standing: AdministratesHere}
-	require.NoError(t, r.a.SetNorms(ctx, head, "", practical.Norms{practical.LeakSeconds: decimal.Must("40"), practical.StirMinutes: decimal.Must("3")}))
-	require.NoError(t, r.a.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("20")}))
-	assert.ErrorIs(t, r.a.SetNorms(ctx, r.teacher, "", nil), ErrForbidden)
-	assert.ErrorContains(t, r.a.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("1")}), "norms.range")
+	head := access.Person{ID: r.teacher.ID, Standing: access.AdministratesHere}
+	require.NoError(t, r.a.Practicals.SetNorms(ctx, head, "", practical.Norms{practical.LeakSeconds: decimal.Must("40"), practical.StirMinutes: decimal.Must("3")}))
+	require.NoError(t, r.a.Practicals.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("20")}))
+	assert.ErrorIs(t, r.a.Practicals.SetNorms(ctx, r.teacher, "", nil), access.ErrForbidden)
+	assert.ErrorContains(t, r.a.Practicals.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("1")}), "norms.range")
 	p := practicaltest.Plain()
 	p.ID = "later"
-	after, err := r.a.SetPractical(ctx, r.teacher, r.class, p)
+	after, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, p)
 	require.NoError(t, err)
 	assert.Empty(t, before.Rules.School)
 	ready, fault := after.Check()
 	require.Nil(t, fault)
 	assert.Equal(t, []string{"20", "3", "5"}, []string{ready.Norms().Value(practical.LeakSeconds).String(),
 		ready.Norms().Value(practical.StirMinutes).String(), ready.Norms().Value(practical.SmallTitre).String()})
-	groups, err := r.a.Norms(ctx, r.teacher, r.class)
+	groups, err := r.a.Practicals.Norms(ctx, r.teacher, r.class)
 	require.NoError(t, err)
 	require.Equal(t, practical.LeakSeconds, groups[0].Norms[0].Name)
 	assert.Equal(t, []string{"20", "40"}, []string{groups[0].Norms[0].Own, groups[0].Norms[0].Else})

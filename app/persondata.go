@@ -6,6 +6,10 @@ import (
 	"fmt"
 	"time"
 
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/marking"
+	"exactflask/app/people"
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
@@ -14,11 +18,11 @@ import (
 // PersonData is all that is held about a person, but for their password's hash.
 type PersonData struct {
 	Made      time.Time           `json:"made"`
-	Person    Person              `json:"person"`
-	SignIns   []SignedIn          `json:"signIns"`
+	Person    access.Person       `json:"person"`
+	SignIns   []people.SignedIn   `json:"signIns"`
 	Answers   []GivenAnswer       `json:"answers" doc:"to questions before the laboratory"`
 	Reactions []store.OwnReaction `json:"reactions" doc:"added to the catalogue for themselves"`
-	Acts      []ActLine           `json:"acts" doc:"what they changed, and what was changed of them"`
+	Acts      []access.ActLine    `json:"acts" doc:"what they changed, and what was changed of them"`
 	Notebooks []HeldNotebook      `json:"notebooks" doc:"those they wrote in"`
 }
 
@@ -38,7 +42,7 @@ type HeldNotebook struct {
 	Own      bool              `json:"own" doc:"false: a classmate's, in which they wrote"`
 	Document formats.Document  `json:"document" doc:"of a classmate's notebook only the entries of this person"`
 	HandedIn []view.Submission `json:"handedIn" doc:"every version of its report, with its receipt"`
-	Marks    *OwnMarks         `json:"marks,omitempty" doc:"of its report, once they are released, with what was asked and answered"`
+	Marks    *marking.OwnMarks `json:"marks,omitempty" doc:"of its report, once they are released, with what was asked and answered"`
 	Pictures []HeldPicture     `json:"pictures" doc:"that this person put into the report"`
 }
 
@@ -50,20 +54,22 @@ type HeldPicture struct {
 }
 
 // OwnData is all that is held about the person who asks.
-func (a *App) OwnData(ctx context.Context, p Person) (PersonData, error) { return a.dataOf(ctx, p, p) }
+func (a *App) OwnData(ctx context.Context, p access.Person) (PersonData, error) {
+	return a.dataOf(ctx, p, p)
+}
 
 // DataOf is all that is held about anybody, for an administrator, who gives it to
 // that person. It is noted in the log.
-func (a *App) DataOf(ctx context.Context, p Person, person string) (PersonData, error) {
-	if !May(p, Administrate, Thing{}) {
-		return PersonData{}, ErrForbidden
+func (a *App) DataOf(ctx context.Context, p access.Person, person string) (PersonData, error) {
+	if !access.May(p, access.Administrate, access.Thing{}) {
+		return PersonData{}, access.ErrForbidden
 	}
 	of, err := a.Person(ctx, person)
 	if err != nil {
 		return PersonData{}, err
 	}
-	err = a.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		return a.did(ctx, q, actDataGiven, p, "", person, "")
+	err = a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return a.Did(ctx, q, access.ActDataGiven, p, "", person, "")
 	})
 	if err != nil {
 		return PersonData{}, fmt.Errorf("noting an act: %w", err)
@@ -71,11 +77,11 @@ func (a *App) DataOf(ctx context.Context, p Person, person string) (PersonData, 
 	return a.dataOf(ctx, p, of)
 }
 
-func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error) {
-	q := a.store.Read()
-	out := PersonData{Made: a.now(), Person: of, Answers: []GivenAnswer{}, Notebooks: []HeldNotebook{}}
+func (a *App) dataOf(ctx context.Context, reader, of access.Person) (PersonData, error) {
+	q := a.Store.Read()
+	out := PersonData{Made: a.Now(), Person: of, Answers: []GivenAnswer{}, Notebooks: []HeldNotebook{}}
 	var err error
-	if out.SignIns, err = a.SignIns(ctx, of, ""); err != nil {
+	if out.SignIns, err = a.People.SignIns(ctx, of, ""); err != nil {
 		return out, err
 	}
 	answers, err := q.ExerciseAnswersOf(ctx, of.ID)
@@ -92,7 +98,7 @@ func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error)
 	if err != nil {
 		return out, fmt.Errorf("reading the log: %w", err)
 	}
-	out.Acts = actLines(kept, reader)
+	out.Acts = access.ActLines(kept, reader)
 	ids, err := q.NotebooksOf(ctx, of.ID)
 	if err != nil {
 		return out, fmt.Errorf("looking for notebooks: %w", err)
@@ -102,9 +108,9 @@ func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error)
 		return out, fmt.Errorf("reading pictures: %w", err)
 	}
 	for _, id := range ids {
-		b, err := a.read(ctx, id)
+		b, err := a.Bench.Read(ctx, id)
 		if err != nil {
-			a.log("a notebook is left out of a person's data: it cannot be read", "notebook", id, "err", err)
+			a.Log("a notebook is left out of a person's data: it cannot be read", "notebook", id, "err", err)
 			continue
 		}
 		held, err := a.held(ctx, of, b)
@@ -121,30 +127,30 @@ func (a *App) dataOf(ctx context.Context, reader, of Person) (PersonData, error)
 
 // held is a notebook as data of a person who wrote in it: the practical as they may
 // see it, and of a classmate's notebook only what they wrote themselves.
-func (a *App) held(ctx context.Context, of Person, b *book) (HeldNotebook, error) {
-	o := opened{book: b, role: of.roleIn(b.Class)}
-	if o.role == "" {
-		o.role = Student // has left the class
+func (a *App) held(ctx context.Context, of access.Person, b *bench.Book) (HeldNotebook, error) {
+	o := bench.Opened{Book: b, Role: of.RoleIn(b.Class)}
+	if o.Role == "" {
+		o.Role = access.Student // has left the class
 	}
-	granted, err := o.grantedSafely(a.log)
+	granted, err := o.GrantedSafely(a.Log)
 	if err != nil {
 		return HeldNotebook{}, err
 	}
-	shown, err := a.seen(o.ready, o.role, granted)
+	shown, err := a.Practicals.Seen(o.Ready, o.Role, granted)
 	if err != nil {
 		return HeldNotebook{}, err
 	}
 	out := HeldNotebook{ID: b.ID, Class: b.ClassName, Own: b.Student == of.ID, HandedIn: []view.Submission{}, Pictures: []HeldPicture{}}
-	for _, s := range b.handed {
+	for _, s := range b.Handed {
 		if out.Own || s.Person == of.ID {
-			out.HandedIn = append(out.HandedIn, submissionOf(of, s))
+			out.HandedIn = append(out.HandedIn, bench.SubmissionOf(of, s))
 		}
 	}
-	if out.Own && b.isReleased() {
-		switch marks, err := a.Marks(ctx, of, b.ID); {
+	if out.Own && b.IsReleased() {
+		switch marks, err := a.Marking.Marks(ctx, of, b.ID); {
 		case err == nil:
 			out.Marks = &marks
-		case !errors.Is(err, ErrNotFound): // who has left the class asks its instructor
+		case !errors.Is(err, access.ErrNotFound): // who has left the class asks its instructor
 			return out, err
 		}
 	}

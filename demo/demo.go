@@ -13,6 +13,8 @@ import (
 	"time"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/people"
 	"exactflask/core/record/journal"
 	"exactflask/docs/examples"
 	"exactflask/formats"
@@ -76,10 +78,10 @@ var further = []struct {
 const instructorName = "farrow"
 
 // staff are those of the college who are no students.
-var staff = []app.NewPerson{
-	{Username: instructorName, Name: "Dr Ondine Farrow", Standing: app.MayMakeClasses, Class: Class, Role: app.Instructor},
-	{Username: "moor", Name: "Wystan Moor", Class: Class, Role: app.Assistant},
-	{Username: "hale", Name: "Corvina Hale", Standing: app.AdministratesHere},
+var staff = []people.NewPerson{
+	{Username: instructorName, Name: "Dr Ondine Farrow", Standing: access.MayMakeClasses, Class: Class, Role: access.Instructor},
+	{Username: "moor", Name: "Wystan Moor", Class: Class, Role: access.Assistant},
+	{Username: "hale", Name: "Corvina Hale", Standing: access.AdministratesHere},
 }
 
 // ErrRealPeople is returned where the demo would open a file with other people in
@@ -93,7 +95,7 @@ var ErrDemoFile = errors.New("this is a file of the demo, whose people all have 
 // Guard keeps the demo and a school apart, and fills an empty file with the demo
 // where it is wanted.
 func Guard(ctx context.Context, a *app.App, wanted bool) error {
-	ofDemo, err := a.IsDemo(ctx)
+	ofDemo, err := a.People.IsDemo(ctx)
 	if err != nil {
 		return err
 	}
@@ -101,11 +103,11 @@ func Guard(ctx context.Context, a *app.App, wanted bool) error {
 		if ofDemo {
 			return ErrDemoFile
 		}
-		_, err := a.SignIn(ctx, instructorName, Password) // a file that an earlier program filled
+		_, err := a.People.SignIn(ctx, instructorName, Password) // a file that an earlier program filled
 		switch {
 		case err == nil:
 			return ErrDemoFile
-		case errors.Is(err, app.ErrSignIn):
+		case errors.Is(err, people.ErrSignIn):
 			return nil
 		}
 		return err
@@ -120,7 +122,7 @@ func Guard(ctx context.Context, a *app.App, wanted bool) error {
 	for _, s := range students {
 		ours[s.username] = true
 	}
-	people, err := a.Usernames(ctx)
+	people, err := a.People.Usernames(ctx)
 	if err != nil {
 		return err
 	}
@@ -130,7 +132,7 @@ func Guard(ctx context.Context, a *app.App, wanted bool) error {
 		}
 	}
 	if len(people) > 0 {
-		return a.MarkDemo(ctx)
+		return a.People.MarkDemo(ctx)
 	}
 	if err := Fill(ctx, a); err != nil {
 		return err
@@ -145,17 +147,17 @@ func Fill(ctx context.Context, a *app.App) error {
 	if err != nil {
 		return fmt.Errorf("demo practical: %w", err)
 	}
-	class, err := a.AddClass(ctx, Class)
+	class, err := a.Classes.AddClass(ctx, Class)
 	if err != nil {
 		return fmt.Errorf("demo class: %w", err)
 	}
 	for _, s := range staff {
 		s.Password = Password
-		if _, err := a.AddPerson(ctx, s); err != nil {
+		if _, err := a.Classes.AddPerson(ctx, s); err != nil {
 			return fmt.Errorf("demo %s: %w", s.Username, err)
 		}
 	}
-	if err := a.Assign(ctx, class, doc.Practical); err != nil {
+	if err := a.Practicals.Assign(ctx, class, doc.Practical); err != nil {
 		return fmt.Errorf("demo practical: %w", err)
 	}
 	for _, s := range students {
@@ -168,7 +170,7 @@ func Fill(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo practical %s: %w", f.file, err)
 		}
 	}
-	return a.MarkDemo(ctx)
+	return a.People.MarkDemo(ctx)
 }
 
 func fillFurther(ctx context.Context, a *app.App, class, file string, done []string) error {
@@ -180,19 +182,19 @@ func fillFurther(ctx context.Context, a *app.App, class, file string, done []str
 	if err != nil {
 		return err
 	}
-	if err := a.Assign(ctx, class, doc.Practical); err != nil {
+	if err := a.Practicals.Assign(ctx, class, doc.Practical); err != nil {
 		return err
 	}
 	for _, username := range done {
-		person, err := a.SignIn(ctx, username, Password)
+		person, err := a.People.SignIn(ctx, username, Password)
 		if err != nil {
 			return err
 		}
-		notebook, err := a.Begin(ctx, person, class, doc.Practical.ID, "")
+		notebook, err := a.Bench.Begin(ctx, person, class, doc.Practical.ID, "")
 		if err != nil {
 			return err
 		}
-		if _, err := a.Append(ctx, person, notebook, 0, justNow(anonymous(renamed(doc.Journal, username)))); err != nil {
+		if _, err := a.Bench.Append(ctx, person, notebook, 0, justNow(anonymous(renamed(doc.Journal, username)))); err != nil {
 			return err
 		}
 	}
@@ -250,7 +252,7 @@ func renamed(in []journal.Entry, username string) []journal.Entry {
 }
 
 func (s student) fill(ctx context.Context, a *app.App, class, practical string) error {
-	id, err := a.AddPerson(ctx, app.NewPerson{Username: s.username, Name: s.name, Password: Password, Class: Class, Role: app.Student})
+	id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: s.username, Name: s.name, Password: Password, Class: Class, Role: access.Student})
 	if err != nil {
 		return err
 	}
@@ -261,7 +263,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 	if err != nil {
 		return err
 	}
-	notebook, err := a.Begin(ctx, person, class, practical, "")
+	notebook, err := a.Bench.Begin(ctx, person, class, practical, "")
 	if err != nil {
 		return err
 	}
@@ -269,7 +271,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 	if err != nil || len(entries) == 0 {
 		return err
 	}
-	_, err = a.Append(ctx, person, notebook, 0, justNow(entries))
+	_, err = a.Bench.Append(ctx, person, notebook, 0, justNow(entries))
 	return err
 }
 

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/people"
 	"exactflask/core/judgement/evaluation"
 	"exactflask/demo"
 	"exactflask/store"
@@ -25,16 +27,16 @@ func TestFillShowsEveryState(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, demo.Fill(ctx, a))
 
-	people, err := a.DemoPeople(ctx)
+	people, err := a.People.DemoPeople(ctx)
 	require.NoError(t, err)
 	stages, begun, withheld := map[evaluation.Stage]bool{}, 0, 0
 	for _, known := range people {
-		p, err := a.SignIn(ctx, known.Username, demo.Password)
+		p, err := a.People.SignIn(ctx, known.Username, demo.Password)
 		require.NoError(t, err, known.Username)
-		if p.Standing == app.AdministratesHere {
+		if p.Standing == access.AdministratesHere {
 			continue
 		}
-		shelf, err := a.Shelf(ctx, p)
+		shelf, err := a.Bench.Shelf(ctx, p)
 		require.NoError(t, err)
 		require.NotEmpty(t, shelf.Shelves, "%s has a class", known.Name)
 		require.NotEmpty(t, shelf.Shelves[0].Practicals, "%s finds something to do", known.Name)
@@ -45,7 +47,7 @@ func TestFillShowsEveryState(t *testing.T) {
 					continue
 				}
 				begun++
-				book, err := a.Notebook(ctx, p, n.ID)
+				book, err := a.Bench.Notebook(ctx, p, n.ID)
 				require.NoError(t, err, "%s: %s", known.Name, item.Title)
 				assert.NotEmpty(t, book.Sheet.Next.Text, "%s: %s", n.Student, item.Title)
 				if book.Sheet.Withheld {
@@ -83,7 +85,7 @@ func TestGuard(t *testing.T) {
 	assert.ErrorIs(t, demo.Guard(ctx, a, false), demo.ErrDemoFile)
 	school := start()
 	require.NoError(t, demo.Guard(ctx, school, false))
-	_, err := school.AddPerson(ctx, app.NewPerson{Username: "somebody", Name: "Some Body", Password: "long-enough-7"})
+	_, err := school.Classes.AddPerson(ctx, people.NewPerson{Username: "somebody", Name: "Some Body", Password: "long-enough-7"})
 	require.NoError(t, err)
 	require.NoError(t, demo.Guard(ctx, school, false))
 	assert.ErrorIs(t, demo.Guard(ctx, school, true), demo.ErrRealPeople)
@@ -101,9 +103,9 @@ func TestFillWhole(t *testing.T) {
 	require.NoError(t, demo.Guard(ctx, a, true))
 	require.NoError(t, demo.Guard(ctx, a, true), "and again")
 	assert.ErrorIs(t, demo.Guard(ctx, a, false), demo.ErrDemoFile)
-	farrow, err := a.SignIn(ctx, "farrow", demo.Password)
+	farrow, err := a.People.SignIn(ctx, "farrow", demo.Password)
 	require.NoError(t, err)
-	shelf, err := a.Shelf(ctx, farrow)
+	shelf, err := a.Bench.Shelf(ctx, farrow)
 	require.NoError(t, err)
 	require.Len(t, shelf.Shelves, 5)
 	stages, kinds := map[evaluation.Stage]int{}, map[string]bool{}
@@ -124,7 +126,7 @@ func TestFillWhole(t *testing.T) {
 	for _, stage := range []evaluation.Stage{evaluation.Untouched, evaluation.Measuring, evaluation.Disagreeing, evaluation.Agreed} {
 		assert.Positive(t, stages[stage], "%s in %v", stage, stages)
 	}
-	people, err := a.DemoPeople(ctx)
+	people, err := a.People.DemoPeople(ctx)
 	require.NoError(t, err)
 	assert.Len(t, people, 9, "the sign-in page lists a few")
 }

@@ -9,6 +9,10 @@ import (
 	"time"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/classes"
+	"exactflask/app/marking"
+	"exactflask/app/practicals"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/working"
 	"exactflask/core/practice/sim"
@@ -61,9 +65,9 @@ var texts = map[string][3]string{
 }
 
 // fillMarked makes the class whose reports are handed in.
-func fillMarked(ctx context.Context, a *app.App, farrow app.Person) error {
+func fillMarked(ctx context.Context, a *app.App, farrow access.Person) error {
 	c := class{name: Monday, term: "Autumn 2026", people: kelpNames}
-	id, err := a.MakeClass(ctx, farrow, app.NewClass{Name: c.name, Term: c.term})
+	id, err := a.Classes.MakeClass(ctx, farrow, classes.NewClass{Name: c.name, Term: c.term})
 	if err != nil {
 		return err
 	}
@@ -84,7 +88,7 @@ func fillMarked(ctx context.Context, a *app.App, farrow app.Person) error {
 
 // collect sets a practical, lets the students hand in, and marks the first so many. Where
 // all are marked, the marks are released.
-func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class string, students []app.Person, seed uint64, marked int) error {
+func (s set) collect(ctx context.Context, a *app.App, farrow access.Person, class string, students []access.Person, seed uint64, marked int) error {
 	text, err := examples.Files.ReadFile(s.file)
 	if err != nil {
 		return err
@@ -96,18 +100,18 @@ func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class s
 	doc.Practical.ID += "-marked"
 	doc.Practical.Showing.Results = practical.AfterMarking
 	doc.Practical.Exercise.Leave = practical.PlanQuestions
-	p, err := a.SetPractical(ctx, farrow, class, doc.Practical)
+	p, err := a.Practicals.SetPractical(ctx, farrow, class, doc.Practical)
 	if err != nil {
 		return err
 	}
-	settings := app.NewSettings{Unknowns: s.samples()}
-	if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+	settings := practicals.NewSettings{Unknowns: s.samples()}
+	if err := a.Practicals.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
 		return err
 	}
 	if settings.Deals, err = s.settle(ctx, a, farrow, class, p.ID, seed); err != nil {
 		return err
 	}
-	if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+	if err := a.Practicals.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
 		return err
 	}
 	ready, fault := p.Check()
@@ -120,7 +124,7 @@ func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class s
 		if r.late { // everybody else was in time
 			due := time.Now().UTC().Add(-time.Minute)
 			settings.Times.Due = &due
-			if err := a.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
+			if err := a.Practicals.SetSettings(ctx, farrow, class, p.ID, settings); err != nil {
 				return err
 			}
 		}
@@ -137,13 +141,13 @@ func (s set) collect(ctx context.Context, a *app.App, farrow app.Person, class s
 		}
 	}
 	if marked == len(notebooks) {
-		_, err = a.Release(ctx, farrow, class, p.ID, notebooks)
+		_, err = a.Marking.Release(ctx, farrow, class, p.ID, notebooks)
 	}
 	return err
 }
 
 // handIn lets a student work, write and hand in.
-func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, farrow, student app.Person, class string, truth float64, seed uint64) (string, error) {
+func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, farrow, student access.Person, class string, truth float64, seed uint64) (string, error) {
 	of := sim.Student{Skill: r.skill, Answer: truth, Stop: r.stop, Device: "simulated", Begin: time.Now().Add(-3 * time.Hour)}
 	if r.fault != "" {
 		of.Faults = []string{r.fault}
@@ -177,18 +181,18 @@ func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, 
 			add("text-"+p.Prompt, journal.Passage{Prompt: p.Prompt, Written: text})
 		}
 	}
-	notebook, err := a.Begin(ctx, student, class, ready.ID, "")
+	notebook, err := a.Bench.Begin(ctx, student, class, ready.ID, "")
 	if err != nil {
 		return "", err
 	}
-	if _, err := a.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+	if _, err := a.Bench.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
 		return "", err
 	}
-	if _, err := a.HandIn(ctx, student, notebook, len(entries)); err != nil {
+	if _, err := a.Bench.HandIn(ctx, student, notebook, len(entries)); err != nil {
 		return "", err
 	}
 	if r.given != "" {
-		return notebook, a.Return(ctx, farrow, notebook, 1, r.given)
+		return notebook, a.Bench.Return(ctx, farrow, notebook, 1, r.given)
 	}
 	return notebook, nil
 }
@@ -197,14 +201,14 @@ func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, 
 var remarks = [3]string{"Nothing is written here.", "Too general: which error, how large, and in which direction?", ""}
 
 // mark awards what is proposed, and marks of a person for what is written.
-func (r report) mark(ctx context.Context, a *app.App, farrow app.Person, notebook string) error {
-	sheet, err := a.MarkSheet(ctx, farrow, notebook, app.DeskAsked{Reading: app.First})
+func (r report) mark(ctx context.Context, a *app.App, farrow access.Person, notebook string) error {
+	sheet, err := a.Marking.MarkSheet(ctx, farrow, notebook, marking.DeskAsked{Reading: marking.First})
 	if err != nil {
 		return err
 	}
-	var given []app.NewAward
+	var given []marking.NewAward
 	for _, l := range sheet.Lines {
-		award := app.NewAward{Criterion: l.ID, Marks: l.Proposed}
+		award := marking.NewAward{Criterion: l.ID, Marks: l.Proposed}
 		if award.Marks == nil {
 			marks := 0.0
 			if l.Rule == practical.MarkPerson {
@@ -215,6 +219,6 @@ func (r report) mark(ctx context.Context, a *app.App, farrow app.Person, noteboo
 		}
 		given = append(given, award)
 	}
-	_, err = a.Award(ctx, farrow, notebook, app.First, given)
+	_, err = a.Marking.Award(ctx, farrow, notebook, marking.First, given)
 	return err
 }

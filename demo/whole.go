@@ -8,6 +8,10 @@ import (
 	"time"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/classes"
+	"exactflask/app/people"
+	"exactflask/app/practicals"
 	"exactflask/core/practice/sim"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -92,7 +96,7 @@ var others = []class{
 // FillWhole puts the demo's other classes beside the first: made by the operations
 // that the browser uses, with notebooks of simulated students.
 func FillWhole(ctx context.Context, a *app.App) error {
-	farrow, err := a.SignIn(ctx, instructorName, Password)
+	farrow, err := a.People.SignIn(ctx, instructorName, Password)
 	if err != nil {
 		return err
 	}
@@ -107,8 +111,8 @@ func FillWhole(ctx context.Context, a *app.App) error {
 	return nil
 }
 
-func (c class) fill(ctx context.Context, a *app.App, farrow app.Person, seed uint64) error {
-	id, err := a.MakeClass(ctx, farrow, app.NewClass{Name: c.name, Term: c.term})
+func (c class) fill(ctx context.Context, a *app.App, farrow access.Person, seed uint64) error {
+	id, err := a.Classes.MakeClass(ctx, farrow, classes.NewClass{Name: c.name, Term: c.term})
 	if err != nil {
 		return err
 	}
@@ -125,49 +129,49 @@ func (c class) fill(ctx context.Context, a *app.App, farrow app.Person, seed uin
 		}
 	}
 	if c.notice != "" {
-		if err := a.AddNotice(ctx, farrow, id, c.notice); err != nil {
+		if err := a.Classes.AddNotice(ctx, farrow, id, c.notice); err != nil {
 			return err
 		}
 	}
 	if c.archived {
-		return a.SetClass(ctx, farrow, id, c.name, c.term, true)
+		return a.Classes.SetClass(ctx, farrow, id, c.name, c.term, true)
 	}
 	return nil
 }
 
 // enrol lets the students join with a code, each at a bench with a numbered burette,
 // and adds the assistant.
-func (c class) enrol(ctx context.Context, a *app.App, farrow app.Person, id string) ([]app.Person, error) {
-	if _, err := a.AddPeople(ctx, farrow, id, []app.Added{{Name: "Wystan Moor", Username: "moor", Role: app.Assistant}}); err != nil {
+func (c class) enrol(ctx context.Context, a *app.App, farrow access.Person, id string) ([]access.Person, error) {
+	if _, err := a.Classes.AddPeople(ctx, farrow, id, []classes.Added{{Name: "Wystan Moor", Username: "moor", Role: access.Assistant}}); err != nil {
 		return nil, err
 	}
-	code, err := a.OpenCode(ctx, farrow, id, 30)
+	code, err := a.Classes.OpenCode(ctx, farrow, id, 30)
 	if err != nil {
 		return nil, err
 	}
-	var out []app.Person
+	var out []access.Person
 	for i, name := range c.people {
-		username, err := a.SuggestUsername(ctx, code.Code, name)
+		username, err := a.Classes.SuggestUsername(ctx, code.Code, name)
 		if err != nil {
 			return nil, err
 		}
-		p, err := a.SignUp(ctx, code.Code, app.NewPerson{Name: name, Username: username, Password: Password})
+		p, err := a.Classes.SignUp(ctx, code.Code, people.NewPerson{Name: name, Username: username, Password: Password})
 		if err != nil {
 			return nil, err
 		}
-		place := app.Place{Role: app.Student, Bench: fmt.Sprint(i + 1), Burette: fmt.Sprintf("B-%02d", 11+i)}
+		place := classes.Place{Role: access.Student, Bench: fmt.Sprint(i + 1), Burette: fmt.Sprintf("B-%02d", 11+i)}
 		if i%6 == 5 {
 			place.Partner = out[i-1].ID
 		}
-		if err := a.SetPlace(ctx, farrow, id, p.ID, place); err != nil {
+		if err := a.Classes.SetPlace(ctx, farrow, id, p.ID, place); err != nil {
 			return nil, err
 		}
 		out = append(out, p)
 	}
-	return out, a.CloseCode(ctx, farrow, id)
+	return out, a.Classes.CloseCode(ctx, farrow, id)
 }
 
-func (s set) fill(ctx context.Context, a *app.App, farrow app.Person, class string, students []app.Person, seed uint64) error {
+func (s set) fill(ctx context.Context, a *app.App, farrow access.Person, class string, students []access.Person, seed uint64) error {
 	text, err := examples.Files.ReadFile(s.file)
 	if err != nil {
 		return err
@@ -176,7 +180,7 @@ func (s set) fill(ctx context.Context, a *app.App, farrow app.Person, class stri
 	if err != nil {
 		return err
 	}
-	p, err := a.SetPractical(ctx, farrow, class, doc.Practical)
+	p, err := a.Practicals.SetPractical(ctx, farrow, class, doc.Practical)
 	if err != nil {
 		return err
 	}
@@ -212,7 +216,7 @@ func (s set) fill(ctx context.Context, a *app.App, farrow app.Person, class stri
 }
 
 // settle deals out the unknowns.
-func (s set) settle(ctx context.Context, a *app.App, farrow app.Person, class, id string, seed uint64) (map[string]string, error) {
+func (s set) settle(ctx context.Context, a *app.App, farrow access.Person, class, id string, seed uint64) (map[string]string, error) {
 	if len(s.unknowns) == 0 {
 		return nil, nil
 	}
@@ -220,21 +224,21 @@ func (s set) settle(ctx context.Context, a *app.App, farrow app.Person, class, i
 	for _, u := range s.samples() {
 		codes = append(codes, u.Code)
 	}
-	return a.Deal(ctx, farrow, class, id, codes, app.AtRandom, seed)
+	return a.Practicals.Deal(ctx, farrow, class, id, codes, practicals.AtRandom, seed)
 }
 
-func (s set) samples() []app.Unknown {
-	out := []app.Unknown{}
+func (s set) samples() []practicals.Unknown {
+	out := []practicals.Unknown{}
 	for code := 'A'; code <= 'Z'; code++ {
 		if value, ok := s.unknowns[string(code)]; ok {
-			out = append(out, app.Unknown{Code: string(code), Value: decimal.Must(value)})
+			out = append(out, practicals.Unknown{Code: string(code), Value: decimal.Must(value)})
 		}
 	}
 	return out
 }
 
 // date says when it is seen and due, and who has which unknown.
-func (s set) date(ctx context.Context, a *app.App, farrow app.Person, class, id string, deals map[string]string) error {
+func (s set) date(ctx context.Context, a *app.App, farrow access.Person, class, id string, deals map[string]string) error {
 	at := func(from time.Duration) *time.Time {
 		if from == 0 {
 			return nil
@@ -242,11 +246,11 @@ func (s set) date(ctx context.Context, a *app.App, farrow app.Person, class, id 
 		t := time.Now().UTC().Add(from).Truncate(time.Hour)
 		return &t
 	}
-	return a.SetSettings(ctx, farrow, class, id, app.NewSettings{Times: app.Times{Opens: at(s.opens), Due: at(s.due)}, Unknowns: s.samples(), Deals: deals})
+	return a.Practicals.SetSettings(ctx, farrow, class, id, practicals.NewSettings{Times: practicals.Times{Opens: at(s.opens), Due: at(s.due)}, Unknowns: s.samples(), Deals: deals})
 }
 
 // write lets a simulated student work.
-func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, student app.Person, class string, truth float64, seed uint64) error {
+func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, student access.Person, class string, truth float64, seed uint64) error {
 	of := sim.Student{Seed: seed, Skill: s.skill, Answer: truth, Stop: s.stop, Running: s.running, Coarse: s.coarse, Blind: s.blind, Device: "simulated", Begin: time.Now().Add(-time.Hour)}
 	if s.fault != "" {
 		of.Faults = []string{s.fault}
@@ -255,15 +259,15 @@ func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, studen
 	if err != nil {
 		return err
 	}
-	notebook, err := a.Begin(ctx, student, class, r.ID, "")
+	notebook, err := a.Bench.Begin(ctx, student, class, r.ID, "")
 	if err != nil {
 		return err
 	}
-	if _, err = a.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+	if _, err = a.Bench.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
 		return err
 	}
 	if s.running && s.skill == sim.Hasty { // somebody asks for help
-		_, err = a.RaiseHand(ctx, student, notebook, true)
+		_, err = a.Bench.RaiseHand(ctx, student, notebook, true)
 	}
 	return err
 }

@@ -10,7 +10,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/people"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/view"
@@ -27,12 +28,12 @@ var signedIn = []map[string][]string{{"session": {}}}
 
 type meOutput struct {
 	Body struct {
-		Person app.Person     `json:"person"`
+		Person access.Person  `json:"person"`
 		Units  view.UnitTexts `json:"units" doc:"how the units of columns are written for them"`
 	}
 }
 
-func me(p app.Person) *meOutput {
+func me(p access.Person) *meOutput {
 	out := &meOutput{}
 	out.Body.Person, out.Body.Units = p, view.UnitsFor(p.Style())
 	return out
@@ -56,8 +57,8 @@ func (s *server) accounts(api huma.API) {
 			s.options.Log.Warn("security", "what", "sign-in held back", "username", loggable(name), "address", from, "seconds", seconds(wait))
 			return nil, heldBack(practical.Style{}, wait)
 		}
-		p, err := s.app.SignIn(ctx, in.Body.Username, in.Body.Password)
-		if errors.Is(err, app.ErrSignIn) {
+		p, err := s.app.People.SignIn(ctx, in.Body.Username, in.Body.Password)
+		if errors.Is(err, people.ErrSignIn) {
 			s.options.Metrics.signedIn("failed")
 			s.options.Log.Warn("security", "what", "sign-in failed", "username", loggable(name), "address", from)
 		}
@@ -73,7 +74,7 @@ func (s *server) accounts(api huma.API) {
 		Summary: "Sign out", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) {
 			if p, err := s.self(ctx); err == nil {
-				if err := s.app.EndSignIn(ctx, p, s.sessions.GetString(ctx, keySignIn)); err != nil {
+				if err := s.app.People.EndSignIn(ctx, p, s.sessions.GetString(ctx, keySignIn)); err != nil {
 					return nil, s.problemOf(p.Style(), err)
 				}
 			}
@@ -90,12 +91,12 @@ func (s *server) accounts(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "set-preferences", Method: http.MethodPut, Path: "/me/preferences",
 		Summary: "Own words, units and theme", Security: signedIn, Errors: []int{401, 422}},
-		func(ctx context.Context, in *struct{ Body app.Preferences }) (*meOutput, error) {
+		func(ctx context.Context, in *struct{ Body access.Preferences }) (*meOutput, error) {
 			p, err := s.person(ctx)
 			if err != nil {
 				return nil, err
 			}
-			p, err = s.app.SetPreferences(ctx, p, in.Body)
+			p, err = s.app.People.SetPreferences(ctx, p, in.Body)
 			if err != nil {
 				return nil, s.problemOf(p.Style(), err)
 			}
@@ -105,13 +106,13 @@ func (s *server) accounts(api huma.API) {
 		Summary: "What this is; in demo mode, who may be chosen to sign in"},
 		func(ctx context.Context, _ *struct{}) (*aboutOutput, error) {
 			out := &aboutOutput{}
-			out.Body.Version, out.Body.Demo, out.Body.People = Version, s.options.Demo, []app.DemoPerson{}
+			out.Body.Version, out.Body.Demo, out.Body.People = Version, s.options.Demo, []people.DemoPerson{}
 			var err error
-			if out.Body.AwaitsSetup, err = s.app.AwaitsSetup(ctx); err != nil {
+			if out.Body.AwaitsSetup, err = s.app.People.AwaitsSetup(ctx); err != nil {
 				return nil, s.problemOf(practical.Style{}, err)
 			}
 			if s.options.Demo {
-				people, err := s.app.DemoPeople(ctx)
+				people, err := s.app.People.DemoPeople(ctx)
 				if err != nil {
 					return nil, s.problemOf(practical.Style{}, err)
 				}
@@ -122,9 +123,9 @@ func (s *server) accounts(api huma.API) {
 }
 
 // enter signs somebody in.
-func (s *server) enter(ctx context.Context, p app.Person) (*meOutput, error) {
+func (s *server) enter(ctx context.Context, p access.Person) (*meOutput, error) {
 	agent, _ := ctx.Value(agentKey{}).(string)
-	id, err := s.app.BeginSignIn(ctx, p, agent)
+	id, err := s.app.People.BeginSignIn(ctx, p, agent)
 	if err != nil {
 		return nil, s.problemOf(practical.Style{}, err)
 	}
@@ -139,9 +140,9 @@ func (s *server) enter(ctx context.Context, p app.Person) (*meOutput, error) {
 
 type aboutOutput struct {
 	Body struct {
-		Version string           `json:"version"`
-		Demo    bool             `json:"demo"`
-		People  []app.DemoPerson `json:"people" doc:"empty unless in demo mode; everyone's password is then the same"`
+		Version string              `json:"version"`
+		Demo    bool                `json:"demo"`
+		People  []people.DemoPerson `json:"people" doc:"empty unless in demo mode; everyone's password is then the same"`
 		// AwaitsSetup: with the link that the program printed one becomes the administrator.
 		AwaitsSetup bool `json:"awaitsSetup" doc:"nobody is here yet"`
 	}
@@ -162,7 +163,7 @@ func hostOf(remote string) string { return address(&http.Request{RemoteAddr: rem
 // loggable is a user name for the log; a password that was typed in its place is
 // none, and stays out.
 func loggable(name string) string {
-	if app.IsUsername(name) {
+	if people.IsUsername(name) {
 		return name
 	}
 	return "(no user name)"
@@ -173,26 +174,26 @@ func seconds(wait time.Duration) int { return int((wait + time.Second - 1) / tim
 
 // person returns who is signed in, or a 401; or a 403 where the password has to be
 // changed first.
-func (s *server) person(ctx context.Context) (app.Person, error) {
+func (s *server) person(ctx context.Context) (access.Person, error) {
 	p, err := s.self(ctx)
 	if err == nil && p.MustChange {
-		return app.Person{}, said(http.StatusForbidden, p.Style(), changeFirst.Message())
+		return access.Person{}, said(http.StatusForbidden, p.Style(), changeFirst.Message())
 	}
 	return p, err
 }
 
 // self is person for what one may do with any password.
-func (s *server) self(ctx context.Context) (app.Person, error) {
+func (s *server) self(ctx context.Context) (access.Person, error) {
 	id := s.sessions.GetString(ctx, keySignIn)
 	if id == "" {
-		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
+		return access.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
 	}
-	p, err := s.app.PersonOf(ctx, id)
-	if errors.Is(err, app.ErrNotFound) {
-		return app.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
+	p, err := s.app.People.PersonOf(ctx, id)
+	if errors.Is(err, access.ErrNotFound) {
+		return access.Person{}, said(http.StatusUnauthorized, practical.Style{}, notSignedIn.Message())
 	}
 	if err != nil {
-		return app.Person{}, s.problemOf(practical.Style{}, err)
+		return access.Person{}, s.problemOf(practical.Style{}, err)
 	}
 	return p, nil
 }
@@ -219,7 +220,7 @@ func (s *server) signIns(api huma.API) {
 			if wait := guesses.wait(p.ID, p.ID); wait > 0 {
 				return nil, heldBack(p.Style(), wait)
 			}
-			if err := s.app.ChangePassword(ctx, p, s.sessions.GetString(ctx, keySignIn), in.Body.Old, in.Body.New); err != nil {
+			if err := s.app.People.ChangePassword(ctx, p, s.sessions.GetString(ctx, keySignIn), in.Body.Old, in.Body.New); err != nil {
 				return nil, s.problemOf(p.Style(), err)
 			}
 			guesses.succeeded(p.ID, p.ID)
@@ -228,22 +229,22 @@ func (s *server) signIns(api huma.API) {
 		})
 	type signInsOutput struct {
 		Body struct {
-			SignIns []app.SignedIn `json:"signIns"`
+			SignIns []people.SignedIn `json:"signIns"`
 		}
 	}
 	huma.Register(api, huma.Operation{OperationID: "sign-ins", Method: http.MethodGet, Path: "/me/sign-ins",
 		Summary: "Where I am signed in", Security: signedIn, Errors: []int{401}},
-		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*signInsOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*signInsOutput, error) {
 			out := &signInsOutput{}
 			var err error
-			out.Body.SignIns, err = s.app.SignIns(ctx, p, s.sessions.GetString(ctx, keySignIn))
+			out.Body.SignIns, err = s.app.People.SignIns(ctx, p, s.sessions.GetString(ctx, keySignIn))
 			return out, err
 		}))
 	huma.Register(api, huma.Operation{OperationID: "end-other-sign-ins", Method: http.MethodDelete, Path: "/me/sign-ins",
 		Summary: "Sign me out everywhere else", Security: signedIn, Errors: []int{401}, DefaultStatus: http.StatusNoContent},
-		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*struct{}, error) {
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*struct{}, error) {
 			s.options.Log.Info("security", "what", "signed out elsewhere", "person", p.ID)
-			return nil, s.app.EndOthers(ctx, p, s.sessions.GetString(ctx, keySignIn))
+			return nil, s.app.People.EndOthers(ctx, p, s.sessions.GetString(ctx, keySignIn))
 		}))
 }
 

@@ -13,9 +13,12 @@ import (
 	"testing"
 	"time"
 
+	"exactflask/app/people"
+
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/demo"
@@ -80,9 +83,9 @@ func freshNotebook(b *testing.B, s *school, username string) string {
 	q := s.store.Read()
 	person, err := q.PersonByUsername(ctx, username)
 	require.NoError(b, err)
-	class, err := s.app.AddClass(ctx, fmt.Sprintf("class %d", time.Now().UnixNano()))
+	class, err := s.app.Classes.AddClass(ctx, fmt.Sprintf("class %d", time.Now().UnixNano()))
 	require.NoError(b, err)
-	require.NoError(b, s.app.Join(ctx, class, person.ID, app.Student))
+	require.NoError(b, s.app.Classes.Join(ctx, class, person.ID, access.Student))
 	id := fmt.Sprintf("notebook-%d", time.Now().UnixNano())
 	require.NoError(b, s.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		return q.AddNotebook(ctx, id, class, "buffer-dosing", 1, person.ID, time.Now())
@@ -126,13 +129,13 @@ func BenchmarkStartUp(b *testing.B) {
 func BenchmarkManyWriters(b *testing.B) {
 	s := newSchool(b, io.Discard)
 	const writers = 64
-	paths, people := make([]string, writers), make([]*http.Client, writers)
+	paths, writing := make([]string, writers), make([]*http.Client, writers)
 	for i := range paths {
 		username := fmt.Sprintf("writer-%d", i)
-		_, err := s.app.AddPerson(context.Background(), app.NewPerson{Username: username, Name: username, Password: demo.Password})
+		_, err := s.app.Classes.AddPerson(context.Background(), people.NewPerson{Username: username, Name: username, Password: demo.Password})
 		require.NoError(b, err)
 		paths[i] = "/api/notebooks/" + freshNotebook(b, s, username) + "/entries"
-		people[i] = s.client(username)
+		writing[i] = s.client(username)
 	}
 	before, _ := s.store.Commits()
 	var number, at atomic.Int64
@@ -145,7 +148,7 @@ func BenchmarkManyWriters(b *testing.B) {
 			n := number.Add(1)
 			e := journal.Entry{ID: fmt.Sprintf("many-%08d", n), Device: "d", Clock: 1, At: time.Now(),
 				Part: journal.Remark{Written: "swirled"}}
-			status, body := s.call(people[i], "POST", paths[i], map[string]any{"base": held, "entries": []journal.Entry{e}})
+			status, body := s.call(writing[i], "POST", paths[i], map[string]any{"base": held, "entries": []journal.Entry{e}})
 			held++
 			if status != 200 {
 				b.Errorf("%d %s", status, body)

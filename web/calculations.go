@@ -8,7 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
 	"exactflask/calc"
 	"exactflask/schema"
 	"exactflask/view"
@@ -29,7 +29,7 @@ func (s *server) calculations(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "calculations", Method: http.MethodGet, Path: "/calc",
 		Summary: "The computations there are", Security: signedIn, Errors: []int{401}},
-		asked(s, func(_ context.Context, who app.Person, _ *struct{}) (*listOutput, error) {
+		asked(s, func(_ context.Context, who access.Person, _ *struct{}) (*listOutput, error) {
 			out, words := &listOutput{}, wording.For(who.Style())
 			for _, f := range calc.Functions() {
 				out.Body.Functions = append(out.Body.Functions, function{f.Name, words.Say(f.About())})
@@ -45,12 +45,12 @@ func (s *server) calculations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "calculate", Method: http.MethodPost, Path: "/calc/{name}",
 		Summary:  "Compute; the schemas are those of exactflask calc --schema NAME",
 		Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody, SkipValidateBody: true},
-		asked(s, func(ctx context.Context, p app.Person, in *calcInput) (*calcOutput, error) {
-			out, err := s.app.Calculate(ctx, p, in.Name, in.RawBody)
+		asked(s, func(ctx context.Context, p access.Person, in *calcInput) (*calcOutput, error) {
+			out, err := s.app.Bench.Calculate(ctx, p, in.Name, in.RawBody)
 			var faults schema.Faults
 			switch {
 			case errors.Is(err, calc.ErrUnknown):
-				return nil, app.ErrNotFound
+				return nil, access.ErrNotFound
 			case errors.As(err, &faults):
 				return nil, faults[0]
 			}
@@ -60,8 +60,8 @@ func (s *server) calculations(api huma.API) {
 	type catalogOutput struct{ Body view.Catalogue }
 	huma.Register(api, huma.Operation{OperationID: "catalogue", Method: http.MethodGet, Path: "/catalogue",
 		Summary: "Substances, indicators, reactions and standards, with my own reactions", Security: signedIn, Errors: []int{401}},
-		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*catalogOutput, error) {
-			out, err := s.app.Catalogue(ctx, p)
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*catalogOutput, error) {
+			out, err := s.app.Practicals.Catalogue(ctx, p)
 			return &catalogOutput{out}, err
 		}))
 
@@ -74,8 +74,8 @@ func (s *server) calculations(api huma.API) {
 	type reactionOutput struct{ Body view.Reaction }
 	huma.Register(api, huma.Operation{OperationID: "add-reaction", Method: http.MethodPost, Path: "/catalogue/reactions",
 		Summary: "Add a reaction of my own", Security: signedIn, Errors: []int{401, 422}},
-		asked(s, func(ctx context.Context, p app.Person, in *reactionInput) (*reactionOutput, error) {
-			r, err := s.app.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)
+		asked(s, func(ctx context.Context, p access.Person, in *reactionInput) (*reactionOutput, error) {
+			r, err := s.app.Practicals.AddReaction(ctx, p, in.Body.Name, in.Body.Equation)
 			return &reactionOutput{r}, err
 		}))
 
@@ -85,7 +85,7 @@ func (s *server) calculations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "drop-reaction", Method: http.MethodDelete,
 		Path: "/catalogue/reactions/{id}", Summary: "Take a reaction of my own out", Security: signedIn, Errors: []int{401,
 			404}, DefaultStatus: http.StatusNoContent},
-		asked(s, func(ctx context.Context, p app.Person, in *dropInput) (*struct{}, error) {
-			return nil, s.app.DropReaction(ctx, p, in.ID)
+		asked(s, func(ctx context.Context, p access.Person, in *dropInput) (*struct{}, error) {
+			return nil, s.app.Practicals.DropReaction(ctx, p, in.ID)
 		}))
 }

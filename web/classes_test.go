@@ -18,6 +18,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/classes"
+	"exactflask/app/people"
+	"exactflask/app/practicals"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -58,10 +63,10 @@ func (s *school) add(c *http.Client, notebook string, all []journal.Entry) {
 	want[any](s, c, 200, "POST", "/notebooks/"+notebook+"/entries", entries{all})
 }
 
-type slips struct{ Slips []app.Slip }
+type slips struct{ Slips []people.Slip }
 
-func people(p app.ClassPage) map[string]app.Member {
-	out := map[string]app.Member{}
+func byName(p classes.ClassPage) map[string]classes.Member {
+	out := map[string]classes.Member{}
 	for _, m := range p.People {
 		out[m.Name] = m
 	}
@@ -75,7 +80,7 @@ func TestFirstStart(t *testing.T) {
 	require.NoError(t, err)
 	a, err := app.New(st, true)
 	require.NoError(t, err)
-	token, err := a.SetupToken(ctx)
+	token, err := a.People.SetupToken(ctx)
 	require.NoError(t, err)
 	require.NotEmpty(t, token)
 	server := httptest.NewServer(web.New(a, st.Sessions(), web.Options{Log: slog.New(slog.NewJSONHandler(io.Discard, nil))}))
@@ -90,29 +95,29 @@ func TestFirstStart(t *testing.T) {
 	}
 	assert.True(t, awaits())
 	head := s.client("")
-	who := want[struct{ Person app.Person }](s, head, 200, "POST", "/setup", first)
-	assert.Equal(t, app.AdministratesHere, who.Person.Standing)
+	who := want[struct{ Person access.Person }](s, head, 200, "POST", "/setup", first)
+	assert.Equal(t, access.AdministratesHere, who.Person.Standing)
 	assert.False(t, awaits(), "somebody is here")
 	first["username"] = "second"
 	assert.Equal(t, "app.setup-over", s.refused(s.client(""), "POST", "/setup", first).Type, "the link works once")
-	over, err := a.SetupToken(ctx)
+	over, err := a.People.SetupToken(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, over)
 
-	slip := want[app.Slip](s, head, 200, "POST", "/people", map[string]string{"name": "Bo Lind", "standing": "instructor"})
+	slip := want[people.Slip](s, head, 200, "POST", "/people", map[string]string{"name": "Bo Lind", "standing": "instructor"})
 	bo := s.client("")
 	want[any](s, bo, 200, "POST", "/session", map[string]string{"username": slip.Username, "password": slip.Password})
 	assert.Equal(t, "web.change-password-first", s.refused(bo, "POST", "/classes", map[string]string{"name": "10b"}).Type)
 	want[any](s, bo, 204, "PUT", "/me/password", map[string]string{"old": slip.Password, "new": "another four words"})
-	class := want[app.ClassPage](s, bo, 200, "POST", "/classes", map[string]string{"name": "10b", "term": "Autumn"})
+	class := want[classes.ClassPage](s, bo, 200, "POST", "/classes", map[string]string{"name": "10b", "term": "Autumn"})
 	got := want[slips](s, bo, 200, "POST", "/classes/"+class.ID+"/people",
-		map[string]any{"people": []app.Added{{Name: "Cy Dahl", Bench: "1"}, {Name: "Cy Dahl"}}})
+		map[string]any{"people": []classes.Added{{Name: "Cy Dahl", Bench: "1"}, {Name: "Cy Dahl"}}})
 	assert.Equal(t, []string{"cy.dahl", "cy.dahl2"}, []string{got.Slips[0].Username, got.Slips[1].Username})
 	want[any](s, s.client(""), 200, "POST", "/session", map[string]string{"username": "cy.dahl", "password": got.Slips[0].Password})
 
 	// The administrator sees that the class is there, and nothing in it.
-	all := want[struct{ Classes []app.ListedClass }](s, head, 200, "GET", "/classes", nil)
-	assert.Equal(t, []app.ListedClass{{ID: class.ID, Name: "10b", Term: "Autumn", Students: 2}}, all.Classes)
+	all := want[struct{ Classes []classes.ListedClass }](s, head, 200, "GET", "/classes", nil)
+	assert.Equal(t, []classes.ListedClass{{ID: class.ID, Name: "10b", Term: "Autumn", Students: 2}}, all.Classes)
 	want[any](s, head, 404, "GET", "/classes/"+class.ID, nil)
 	assert.Equal(t, "app.last-administrator", s.refused(head, "PUT", "/people/"+who.Person.ID+"/standing", map[string]string{"standing": ""}).Type)
 	assert.Equal(t, "app.not-oneself", s.refused(head, "DELETE", "/people/"+who.Person.ID, nil).Type)
@@ -122,12 +127,12 @@ func TestFirstStart(t *testing.T) {
 func TestJoiningWithACode(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, class := s.client("farrow"), "/classes/"+s.class
-	page := want[app.ClassPage](s, farrow, 200, "PUT", class+"/code", map[string]int{"minutes": 30})
+	page := want[classes.ClassPage](s, farrow, 200, "PUT", class+"/code", map[string]int{"minutes": 30})
 	require.NotNil(t, page.Code)
 	code := page.Code.Code
 	assert.Regexp(t, `^[A-Z2-9]{4}-[A-Z2-9]{4}$`, code)
 	typed := strings.ToLower(strings.ReplaceAll(code, "-", " "))
-	assert.Equal(t, page.Name, want[app.Invitation](s, s.client(""), 200, "GET", "/join/"+strings.ReplaceAll(typed, " ", "%20"), nil).Class)
+	assert.Equal(t, page.Name, want[classes.Invitation](s, s.client(""), 200, "GET", "/join/"+strings.ReplaceAll(typed, " ", "%20"), nil).Class)
 	name := want[struct{ Username string }](s, s.client(""), 200, "GET", "/join/"+code+"/username?name=Mira+Quillon", nil)
 	assert.Equal(t, "mira.quillon", name.Username)
 
@@ -137,17 +142,17 @@ func TestJoiningWithACode(t *testing.T) {
 	join["username"], join["password"] = "nell", "nell1234"
 	assert.Equal(t, "app.password-is-name", s.refused(newcomer, "POST", "/join", join).Type)
 	join["password"] = "four quiet words"
-	me := want[struct{ Person app.Person }](s, newcomer, 200, "POST", "/join", join).Person
+	me := want[struct{ Person access.Person }](s, newcomer, 200, "POST", "/join", join).Person
 	assert.Equal(t, "Nell Varga", me.Name)
-	assert.Equal(t, []app.Membership{{Class: s.class, Name: page.Name, Role: app.Student}}, me.Classes)
+	assert.Equal(t, []access.Membership{{Class: s.class, Name: page.Name, Role: access.Student}}, me.Classes)
 	assert.Empty(t, me.Standing)
 	want[any](s, newcomer, 403, "GET", class, nil)
 
 	// Who is in the class already stays what they are; who is signed in joins as themselves.
 	want[any](s, farrow, 200, "POST", "/join", map[string]string{"code": code})
-	assert.True(t, want[app.ClassPage](s, farrow, 200, "GET", class, nil).MayManage)
+	assert.True(t, want[classes.ClassPage](s, farrow, 200, "GET", class, nil).MayManage)
 	stranger := s.client("stranger")
-	assert.Len(t, want[struct{ Person app.Person }](s, stranger, 200, "POST", "/join", map[string]string{"code": code}).Person.Classes, 2)
+	assert.Len(t, want[struct{ Person access.Person }](s, stranger, 200, "POST", "/join", map[string]string{"code": code}).Person.Classes, 2)
 
 	want[any](s, farrow, 200, "DELETE", class+"/code", nil)
 	assert.Equal(t, "app.no-code", s.refused(s.client(""), "GET", "/join/"+code, nil).Type)
@@ -166,8 +171,8 @@ func TestJoiningWithACode(t *testing.T) {
 func TestRoster(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, class := s.client("farrow"), "/classes/"+s.class
-	read := func(text string) app.Roster {
-		return want[app.Roster](s, farrow, 200, "POST", class+"/roster", map[string]string{"text": base64.StdEncoding.EncodeToString([]byte(text))})
+	read := func(text string) classes.Roster {
+		return want[classes.Roster](s, farrow, 200, "POST", class+"/roster", map[string]string{"text": base64.StdEncoding.EncodeToString([]byte(text))})
 	}
 	list := read("Name;Bench;Username\nMira Quillon;1;\nAnna Bell;2;\nAnna  Bell;3;bell\nOdd One;4;Odd One\nTeo;5;teo")
 	var got []string
@@ -182,25 +187,25 @@ func TestRoster(t *testing.T) {
 		map[string]string{"text": base64.StdEncoding.EncodeToString([]byte(strings.Repeat("Anna Bell\n", 5000)))}).Type)
 	assert.Equal(t, "web.body-too-large", s.refused(farrow, "POST", class+"/roster", map[string]string{"text": strings.Repeat("A", 10<<20)}).Type)
 
-	before := len(want[app.ClassPage](s, farrow, 200, "GET", class, nil).People)
-	refused := s.refused(farrow, "POST", class+"/people", map[string]any{"people": []app.Added{{Name: "Good One"},
+	before := len(want[classes.ClassPage](s, farrow, 200, "GET", class, nil).People)
+	refused := s.refused(farrow, "POST", class+"/people", map[string]any{"people": []classes.Added{{Name: "Good One"},
 		{Name: "Second", Username: "mira"}, {Name: "Third", Username: "third one"}, {Name: ""}}})
 	assert.Equal(t, []string{"body.people[2].username", "body.people[3].name"}, []string{refused.Errors[0].Location, refused.Errors[1].Location})
-	assert.Equal(t, "body.people[1].username", s.refused(farrow, "POST", class+"/people", map[string]any{"people": []app.Added{{Name: "Good One"},
+	assert.Equal(t, "body.people[1].username", s.refused(farrow, "POST", class+"/people", map[string]any{"people": []classes.Added{{Name: "Good One"},
 		{Name: "Second", Username: "mira"}}}).Errors[0].Location)
-	assert.Len(t, want[app.ClassPage](s, farrow, 200, "GET", class, nil).People, before, "nobody was added")
+	assert.Len(t, want[classes.ClassPage](s, farrow, 200, "GET", class, nil).People, before, "nobody was added")
 
-	made := want[app.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "New term", "from": s.class})
+	made := want[classes.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "New term", "from": s.class})
 	added := want[slips](s, farrow, 200, "POST", "/classes/"+made.ID+"/people",
-		map[string]any{"people": []app.Added{{Name: "Mira Quillon", Username: "mira"}, {Name: "Anna Bell", Bench: "2"}}})
+		map[string]any{"people": []classes.Added{{Name: "Mira Quillon", Username: "mira"}, {Name: "Anna Bell", Bench: "2"}}})
 	require.Len(t, added.Slips, 1, "mira keeps her password")
-	assert.Equal(t, 2, want[app.ClassPage](s, farrow, 200, "GET", "/classes/"+made.ID, nil).Students)
-	shelf := want[app.Shelf](s, s.client("mira"), 200, "GET", "/shelf", nil)
+	assert.Equal(t, 2, want[classes.ClassPage](s, farrow, 200, "GET", "/classes/"+made.ID, nil).Students)
+	shelf := want[bench.Shelf](s, s.client("mira"), 200, "GET", "/shelf", nil)
 	require.Len(t, shelf.Shelves, 2)
 	assert.Len(t, shelf.Shelves[0].Practicals, len(shelf.Shelves[1].Practicals), "with the practicals of the class before")
 
 	// An instructor gives new passwords to students, and to nobody who may do more.
-	everybody := people(want[app.ClassPage](s, farrow, 200, "GET", class, nil))
+	everybody := byName(want[classes.ClassPage](s, farrow, 200, "GET", class, nil))
 	again := want[slips](s, farrow, 200, "POST", class+"/passwords", map[string]any{"people": []string{everybody["Bevan Thrale"].ID}})
 	want[any](s, s.client(""), 200, "POST", "/session", map[string]string{"username": "bevan", "password": again.Slips[0].Password})
 	assert.Equal(t, "app.no-reset", s.refused(farrow, "POST", class+"/passwords",
@@ -211,60 +216,60 @@ func TestRoster(t *testing.T) {
 func TestClassPage(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, mira, class := s.client("farrow"), s.client("mira"), "/classes/"+s.class
-	page := want[app.ClassPage](s, farrow, 200, "GET", class, nil)
-	of := people(page)
+	page := want[classes.ClassPage](s, farrow, 200, "GET", class, nil)
+	of := byName(page)
 	teo, bevan, me := of["Teodor Vask"], of["Bevan Thrale"], of["Dr Ondine Farrow"]
-	place := func(m app.Member, p app.Place) map[string]app.Member {
-		return people(want[app.ClassPage](s, farrow, 200, "PUT", class+"/people/"+m.ID, p))
+	place := func(m classes.Member, p classes.Place) map[string]classes.Member {
+		return byName(want[classes.ClassPage](s, farrow, 200, "PUT", class+"/people/"+m.ID, p))
 	}
-	of = place(teo, app.Place{Role: app.Student, Bench: " 4 ", Burette: "B-17", Sample: "C", Partner: bevan.ID})
+	of = place(teo, classes.Place{Role: access.Student, Bench: " 4 ", Burette: "B-17", Sample: "C", Partner: bevan.ID})
 	assert.Equal(t, []string{"4", "B-17", "C", bevan.ID, teo.ID}, []string{of["Teodor Vask"].Bench, of["Teodor Vask"].Burette,
 		of["Teodor Vask"].Sample, of["Teodor Vask"].Partner, of["Bevan Thrale"].Partner})
 	// A pair's new notebook is written in by both; one that was begun before is not touched.
 	id := s.notebook(s.client("teo"), withheldPractical).ID
 	want[any](s, s.client("bevan"), 200, "GET", "/notebooks/"+id, nil)
-	of = place(bevan, app.Place{Role: app.Student, Partner: of["Anouk Brill"].ID})
+	of = place(bevan, classes.Place{Role: access.Student, Partner: of["Anouk Brill"].ID})
 	assert.Empty(t, of["Teodor Vask"].Partner, "a new pair parts the old one")
-	for problem, p := range map[string]app.Place{
-		"app.own-pair": {Role: app.Student, Partner: teo.ID}, "app.not-in-class": {Role: app.Student, Partner: "nobody"},
-		"app.only-students-pair": {Role: app.Student, Partner: me.ID},
+	for problem, p := range map[string]classes.Place{
+		"app.own-pair": {Role: access.Student, Partner: teo.ID}, "app.not-in-class": {Role: access.Student, Partner: "nobody"},
+		"app.only-students-pair": {Role: access.Student, Partner: me.ID},
 	} {
 		assert.Equal(t, problem, s.refused(farrow, "PUT", class+"/people/"+teo.ID, p).Type)
 	}
 	assert.Equal(t, "app.only-students-pair", s.refused(farrow, "PUT", class+"/people/"+bevan.ID,
-		app.Place{Role: app.Assistant, Partner: of["Anouk Brill"].ID}).Type, "who is one of a pair already is no exception")
-	assert.Equal(t, "app.last-instructor", s.refused(farrow, "PUT", class+"/people/"+me.ID, app.Place{Role: app.Student}).Type)
+		classes.Place{Role: access.Assistant, Partner: of["Anouk Brill"].ID}).Type, "who is one of a pair already is no exception")
+	assert.Equal(t, "app.last-instructor", s.refused(farrow, "PUT", class+"/people/"+me.ID, classes.Place{Role: access.Student}).Type)
 	assert.Equal(t, "app.last-instructor", s.refused(farrow, "DELETE", class+"/people/"+me.ID, nil).Type)
 
 	// A notice is on every shelf of the class.
-	page = want[app.ClassPage](s, farrow, 200, "POST", class+"/notices", map[string]string{"text": "Goggles on."})
-	assert.Equal(t, "Goggles on.", want[app.Shelf](s, mira, 200, "GET", "/shelf", nil).Shelves[0].Notices[0].Text)
+	page = want[classes.ClassPage](s, farrow, 200, "POST", class+"/notices", map[string]string{"text": "Goggles on."})
+	assert.Equal(t, "Goggles on.", want[bench.Shelf](s, mira, 200, "GET", "/shelf", nil).Shelves[0].Notices[0].Text)
 	want[any](s, farrow, 200, "DELETE", class+"/notices/"+page.Notices[0].ID, nil)
-	assert.Empty(t, want[app.Shelf](s, mira, 200, "GET", "/shelf", nil).Shelves[0].Notices)
+	assert.Empty(t, want[bench.Shelf](s, mira, 200, "GET", "/shelf", nil).Shelves[0].Notices)
 
 	// Who moves takes the notebooks along, and is seen there and no longer here.
-	other := want[app.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "Wednesday group"})
+	other := want[classes.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "Wednesday group"})
 	notebook := s.notebook(mira, "buffer-dosing").ID
 	want[any](s, farrow, 200, "POST", class+"/people/"+of["Mira Quillon"].ID+"/move", map[string]string{"to": other.ID})
-	assert.NotContains(t, people(want[app.ClassPage](s, farrow, 200, "GET", class, nil)), "Mira Quillon")
-	moved := people(want[app.ClassPage](s, farrow, 200, "GET", "/classes/"+other.ID, nil))["Mira Quillon"]
+	assert.NotContains(t, byName(want[classes.ClassPage](s, farrow, 200, "GET", class, nil)), "Mira Quillon")
+	moved := byName(want[classes.ClassPage](s, farrow, 200, "GET", "/classes/"+other.ID, nil))["Mira Quillon"]
 	assert.Equal(t, 4, moved.Notebooks)
-	kept := want[app.Notebook](s, mira, 200, "GET", "/notebooks/"+notebook, nil)
+	kept := want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+notebook, nil)
 	assert.Equal(t, "Wednesday group", kept.Class)
-	shelf := want[app.Shelf](s, mira, 200, "GET", "/shelf", nil)
+	shelf := want[bench.Shelf](s, mira, 200, "GET", "/shelf", nil)
 	require.Len(t, shelf.Shelves, 1)
 	require.Len(t, shelf.Shelves[0].Practicals, 4, "also what is not set to the new class")
 	want[any](s, mira, 200, "POST", "/notebooks/"+notebook+"/entries", entries{run("in-the-new-class", 900, "accurate", "0.00", "22.00")})
 	person, err := s.app.Person(context.Background(), moved.ID)
 	require.NoError(t, err)
-	require.True(t, s.app.Reads(context.Background(), person, notebook))
+	require.True(t, s.app.Bench.Reads(context.Background(), person, notebook))
 	want[any](s, farrow, 200, "DELETE", "/classes/"+other.ID+"/people/"+moved.ID, nil)
 	want[any](s, mira, 404, "GET", "/notebooks/"+notebook, nil)
 	person, err = s.app.Person(context.Background(), moved.ID)
 	require.NoError(t, err)
-	assert.False(t, s.app.Reads(context.Background(), person, notebook), "a stream that is open ends")
+	assert.False(t, s.app.Bench.Reads(context.Background(), person, notebook), "a stream that is open ends")
 	// The instructor still finds what she left.
-	left := want[app.Shelf](s, farrow, 200, "GET", "/shelf", nil).Shelves[1]
+	left := want[bench.Shelf](s, farrow, 200, "GET", "/shelf", nil).Shelves[1]
 	require.Equal(t, "Wednesday group", left.Name)
 	require.Len(t, left.Practicals, 4)
 	for _, p := range left.Practicals {
@@ -275,7 +280,7 @@ func TestClassPage(t *testing.T) {
 
 	// Archived: read only, and the code is closed.
 	want[any](s, farrow, 200, "PUT", class+"/code", map[string]int{"minutes": 30})
-	archived := want[app.ClassPage](s, farrow, 200, "PUT", class, map[string]any{"name": page.Name, "term": "Autumn 2026", "archived": true})
+	archived := want[classes.ClassPage](s, farrow, 200, "PUT", class, map[string]any{"name": page.Name, "term": "Autumn 2026", "archived": true})
 	assert.True(t, archived.Archived && archived.MayReopen && !archived.MayManage && archived.Code == nil)
 	assert.Equal(t, "app.archived", s.refused(farrow, "POST", class+"/notices", map[string]string{"text": "x"}).Type)
 	teos := s.client("teo")
@@ -285,7 +290,7 @@ func TestClassPage(t *testing.T) {
 	want[any](s, farrow, 200, "PUT", class, map[string]any{"name": page.Name, "term": "Autumn 2026", "archived": false})
 	want[any](s, teos, 200, "POST", "/notebooks/"+id+"/entries", entries{run("in-time-again", 902, "accurate", "0.00", "22.00")})
 
-	log := want[struct{ Acts []app.ActLine }](s, farrow, 200, "GET", class+"/acts", nil).Acts
+	log := want[struct{ Acts []access.ActLine }](s, farrow, 200, "GET", class+"/acts", nil).Acts
 	var all []string
 	for _, a := range log {
 		all = append(all, a.Text)
@@ -322,7 +327,7 @@ func TestDataOfAPerson(t *testing.T) {
 	want[any](s, hale, 204, "DELETE", "/people/"+miraID, nil)
 	want[any](s, mira, 401, "GET", "/me", nil)
 	want[any](s, s.client(""), 401, "POST", "/session", map[string]string{"username": "mira", "password": "tide-pool"})
-	n := want[app.Notebook](s, farrow, 200, "GET", "/notebooks/"+id, nil)
+	n := want[bench.Notebook](s, farrow, 200, "GET", "/notebooks/"+id, nil)
 	assert.Equal(t, "somebody who was taken out", n.Student)
 	_, shelf := s.call(farrow, "GET", "/api/shelf", nil)
 	assert.NotContains(t, shelf, "Mira")
@@ -340,7 +345,7 @@ func TestLibrary(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, colleague := s.client("farrow"), s.client("colleague")
 	type one struct{ Practical practical.Practical }
-	list := want[struct{ Practicals []app.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals
+	list := want[struct{ Practicals []practicals.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals
 	assert.Len(t, list, 25, "each once")
 	kinds := map[practical.Kind]bool{}
 	for _, item := range list {
@@ -358,7 +363,7 @@ func TestLibrary(t *testing.T) {
 	want[any](s, farrow, 200, "POST", "/classes/"+s.class+"/practicals", one{own})
 	assert.Equal(t, "Descaler, once more", want[one](s, farrow, 200, "GET", "/library/"+withheldPractical, nil).Practical.Title)
 	assert.NotEqual(t, "Descaler, once more", want[one](s, farrow, 200, "GET", "/library/"+withheldPractical+"?revision=1", nil).Practical.Title)
-	for _, item := range want[struct{ Practicals []app.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals {
+	for _, item := range want[struct{ Practicals []practicals.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals {
 		if item.ID == withheldPractical {
 			assert.Equal(t, []int{2, 1}, item.Revisions)
 		}
@@ -374,45 +379,45 @@ func TestSettings(t *testing.T) {
 	s := newSchool(t, nil)
 	farrow, mira, teo := s.client("farrow"), s.client("mira"), s.client("teo")
 	set := "/classes/" + s.class + "/practicals/" + withheldPractical
-	of := want[app.Settings](s, farrow, 200, "GET", set+"/settings", nil)
+	of := want[practicals.Settings](s, farrow, 200, "GET", set+"/settings", nil)
 	require.Len(t, of.Seats, 6)
 	ids := map[string]string{}
 	for _, seat := range of.Seats {
 		ids[seat.Name] = seat.Person
 	}
-	put := func(times app.Times, deals map[string]string) app.Settings {
-		return want[app.Settings](s, farrow, 200, "PUT", set+"/settings", app.NewSettings{Times: times, Deals: deals,
-			Unknowns: []app.Unknown{{Code: "A", Value: decimal.Must("0.4321")}, {Code: "B", Value: decimal.Must("0.6789")}}})
+	put := func(times practicals.Times, deals map[string]string) practicals.Settings {
+		return want[practicals.Settings](s, farrow, 200, "PUT", set+"/settings", practicals.NewSettings{Times: times, Deals: deals,
+			Unknowns: []practicals.Unknown{{Code: "A", Value: decimal.Must("0.4321")}, {Code: "B", Value: decimal.Must("0.6789")}}})
 	}
 	hour := func(n int) *time.Time { at := time.Now().Add(time.Duration(n) * time.Hour).UTC(); return &at }
 	titles := func(c *http.Client) string {
 		_, text := s.call(c, "GET", "/api/shelf", nil)
 		return text
 	}
-	put(app.Times{Opens: hour(1), Due: hour(2)}, nil)
+	put(practicals.Times{Opens: hour(1), Due: hour(2)}, nil)
 	assert.NotContains(t, titles(mira), withheldPractical)
 	assert.Contains(t, titles(farrow), withheldPractical)
 	want[any](s, mira, 404, "POST", set+"/notebook", nil)
 	want[any](s, mira, 404, "GET", set+"/notebook", nil)
 	want[any](s, mira, 404, "GET", set+"/plan", nil)
-	assert.Equal(t, "app.times-order", s.refused(farrow, "PUT", set+"/settings", app.NewSettings{Times: app.Times{Due: hour(3), Late: hour(1)}, Unknowns: []app.Unknown{}}).Type)
+	assert.Equal(t, "app.times-order", s.refused(farrow, "PUT", set+"/settings", practicals.NewSettings{Times: practicals.Times{Due: hour(3), Late: hour(1)}, Unknowns: []practicals.Unknown{}}).Type)
 
 	dealt := want[struct{ Deals map[string]string }](s, farrow, 200, "POST", set+"/deal", map[string]any{"codes": []string{"A", "B"}, "how": "at-random", "seed": 7}).Deals
 	again := want[struct{ Deals map[string]string }](s, farrow, 200, "POST", set+"/deal", map[string]any{"codes": []string{"A", "B"}, "how": "at-random", "seed": 7}).Deals
 	assert.Equal(t, dealt, again)
 	assert.Len(t, dealt, 6)
-	put(app.Times{Opens: hour(-1), Due: hour(2)}, map[string]string{ids["Mira Quillon"]: "A", ids["Teodor Vask"]: "B"})
+	put(practicals.Times{Opens: hour(-1), Due: hour(2)}, map[string]string{ids["Mira Quillon"]: "A", ids["Teodor Vask"]: "B"})
 	for problem, deals := range map[string]map[string]string{"app.unknown-none": {ids["Mira Quillon"]: "C"}, "app.not-in-class": {s.personID("farrow"): "A"}} {
-		assert.Equal(t, problem, s.refused(farrow, "PUT", set+"/settings", app.NewSettings{Deals: deals,
-			Unknowns: []app.Unknown{{Code: "A"}}}).Type)
+		assert.Equal(t, problem, s.refused(farrow, "PUT", set+"/settings", practicals.NewSettings{Deals: deals,
+			Unknowns: []practicals.Unknown{{Code: "A"}}}).Type)
 	}
-	item := func(c *http.Client) app.ShelfItem {
-		for _, i := range want[app.Shelf](s, c, 200, "GET", "/shelf", nil).Shelves[0].Practicals {
+	item := func(c *http.Client) bench.ShelfItem {
+		for _, i := range want[bench.Shelf](s, c, 200, "GET", "/shelf", nil).Shelves[0].Practicals {
 			if i.Practical == withheldPractical {
 				return i
 			}
 		}
-		return app.ShelfItem{}
+		return bench.ShelfItem{}
 	}
 	assert.Equal(t, "A", item(mira).Sample)
 	assert.Equal(t, "B", item(teo).Sample)
@@ -440,7 +445,7 @@ func TestSettings(t *testing.T) {
 	for i := range 3 {
 		s.add(farrow, own.ID, run(fmt.Sprintf("reference-%d", i), int64(10*i+1), "accurate", "0.00", "21.50"))
 	}
-	of = want[app.Settings](s, farrow, 200, "GET", set+"/settings", nil)
+	of = want[practicals.Settings](s, farrow, 200, "GET", set+"/settings", nil)
 	require.NotNil(t, of.Reference)
 	require.NotNil(t, of.Reference.Value)
 	assert.Equal(t, 1, of.Begun, "the reference is no student's")
@@ -451,15 +456,15 @@ func TestSettings(t *testing.T) {
 	p := want[struct{ Practical practical.Practical }](s, farrow, 200, "GET", "/library/"+withheldPractical, nil).Practical
 	p.Title = "Descaler, with a new title"
 	want[any](s, farrow, 200, "POST", "/classes/"+s.class+"/practicals", map[string]any{"practical": p})
-	assert.NotEqual(t, p.Title, want[app.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil).Practical.Title)
-	of = want[app.Settings](s, farrow, 200, "POST", set+"/revision", map[string]any{"people": []string{ids["Mira Quillon"]}})
-	moved := want[app.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil)
+	assert.NotEqual(t, p.Title, want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil).Practical.Title)
+	of = want[practicals.Settings](s, farrow, 200, "POST", set+"/revision", map[string]any{"people": []string{ids["Mira Quillon"]}})
+	moved := want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil)
 	assert.Equal(t, p.Title, moved.Practical.Title)
 	assert.Len(t, moved.Entries, 9)
 	assert.Equal(t, "A", item(mira).Sample)
 
 	// Over: nobody begins; not set any more: what was begun stays.
-	put(app.Times{Opens: hour(-3), Due: hour(-2), Late: hour(-1)}, map[string]string{ids["Mira Quillon"]: "A"})
+	put(practicals.Times{Opens: hour(-3), Due: hour(-2), Late: hour(-1)}, map[string]string{ids["Mira Quillon"]: "A"})
 	assert.Equal(t, "app.over", s.refused(teo, "POST", set+"/notebook", nil).Type)
 	want[any](s, mira, 200, "POST", set+"/notebook", nil)
 	want[any](s, farrow, 204, "DELETE", set, nil)
@@ -468,13 +473,13 @@ func TestSettings(t *testing.T) {
 
 	// A draft is one's own, half done, and forgotten when it is set.
 	want[any](s, farrow, 204, "PUT", "/classes/"+s.class+"/drafts/new", map[string]any{"practical": map[string]any{"title": 7}})
-	assert.JSONEq(t, `{"title":7}`, string(want[app.Draft](s, farrow, 200, "GET", "/classes/"+s.class+"/drafts/new", nil).Practical))
+	assert.JSONEq(t, `{"title":7}`, string(want[practicals.Draft](s, farrow, 200, "GET", "/classes/"+s.class+"/drafts/new", nil).Practical))
 	assert.Equal(t, "app.draft-large", s.refused(farrow, "PUT", "/classes/"+s.class+"/drafts/new",
 		map[string]any{"practical": strings.Repeat("x", 70_000)}).Type)
 	want[any](s, farrow, 204, "DELETE", "/classes/"+s.class+"/drafts/new", nil)
-	assert.Empty(t, want[app.Draft](s, farrow, 200, "GET", "/classes/"+s.class+"/drafts/new", nil).Practical)
+	assert.Empty(t, want[practicals.Draft](s, farrow, 200, "GET", "/classes/"+s.class+"/drafts/new", nil).Practical)
 
-	preview := want[app.Planned](s, farrow, 200, "POST", "/plan/preview", map[string]any{"practical": p})
+	preview := want[practicals.Planned](s, farrow, 200, "POST", "/plan/preview", map[string]any{"practical": p})
 	assert.True(t, preview.Practical.Asked.Reference.IsZero())
 }
 
@@ -485,21 +490,21 @@ func TestPairsAndMovedUnknowns(t *testing.T) {
 	farrow := s.client("farrow")
 	set := "/classes/" + s.class + "/practicals/buffer-dosing"
 	mira, teo, jory := s.personID("mira"), s.personID("teo"), s.personID("jory")
-	keep := func(pairing app.Pairing, pairs map[string]string) app.NewSettings {
-		return app.NewSettings{Unknowns: []app.Unknown{{Code: "A", Value: decimal.Must("0.0461")}, {Code: "B", Value: decimal.Must("0.0472")}},
+	keep := func(pairing practicals.Pairing, pairs map[string]string) practicals.NewSettings {
+		return practicals.NewSettings{Unknowns: []practicals.Unknown{{Code: "A", Value: decimal.Must("0.0461")}, {Code: "B", Value: decimal.Must("0.0472")}},
 			Deals: map[string]string{mira: "A", jory: "B"}, Pairing: pairing, Pairs: pairs}
 	}
 	for _, bad := range []map[string]string{{mira: mira}, {mira: "nobody"}, {mira: teo, jory: teo}} {
-		p := s.refused(farrow, "PUT", set+"/settings", keep(app.OwnPairs, bad))
+		p := s.refused(farrow, "PUT", set+"/settings", keep(practicals.OwnPairs, bad))
 		assert.Contains(t, p.Errors[0].Message, "one pair at most")
 	}
-	now := want[app.Settings](s, farrow, 200, "PUT", set+"/settings", keep(app.OwnPairs, map[string]string{jory: teo}))
+	now := want[practicals.Settings](s, farrow, 200, "PUT", set+"/settings", keep(practicals.OwnPairs, map[string]string{jory: teo}))
 	for _, seat := range now.Seats {
 		if seat.Person == teo {
 			assert.Equal(t, jory, seat.Partner)
 		}
 	}
-	fresh := func(who, practical string) app.Notebook { return s.notebook(s.client(who), practical) }
+	fresh := func(who, practical string) bench.Notebook { return s.notebook(s.client(who), practical) }
 	assert.Empty(t, fresh("teo", "algae-vinegar").Partners, "not in another practical")
 	if n := fresh("jory", "buffer-dosing"); len(n.Partners) > 0 { // begun in the demo before
 		assert.Equal(t, []string{"Teodor Vask"}, n.Partners)
@@ -508,13 +513,13 @@ func TestPairsAndMovedUnknowns(t *testing.T) {
 	p.ID = "paired-one"
 	want[any](s, farrow, 200, "POST", "/classes/"+s.class+"/practicals", map[string]any{"practical": p})
 	own := "/classes/" + s.class + "/practicals/paired-one"
-	want[any](s, farrow, 200, "PUT", own+"/settings", app.NewSettings{Unknowns: []app.Unknown{}, Pairing: app.OwnPairs, Pairs: map[string]string{jory: teo}})
+	want[any](s, farrow, 200, "PUT", own+"/settings", practicals.NewSettings{Unknowns: []practicals.Unknown{}, Pairing: practicals.OwnPairs, Pairs: map[string]string{jory: teo}})
 	assert.Equal(t, []string{"Teodor Vask"}, fresh("jory", "paired-one").Partners)
 	assert.Empty(t, fresh("mira", "paired-one").Partners)
-	want[any](s, farrow, 200, "PUT", own+"/settings", app.NewSettings{Unknowns: []app.Unknown{}, Pairing: app.Alone})
+	want[any](s, farrow, 200, "PUT", own+"/settings", practicals.NewSettings{Unknowns: []practicals.Unknown{}, Pairing: practicals.Alone})
 	assert.Empty(t, fresh("sanna", "paired-one").Partners)
 
-	other := want[app.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "Moved to"})
+	other := want[classes.ClassPage](s, farrow, 200, "POST", "/classes", map[string]string{"name": "Moved to"})
 	buffer := fresh("jory", "buffer-dosing").ID
 	status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/people/"+jory+"/move", map[string]string{"to": other.ID})
 	require.Less(t, status, 300, text)

@@ -15,7 +15,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
-	"exactflask/app"
+	"exactflask/app/access"
 	"exactflask/core/values/finding"
 )
 
@@ -23,11 +23,11 @@ import (
 const heartbeat = 20 * time.Second
 
 // events streams the changes of a notebook.
-func (s *server) events(ctx context.Context, p app.Person, in *NotebookPath) (*huma.StreamResponse, error) {
-	reads := func(ctx context.Context, p app.Person) bool { return s.app.Reads(ctx, p, in.ID) }
+func (s *server) events(ctx context.Context, p access.Person, in *NotebookPath) (*huma.StreamResponse, error) {
+	reads := func(ctx context.Context, p access.Person) bool { return s.app.Bench.Reads(ctx, p, in.ID) }
 	return s.stream(ctx, reads, func(ctx context.Context) (streaming, error) {
 		// Who asks is decided before the stream begins.
-		changes, err := s.app.Listen(ctx, p, in.ID)
+		changes, err := s.app.Bench.Listen(ctx, p, in.ID)
 		return func(ctx context.Context, tick <-chan time.Time, send func(name string, data any) bool) {
 			for ok := true; ok; {
 				select {
@@ -53,7 +53,7 @@ type streaming func(ctx context.Context, tick <-chan time.Time, send func(name s
 //
 // The connection is taken over where that can be done: what stood in the way to it, some
 // forty kilobytes, need not be kept for as long as a bench looks on.
-func (s *server) stream(ctx context.Context, reads func(context.Context, app.Person) bool, open func(context.Context) (streaming, error)) (*huma.StreamResponse, error) {
+func (s *server) stream(ctx context.Context, reads func(context.Context, access.Person) bool, open func(context.Context) (streaming, error)) (*huma.StreamResponse, error) {
 	here := s.sessions.GetString(ctx, keySignIn)
 	if !s.streams.begin(here) {
 		return nil, tooManyStreams.Fault("", finding.Count(maxStreams))
@@ -165,7 +165,7 @@ func takeOver(w http.ResponseWriter, gone func()) (net.Conn, error) {
 
 // still tells whether the sign-in that began a stream has not ended, and its person may
 // still read what it is about: they may have left the class.
-func (s *server) still(ctx context.Context, reads func(context.Context, app.Person) bool) bool {
+func (s *server) still(ctx context.Context, reads func(context.Context, access.Person) bool) bool {
 	asked := context.WithoutCancel(ctx)
 	p, err := s.person(asked)
 	return ctx.Err() == nil && err == nil && reads(asked, p)

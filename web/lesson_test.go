@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
+	"exactflask/app/bench"
 	"exactflask/core/record/journal"
 	"exactflask/core/values/decimal"
 )
@@ -38,20 +38,20 @@ func (s *school) hear(c *http.Client, path, name string) <-chan string {
 	return out
 }
 
-func soon(t *testing.T, events <-chan string) app.BoardNews {
+func soon(t *testing.T, events <-chan string) bench.BoardNews {
 	t.Helper()
 	select {
 	case text := <-events:
-		var news app.BoardNews
+		var news bench.BoardNews
 		require.NoError(t, json.Unmarshal([]byte(text), &news))
 		return news
 	case <-time.After(10 * time.Second):
 		require.FailNow(t, "nothing was told")
 	}
-	return app.BoardNews{}
+	return bench.BoardNews{}
 }
 
-func of(b *app.Board, name string) (row struct {
+func of(b *bench.Board, name string) (row struct {
 	Place int
 	State string
 	Needs []string
@@ -79,10 +79,10 @@ func TestLesson(t *testing.T) {
 	status, text := s.call(farrow, "POST", "/api/classes/"+s.class+"/practicals", map[string]any{"practical": p})
 	require.Equal(t, 200, status, text)
 	at := "/api/classes/" + s.class + "/practicals/" + p.ID
-	board := func() *app.Board {
+	board := func() *bench.Board {
 		status, text := s.call(moor, "GET", at+"/board", nil)
 		require.Equal(t, 200, status, text)
-		var b app.Board
+		var b bench.Board
 		require.NoError(t, json.Unmarshal([]byte(text), &b))
 		return &b
 	}

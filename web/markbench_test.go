@@ -10,39 +10,42 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/classes"
+	"exactflask/app/marking"
 	"exactflask/core/practice/sim"
 	"exactflask/store"
 )
 
 // collected is a class of so many whose reports are handed in, over a store.
-func collected(b *testing.B, n int) (*app.App, *store.Store, app.Person, string, string) {
+func collected(b *testing.B, n int) (*app.App, *store.Store, access.Person, string, string) {
 	s := newSchool(b, io.Discard)
 	ctx := context.Background()
-	farrow, err := s.app.SignIn(ctx, "farrow", "tide-pool")
+	farrow, err := s.app.People.SignIn(ctx, "farrow", "tide-pool")
 	require.NoError(b, err)
-	class, err := s.app.MakeClass(ctx, farrow, app.NewClass{Name: "Many"})
+	class, err := s.app.Classes.MakeClass(ctx, farrow, classes.NewClass{Name: "Many"})
 	require.NoError(b, err)
 	farrow, err = s.app.Person(ctx, farrow.ID)
 	require.NoError(b, err)
 	p := practicalOf(b)
 	p.ID += "-many"
-	set, err := s.app.SetPractical(ctx, farrow, class, p)
+	set, err := s.app.Practicals.SetPractical(ctx, farrow, class, p)
 	require.NoError(b, err)
 	ready, fault := set.Check()
 	require.Nil(b, fault)
-	var added []app.Added
+	var added []classes.Added
 	for i := range n {
-		added = append(added, app.Added{Name: fmt.Sprintf("Student %c%c", 'A'+i/26%26, 'a'+i%26), Username: fmt.Sprintf("many-%d", i)})
+		added = append(added, classes.Added{Name: fmt.Sprintf("Student %c%c", 'A'+i/26%26, 'a'+i%26), Username: fmt.Sprintf("many-%d", i)})
 	}
 	for k := 0; k < n; k += 100 {
-		_, err = s.app.AddPeople(ctx, farrow, class, added[k:min(n, k+100)])
+		_, err = s.app.Classes.AddPeople(ctx, farrow, class, added[k:min(n, k+100)])
 		require.NoError(b, err)
 	}
-	page, err := s.app.ClassPage(ctx, farrow, class)
+	page, err := s.app.Classes.ClassPage(ctx, farrow, class)
 	require.NoError(b, err)
 	i := 0
 	for _, m := range page.People {
-		if m.Role != app.Student {
+		if m.Role != access.Student {
 			continue
 		}
 		who, err := s.app.Person(ctx, m.ID)
@@ -54,11 +57,11 @@ func collected(b *testing.B, n int) (*app.App, *store.Store, app.Person, string,
 		for k := range record {
 			record[k].At = time.Now()
 		}
-		id, err := s.app.Begin(ctx, who, class, p.ID, "")
+		id, err := s.app.Bench.Begin(ctx, who, class, p.ID, "")
 		require.NoError(b, err)
-		_, err = s.app.Append(ctx, who, id, 0, record)
+		_, err = s.app.Bench.Append(ctx, who, id, 0, record)
 		require.NoError(b, err)
-		_, err = s.app.HandIn(ctx, who, id, len(record))
+		_, err = s.app.Bench.HandIn(ctx, who, id, len(record))
 		require.NoError(b, err)
 		i++
 	}
@@ -76,7 +79,7 @@ func BenchmarkProposals(b *testing.B) {
 		a, err := app.New(st, true) // nothing in memory
 		require.NoError(b, err)
 		begun := time.Now()
-		d, err := a.Desk(ctx, farrow, class, id, app.DeskAsked{Reading: app.First})
+		d, err := a.Marking.Desk(ctx, farrow, class, id, marking.DeskAsked{Reading: marking.First})
 		whole += time.Since(begun)
 		require.NoError(b, err)
 		require.Len(b, d.Reports, 30)
@@ -99,13 +102,13 @@ func BenchmarkResults(b *testing.B) {
 	fresh, err := app.New(st, true)
 	require.NoError(b, err)
 	begun := time.Now()
-	_, err = fresh.Results(ctx, farrow, class, id)
+	_, err = fresh.Marking.Results(ctx, farrow, class, id)
 	require.NoError(b, err)
 	cold := time.Since(begun)
-	_, err = a.Results(ctx, farrow, class, id)
+	_, err = a.Marking.Results(ctx, farrow, class, id)
 	require.NoError(b, err)
 	for b.Loop() {
-		r, err := a.Results(ctx, farrow, class, id)
+		r, err := a.Marking.Results(ctx, farrow, class, id)
 		require.NoError(b, err)
 		require.Len(b, r.Rows, 200)
 	}

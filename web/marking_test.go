@@ -13,7 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
-	"exactflask/app"
+	"exactflask/app/bench"
+	"exactflask/app/marking"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -55,11 +56,11 @@ func (m marked) hand(c *http.Client, who string) string {
 	return n.ID
 }
 
-func (m marked) sheet(c *http.Client, query string) app.MarkSheet {
-	return want[app.MarkSheet](m.school, c, 200, "GET", "/notebooks/"+m.id+"/marking"+query, nil)
+func (m marked) sheet(c *http.Client, query string) marking.MarkSheet {
+	return want[marking.MarkSheet](m.school, c, 200, "GET", "/notebooks/"+m.id+"/marking"+query, nil)
 }
 
-func line(t *testing.T, s app.MarkSheet, id string) view.MarkLine {
+func line(t *testing.T, s marking.MarkSheet, id string) view.MarkLine {
 	for _, l := range s.Lines {
 		if l.ID == id {
 			return l
@@ -70,28 +71,28 @@ func line(t *testing.T, s app.MarkSheet, id string) view.MarkLine {
 }
 
 type awards struct {
-	Second bool           `json:"second,omitempty"`
-	Awards []app.NewAward `json:"awards"`
+	Second bool               `json:"second,omitempty"`
+	Awards []marking.NewAward `json:"awards"`
 }
 
-func (m marked) award(c *http.Client, status int, second bool, all ...app.NewAward) (app.MarkSheet, problem) {
+func (m marked) award(c *http.Client, status int, second bool, all ...marking.NewAward) (marking.MarkSheet, problem) {
 	m.t.Helper()
 	if status == 200 {
-		return want[app.MarkSheet](m.school, c, 200, "POST", "/notebooks/"+m.id+"/awards", awards{second, all}), problem{}
+		return want[marking.MarkSheet](m.school, c, 200, "POST", "/notebooks/"+m.id+"/awards", awards{second, all}), problem{}
 	}
-	return app.MarkSheet{}, m.refused(c, "POST", "/notebooks/"+m.id+"/awards", awards{second, all})
+	return marking.MarkSheet{}, m.refused(c, "POST", "/notebooks/"+m.id+"/awards", awards{second, all})
 }
 
 // everything awards each criterion: what is proposed, or one mark.
-func (m marked) everything(c *http.Client, s app.MarkSheet) app.MarkSheet {
-	var all []app.NewAward
+func (m marked) everything(c *http.Client, s marking.MarkSheet) marking.MarkSheet {
+	var all []marking.NewAward
 	for _, l := range s.Lines {
 		marks := l.Proposed
 		if marks == nil {
 			one := 1.0
 			marks = &one
 		}
-		a := app.NewAward{Criterion: l.ID, Marks: marks}
+		a := marking.NewAward{Criterion: l.ID, Marks: marks}
 		if l.Award != nil {
 			a.Follows = l.Award.ID
 		}
@@ -122,7 +123,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	private := []string{"/notebooks/" + m.id + "/marks", m.at + "/marking", "/notebooks/" + m.id + "/marking", m.at + "/results", m.at + "/marking/log", m.at + "/gradebook.csv",
 		m.at + "/marking/comments/text-method", m.at + "/marking/differences"}
 	secret := "Which error, how large?"
-	commented := app.NewAward{Criterion: "text-method", Marks: marks(1), Comment: secret}
+	commented := marking.NewAward{Criterion: "text-method", Marks: marks(1), Comment: secret}
 	s, _ = m.award(m.moor, 200, false, commented)
 	assert.Equal(t, "Wystan Moor", line(t, s, "text-method").Award.By, "an assistant may mark")
 	sees := func(c *http.Client, hidden ...string) {
@@ -160,7 +161,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	assert.Contains(t, text, `"count":0`, "once")
 
 	// The student sees marks, evidence, comments, and the results that were kept back.
-	own := want[app.OwnMarks](m.school, m.mira, 200, "GET", "/notebooks/"+m.id+"/marks", nil)
+	own := want[marking.OwnMarks](m.school, m.mira, 200, "GET", "/notebooks/"+m.id+"/marks", nil)
 	assert.Equal(t, s.Total, own.Total)
 	assert.True(t, own.MayAsk)
 	assert.NotEmpty(t, own.Lines[0].Why)
@@ -168,7 +169,7 @@ func TestMarkingAndRelease(t *testing.T) {
 		assert.Empty(t, l.History)
 		assert.Empty(t, l.Exact, "how far from the true value")
 	}
-	var n app.Notebook
+	var n bench.Notebook
 	_, text = m.call(m.mira, "GET", "/api/notebooks/"+m.id, nil)
 	require.NoError(t, json.Unmarshal([]byte(text), &n))
 	assert.True(t, n.Marked)
@@ -202,16 +203,16 @@ func TestMarkingAndRelease(t *testing.T) {
 	status, text = ask(m.mira)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "already")
-	d := want[app.Desk](m.school, m.farrow, 200, "GET", m.at+"/marking", nil)
+	d := want[marking.Desk](m.school, m.farrow, 200, "GET", m.at+"/marking", nil)
 	require.Len(t, d.Requests, 1)
 	assert.Equal(t, 1, d.Reports[0].Requests)
 	method := line(t, m.sheet(m.farrow, ""), "text-method")
-	again, _ := m.award(m.farrow, 200, false, app.NewAward{Criterion: "text-method", Marks: marks(2), Follows: method.Award.ID})
+	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2), Follows: method.Award.ID})
 	status, _ = m.call(m.farrow, "POST", fmt.Sprintf("/api/notebooks/%s/requests/%d", m.id, d.Requests[0].ID), map[string]string{"answer": "You did; two marks."})
 	assert.Equal(t, 204, status)
 	status, _ = m.call(m.farrow, "POST", fmt.Sprintf("/api/notebooks/%s/requests/%d", m.id, d.Requests[0].ID), map[string]string{"answer": "again"})
 	assert.Equal(t, 422, status)
-	own = want[app.OwnMarks](m.school, m.mira, 200, "GET", "/notebooks/"+m.id+"/marks", nil)
+	own = want[marking.OwnMarks](m.school, m.mira, 200, "GET", "/notebooks/"+m.id+"/marks", nil)
 	assert.Equal(t, again.Total, own.Total)
 	assert.Equal(t, "You did; two marks.", own.Requests[0].Answer)
 
@@ -263,17 +264,17 @@ func TestQuestionsAreMarkedAsHandedIn(t *testing.T) {
 // awards in one go are made all or none.
 func TestTwoMarkers(t *testing.T) {
 	m := handedIn(t)
-	first, _ := m.award(m.farrow, 200, false, app.NewAward{Criterion: "text-method", Marks: marks(2)})
+	first, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2)})
 	id := line(t, first, "text-method").Award.ID
-	_, p := m.award(m.moor, 422, false, app.NewAward{Criterion: "text-explain", Marks: marks(1)}, app.NewAward{Criterion: "text-method", Marks: marks(0)})
+	_, p := m.award(m.moor, 422, false, marking.NewAward{Criterion: "text-explain", Marks: marks(1)}, marking.NewAward{Criterion: "text-method", Marks: marks(0)})
 	assert.Contains(t, p.Errors[0].Message, "Dr Ondine Farrow awarded this meanwhile: 2")
 	assert.Equal(t, "awards[1].criterion", strings.TrimPrefix(p.Errors[0].Location, "body."))
 	s := m.sheet(m.farrow, "")
 	assert.Nil(t, line(t, s, "text-explain").Award, "none of them")
 	assert.Equal(t, 2.0, *line(t, s, "text-method").Award.Marks)
-	again, _ := m.award(m.farrow, 200, false, app.NewAward{Criterion: "text-method", Marks: marks(2)})
+	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2)})
 	assert.Equal(t, id, line(t, again, "text-method").Award.ID, "sent again: neither lost nor doubled")
-	_, _ = m.award(m.moor, 200, false, app.NewAward{Criterion: "text-method", Marks: marks(1), Follows: id})
+	_, _ = m.award(m.moor, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(1), Follows: id})
 
 	// Twenty at once: one of them is made.
 	var wg sync.WaitGroup
@@ -281,7 +282,7 @@ func TestTwoMarkers(t *testing.T) {
 	made := map[int]int{}
 	for i := range 20 {
 		wg.Go(func() {
-			status, _ := m.call(m.farrow, "POST", "/api/notebooks/"+m.id+"/awards", awards{false, []app.NewAward{{Criterion: "text-explain", Marks: marks(float64(i%2) + 0.25), Comment: fmt.Sprint(i)}}})
+			status, _ := m.call(m.farrow, "POST", "/api/notebooks/"+m.id+"/awards", awards{false, []marking.NewAward{{Criterion: "text-explain", Marks: marks(float64(i%2) + 0.25), Comment: fmt.Sprint(i)}}})
 			mu.Lock()
 			defer mu.Unlock()
 			made[status]++
@@ -295,20 +296,20 @@ func TestTwoMarkers(t *testing.T) {
 	blind := m.sheet(m.moor, "?second=true&anonymous=true")
 	assert.Nil(t, line(t, blind, "text-method").Award)
 	assert.NotContains(t, fmt.Sprint(blind), "Mira")
-	_, p = m.award(m.moor, 422, true, app.NewAward{Criterion: "text-method", Marks: marks(0)})
+	_, p = m.award(m.moor, 422, true, marking.NewAward{Criterion: "text-method", Marks: marks(0)})
 	assert.Contains(t, p.Errors[0].Message, "another person")
-	_, _ = m.award(m.farrow, 200, true, app.NewAward{Criterion: "text-method", Marks: marks(0.5)})
+	_, _ = m.award(m.farrow, 200, true, marking.NewAward{Criterion: "text-method", Marks: marks(0.5)})
 	assert.Equal(t, 1.0, *line(t, m.sheet(m.moor, ""), "text-method").Award.Marks)
 	_, text := m.call(m.farrow, "GET", "/api"+m.at+"/marking/differences", nil)
 	assert.Contains(t, text, `"marks":0.5`)
 
 	// What cannot be.
-	for _, bad := range []app.NewAward{{Criterion: "text-differently", Marks: marks(3)}, {Criterion: "text-differently", Marks: marks(-1)}, {Criterion: "text-differently", Marks: marks(0.3)},
+	for _, bad := range []marking.NewAward{{Criterion: "text-differently", Marks: marks(3)}, {Criterion: "text-differently", Marks: marks(-1)}, {Criterion: "text-differently", Marks: marks(0.3)},
 		{Criterion: "nothing", Marks: marks(1)}, {Criterion: "text-differently", Comment: strings.Repeat("x", 1001)}} {
 		_, p := m.award(m.farrow, 422, false, bad)
 		assert.NotEmpty(t, p.Errors, bad)
 	}
-	taken, _ := m.award(m.farrow, 200, false, app.NewAward{Criterion: "text-explain", Follows: line(t, m.sheet(m.farrow, ""), "text-explain").Award.ID})
+	taken, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-explain", Follows: line(t, m.sheet(m.farrow, ""), "text-explain").Award.ID})
 	assert.Nil(t, line(t, taken, "text-explain").Award.Marks, "taken back, and kept that it was")
 	assert.Len(t, line(t, taken, "text-explain").History, 2)
 }
@@ -329,7 +330,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 	assert.Equal(t, 0, accept("text-method", m.id, other), "not certain")
 	assert.Equal(t, "together", line(t, m.sheet(m.farrow, ""), "complete").Award.How)
 
-	d := want[app.Desk](m.school, m.farrow, 200, "GET", m.at+"/marking?order=similar", nil)
+	d := want[marking.Desk](m.school, m.farrow, 200, "GET", m.at+"/marking?order=similar", nil)
 	assert.Len(t, d.Reports, 2)
 	assert.Equal(t, []string{"slip.thousand"}, d.Reports[0].Slips)
 	changed := d.Scheme
@@ -341,7 +342,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 			changed.Criteria[i].Marks = decimal.Whole(5)
 		}
 	}
-	type effects struct{ Reports []app.SchemeEffect }
+	type effects struct{ Reports []marking.SchemeEffect }
 	e := want[effects](m.school, m.farrow, 200, "POST", m.at+"/marking/scheme", map[string]any{"scheme": changed})
 	require.Len(t, e.Reports, 2)
 	assert.Equal(t, 3.0, e.Reports[0].Is-e.Reports[0].Was, "four for one; what a person awarded stays")
@@ -363,7 +364,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 	assert.NotEmpty(t, p.Errors)
 
 	// Comments come again where they were used; the gradebook has the columns that are chosen.
-	_, _ = m.award(m.farrow, 200, false, app.NewAward{Criterion: "text-method", Marks: marks(1.5), Comment: "Name the glassware."})
+	_, _ = m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(1.5), Comment: "Name the glassware."})
 	_, text = m.call(m.moor, "GET", "/api"+m.at+"/marking/comments/text-method", nil)
 	assert.Contains(t, text, "Name the glassware.")
 	_, text = m.call(m.farrow, "GET", "/api"+m.at+"/gradebook.csv?columns=total,name&round=whole", nil)
@@ -375,7 +376,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 	f, err := excelize.OpenReader(strings.NewReader(book))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Marks", "History"}, f.GetSheetList())
-	r := want[app.Results](m.school, m.farrow, 200, "GET", m.at+"/results", nil)
+	r := want[marking.Results](m.school, m.farrow, 200, "GET", m.at+"/results", nil)
 	require.Len(t, r.Slips, 1)
 	assert.ElementsMatch(t, []string{"Mira Quillon", "Teodor Vask"}, r.Slips[0].Names)
 	assert.Len(t, r.Together.Answers, 2)

@@ -10,18 +10,19 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
 	"exactflask/core/record/journal"
 	"exactflask/formats"
 	"exactflask/view"
 )
 
 type notebookOutput struct {
-	Body app.Notebook
+	Body bench.Notebook
 }
 
 type appendedOutput struct {
-	Body app.Appended
+	Body bench.Appended
 }
 
 // NotebookPath is the path of an operation on one notebook. It is exported for
@@ -31,7 +32,7 @@ type NotebookPath struct {
 }
 
 // asked runs an operation for whoever is signed in.
-func asked[In, Out any](s *server, do func(context.Context, app.Person, *In) (*Out, error)) func(context.Context,
+func asked[In, Out any](s *server, do func(context.Context, access.Person, *In) (*Out, error)) func(context.Context,
 	*In) (*Out, error) {
 	return func(ctx context.Context, in *In) (*Out, error) {
 		p, err := s.person(ctx)
@@ -67,11 +68,11 @@ func named(doc formats.Document, student, ending string) string {
 }
 
 func (s *server) notebooks(api huma.API) {
-	type shelfOutput struct{ Body app.Shelf }
+	type shelfOutput struct{ Body bench.Shelf }
 	huma.Register(api, huma.Operation{OperationID: "shelf", Method: http.MethodGet, Path: "/shelf",
 		Summary: "My practicals and where each stands", Security: signedIn, Errors: []int{401}},
-		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*shelfOutput, error) {
-			shelf, err := s.app.Shelf(ctx, p)
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*shelfOutput, error) {
+			shelf, err := s.app.Bench.Shelf(ctx, p)
 			return &shelfOutput{shelf}, err
 		}))
 
@@ -89,30 +90,30 @@ func (s *server) notebooks(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "blank-notebook", Method: http.MethodGet,
 		Path:    "/classes/{class}/practicals/{practical}/notebook",
 		Summary: "My notebook of a practical as it would be begun, for a bench without network; nothing is written", Security: signedIn, Errors: []int{401, 403, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *blankInput) (*notebookOutput, error) {
-			n, err := s.app.Blank(ctx, p, in.Class, in.Practical)
+		asked(s, func(ctx context.Context, p access.Person, in *blankInput) (*notebookOutput, error) {
+			n, err := s.app.Bench.Blank(ctx, p, in.Class, in.Practical)
 			return &notebookOutput{n}, err
 		}))
 	huma.Register(api, huma.Operation{OperationID: "begin-notebook", Method: http.MethodPost,
 		Path:    "/classes/{class}/practicals/{practical}/notebook",
 		Summary: "Begin my notebook of a practical; beginning again returns the same", Security: signedIn, Errors: []int{401, 403, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *beginInput) (*notebookOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, in *beginInput) (*notebookOutput, error) {
 			wanted := ""
 			if in.Body != nil {
 				wanted = in.Body.ID
 			}
-			id, err := s.app.Begin(ctx, p, in.Class, in.Practical, wanted)
+			id, err := s.app.Bench.Begin(ctx, p, in.Class, in.Practical, wanted)
 			if err != nil {
 				return nil, err
 			}
-			n, err := s.app.Notebook(ctx, p, id)
+			n, err := s.app.Bench.Notebook(ctx, p, id)
 			return &notebookOutput{n}, err
 		}))
 
 	huma.Register(api, huma.Operation{OperationID: "notebook", Method: http.MethodGet, Path: "/notebooks/{id}",
 		Summary: "A notebook, evaluated, in my words", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*notebookOutput, error) {
-			n, err := s.app.Notebook(ctx, p, in.ID)
+		asked(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*notebookOutput, error) {
+			n, err := s.app.Bench.Notebook(ctx, p, in.ID)
 			return &notebookOutput{n}, err
 		}))
 
@@ -126,8 +127,8 @@ func (s *server) notebooks(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "add-entries", Method: http.MethodPost,
 		Path: "/notebooks/{id}/entries", Summary: "Add entries; the answer is what has changed",
 		Security: signedIn, Errors: []int{401, 403, 404, 409, 422}, MaxBodyBytes: MaxBody},
-		asked(s, func(ctx context.Context, p app.Person, in *entriesInput) (*appendedOutput, error) {
-			out, err := s.app.Append(ctx, p, in.ID, in.Body.Base, in.Body.Entries)
+		asked(s, func(ctx context.Context, p access.Person, in *entriesInput) (*appendedOutput, error) {
+			out, err := s.app.Bench.Append(ctx, p, in.ID, in.Body.Base, in.Body.Entries)
 			return &appendedOutput{out}, err
 		}))
 
@@ -139,8 +140,8 @@ func (s *server) notebooks(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "add-partner", Method: http.MethodPost,
 		Path: "/notebooks/{id}/partners", Summary: "Let a classmate write in my notebook", Security: signedIn, Errors: []int{401, 403, 404, 422}},
-		asked(s, func(ctx context.Context, p app.Person, in *partnerInput) (*notebookOutput, error) {
-			n, err := s.app.AddPartner(ctx, p, in.ID, in.Body.Username)
+		asked(s, func(ctx context.Context, p access.Person, in *partnerInput) (*notebookOutput, error) {
+			n, err := s.app.Bench.AddPartner(ctx, p, in.ID, in.Body.Username)
 			return &notebookOutput{n}, err
 		}))
 
@@ -157,10 +158,10 @@ func (s *server) notebooks(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "notebook-journal", Method: http.MethodGet,
 		Path: "/notebooks/{id}/journal", Summary: "The notebook in ink: every entry in order", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *journalInput) (*journalOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, in *journalInput) (*journalOutput, error) {
 			out := &journalOutput{}
 			var err error
-			out.Body.Lines, out.Body.Page, out.Body.Pages, err = s.app.Journal(ctx, p, in.ID, in.Page)
+			out.Body.Lines, out.Body.Page, out.Body.Pages, err = s.app.Bench.Journal(ctx, p, in.ID, in.Page)
 			return out, err
 		}))
 
@@ -172,8 +173,8 @@ func (s *server) notebooks(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "notebook-document", Method: http.MethodGet,
 		Path: "/notebooks/{id}/document", Summary: "The notebook as an open file", Security: signedIn, Errors: []int{401,
 			404}},
-		asked(s, func(ctx context.Context, p app.Person, in *NotebookPath) (*documentOutput, error) {
-			doc, student, err := s.app.Document(ctx, p, in.ID)
+		asked(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*documentOutput, error) {
+			doc, student, err := s.app.Bench.Document(ctx, p, in.ID)
 			if err == nil {
 				s.options.Log.Info("security", "what", "exported a notebook", "person", p.ID, "entries", len(doc.Journal))
 			}

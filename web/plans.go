@@ -6,7 +6,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/practicals"
 	"exactflask/core/practice/prep"
 	"exactflask/core/record/practical"
 	"exactflask/view"
@@ -27,11 +29,11 @@ func (s *server) plans(api huma.API) {
 		Spare    float64 `query:"spare" minimum:"0" maximum:"200"`
 		Bottle   float64 `query:"bottle" minimum:"0" maximum:"5000"`
 	}
-	type planOutput struct{ Body app.Planned }
+	type planOutput struct{ Body practicals.Planned }
 	huma.Register(api, huma.Operation{OperationID: "plan", Method: http.MethodGet,
 		Path: "/classes/{class}/practicals/{practical}/plan", Summary: "A practical of my class before it is done", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p app.Person, in *planInput) (*planOutput, error) {
-			out, err := s.app.Plan(ctx, p, in.Class, in.Practical,
+		asked(s, func(ctx context.Context, p access.Person, in *planInput) (*planOutput, error) {
+			out, err := s.app.Practicals.Plan(ctx, p, in.Class, in.Practical,
 				prep.Class{Students: in.Students, Trials: in.Trials, Spare: in.Spare, Bottle: in.Bottle})
 			return &planOutput{out}, err
 		}))
@@ -46,8 +48,8 @@ func (s *server) plans(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "try-plan", Method: http.MethodPost, Path: "/plan",
 		Summary: "Look at a practical that is being written", Security: signedIn, Errors: []int{401, 403,
 			422}, MaxBodyBytes: MaxBody},
-		asked(s, func(ctx context.Context, p app.Person, in *tryInput) (*tryOutput, error) {
-			out, err := s.app.TryPlan(ctx, p, in.Body.Practical, in.Body.Class)
+		asked(s, func(ctx context.Context, p access.Person, in *tryInput) (*tryOutput, error) {
+			out, err := s.app.Bench.TryPlan(ctx, p, in.Body.Practical, in.Body.Class)
 			return &tryOutput{out}, err
 		}))
 
@@ -64,8 +66,8 @@ func (s *server) plans(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost,
 		Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
-		asked(s, func(ctx context.Context, p app.Person, in *setInput) (*setOutput, error) {
-			set, err := s.app.SetPractical(ctx, p, in.Class, in.Body.Practical)
+		asked(s, func(ctx context.Context, p access.Person, in *setInput) (*setOutput, error) {
+			set, err := s.app.Practicals.SetPractical(ctx, p, in.Class, in.Body.Practical)
 			out := &setOutput{}
 			out.Body.Practical = set
 			return out, err
@@ -79,11 +81,11 @@ func (s *server) plans(api huma.API) {
 			Answer string `json:"answer" minLength:"1" maxLength:"500"`
 		}
 	}
-	type answerOutput struct{ Body app.Answered }
+	type answerOutput struct{ Body bench.Answered }
 	huma.Register(api, huma.Operation{OperationID: "answer-question", Method: http.MethodPost,
 		Path: "/classes/{class}/practicals/{practical}/questions", Summary: "Answer a pre-laboratory question", Security: signedIn, Errors: []int{401, 404, 422}},
-		asked(s, func(ctx context.Context, p app.Person, in *answerInput) (*answerOutput, error) {
-			out, err := s.app.AnswerQuestion(ctx, p, in.Class, in.Practical, in.Body.Code, in.Body.Answer)
+		asked(s, func(ctx context.Context, p access.Person, in *answerInput) (*answerOutput, error) {
+			out, err := s.app.Bench.AnswerQuestion(ctx, p, in.Class, in.Practical, in.Body.Code, in.Body.Answer)
 			return &answerOutput{out}, err
 		}))
 }
@@ -92,14 +94,14 @@ func (s *server) plans(api huma.API) {
 func (s *server) library(api huma.API) {
 	type libraryOutput struct {
 		Body struct {
-			Practicals []app.LibraryItem `json:"practicals"`
+			Practicals []practicals.LibraryItem `json:"practicals"`
 		}
 	}
 	huma.Register(api, operation("library", http.MethodGet, "/library", "Practicals that others can be made of: worked ones, and those of my classes"),
-		asked(s, func(ctx context.Context, p app.Person, _ *struct{}) (*libraryOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*libraryOutput, error) {
 			out := &libraryOutput{}
 			var err error
-			out.Body.Practicals, err = s.app.Library(ctx, p)
+			out.Body.Practicals, err = s.app.Practicals.Library(ctx, p)
 			return out, err
 		}))
 	type onePath struct {
@@ -112,29 +114,29 @@ func (s *server) library(api huma.API) {
 		}
 	}
 	huma.Register(api, operation("library-practical", http.MethodGet, "/library/{id}", "One of them, in any of its revisions"),
-		asked(s, func(ctx context.Context, p app.Person, in *onePath) (*practicalOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, in *onePath) (*practicalOutput, error) {
 			out := &practicalOutput{}
 			var err error
-			out.Body.Practical, err = s.app.LibraryPractical(ctx, p, in.ID, in.Revision)
+			out.Body.Practical, err = s.app.Practicals.LibraryPractical(ctx, p, in.ID, in.Revision)
 			return out, err
 		}))
 	huma.Register(api, operation("library-document", http.MethodGet, "/library/{id}/document", "One of them as the open document"),
-		asked(s, func(ctx context.Context, p app.Person, in *onePath) (*documentOutput, error) {
-			doc, err := s.app.LibraryDocument(ctx, p, in.ID, in.Revision)
+		asked(s, func(ctx context.Context, p access.Person, in *onePath) (*documentOutput, error) {
+			doc, err := s.app.Practicals.LibraryDocument(ctx, p, in.ID, in.Revision)
 			if err != nil {
 				return nil, err
 			}
 			return &documentOutput{attachment(doc, ""), doc}, nil
 		}))
 	huma.Register(api, operation("read-practical", http.MethodPost, "/library/read", "The practical of an open document; nothing is kept"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			Body struct {
 				Document []byte `json:"document" doc:"the file, in base64"`
 			}
 		}) (*practicalOutput, error) {
 			out := &practicalOutput{}
 			var err error
-			out.Body.Practical, err = s.app.ReadPractical(ctx, p, in.Body.Document)
+			out.Body.Practical, err = s.app.Practicals.ReadPractical(ctx, p, in.Body.Document)
 			return out, err
 		}))
 }

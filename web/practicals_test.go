@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
+	"exactflask/app/access"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -118,7 +118,7 @@ func TestSettingAPractical(t *testing.T) {
 	// Another class may set it, and revise it no more than it is.
 	colleague := s.client("colleague")
 	var me struct {
-		Person app.Person
+		Person access.Person
 	}
 	_, text = s.call(colleague, "GET", "/api/me", nil)
 	require.NoError(t, json.Unmarshal([]byte(text), &me))

@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
+	"exactflask/app/bench"
 	"exactflask/formats"
 	"exactflask/view"
 	"exactflask/web"
@@ -26,10 +26,10 @@ func TestProbeOverHTTP(t *testing.T) {
 	require.NoError(t, err)
 	doc, err := formats.Read(bytes.NewReader(file))
 	require.NoError(t, err)
-	require.NoError(t, s.app.Assign(t.Context(), s.class, doc.Practical))
+	require.NoError(t, s.app.Practicals.Assign(t.Context(), s.class, doc.Practical))
 	mira, teo := s.client("mira"), s.client("teo")
 	begin := func(c *http.Client) string {
-		return want[app.Notebook](s, c, 200, "POST", "/classes/"+s.class+"/practicals/formic-curve/notebook", nil).ID
+		return want[bench.Notebook](s, c, 200, "POST", "/classes/"+s.class+"/practicals/formic-curve/notebook", nil).ID
 	}
 	id, other := begin(mira), begin(teo)
 	probe := "/notebooks/" + id + "/probe"
@@ -72,9 +72,9 @@ func TestProbeOverHTTP(t *testing.T) {
 	want[any](s, mira, 204, "POST", probe+"/simulated", map[string]string{})
 	require.Eventually(t, func() bool { return want[view.LiveProbe](s, mira, 200, "GET", probe, nil).Text != "" }, 5*time.Second, 100*time.Millisecond)
 	plain := newSchoolAs(t, io.Discard, func(o *web.Options) { o.Demo = false })
-	require.NoError(t, plain.app.Assign(t.Context(), plain.class, doc.Practical))
+	require.NoError(t, plain.app.Practicals.Assign(t.Context(), plain.class, doc.Practical))
 	mine := plain.client("mira")
-	there := want[app.Notebook](plain, mine, 200, "POST", "/classes/"+plain.class+"/practicals/formic-curve/notebook", nil).ID
+	there := want[bench.Notebook](plain, mine, 200, "POST", "/classes/"+plain.class+"/practicals/formic-curve/notebook", nil).ID
 	assert.Equal(t, "app.probe-simulated", plain.refused(mine, "POST", "/notebooks/"+there+"/probe/simulated", map[string]string{}).Type)
 }
 

@@ -10,7 +10,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/people"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/schema"
@@ -109,13 +111,13 @@ func (s *server) problemOf(style practical.Style, err error) error {
 	switch err = store.Why(err); {
 	case err == nil:
 		return nil
-	case errors.Is(err, app.ErrSignIn):
+	case errors.Is(err, people.ErrSignIn):
 		return said(http.StatusUnauthorized, style, wrongSignIn.Message())
-	case errors.Is(err, app.ErrNotFound):
+	case errors.Is(err, access.ErrNotFound):
 		return said(http.StatusNotFound, style, notFoundHere.Message())
-	case errors.Is(err, app.ErrForbidden):
+	case errors.Is(err, access.ErrForbidden):
 		return said(http.StatusForbidden, style, notForRole.Message())
-	case errors.Is(err, app.ErrKept):
+	case errors.Is(err, bench.ErrKept):
 		return said(http.StatusInternalServerError, style, keptUnshown.Message(finding.Text(s.failed(err))))
 	case errors.Is(err, store.ErrFull):
 		s.options.Log.Error("the disk is full: nothing can be written until there is room")

@@ -15,7 +15,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/people"
 	"exactflask/core/record/practical"
 	"exactflask/store"
 )
@@ -29,15 +31,15 @@ func TestErrorsAreSaid(t *testing.T) {
 		says   string
 		logged bool
 	}{
-		{app.ErrSignIn, 401, "is wrong", false},
-		{app.ErrNotFound, 404, "not yours to see", false},
-		{app.ErrForbidden, 403, "not for your role", false},
+		{people.ErrSignIn, 401, "is wrong", false},
+		{access.ErrNotFound, 404, "not yours to see", false},
+		{access.ErrForbidden, 403, "not for your role", false},
 		{store.ErrFull, 507, "disk is full", true},
 		{fmt.Errorf("reading: %w", store.ErrDamaged), 500, "cannot read a part of its data file", true},
 		{store.ErrReadOnly, 500, "cannot write to its data file", true},
 		{store.ErrUnreadable, 500, "cannot be shown", true},
-		{errors.Join(app.ErrKept, errors.New("odd")), 500, "What you sent was kept", true},
-		{errors.Join(app.ErrKept, context.Canceled), 500, "What you sent was kept", true},
+		{errors.Join(bench.ErrKept, errors.New("odd")), 500, "What you sent was kept", true},
+		{errors.Join(bench.ErrKept, context.Canceled), 500, "What you sent was kept", true},
 		{context.Canceled, 499, "went away", false},
 		{errors.New("no such table: secrets"), 500, "Something went wrong on the server", true},
 	} {

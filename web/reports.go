@@ -13,7 +13,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humachi"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
 	"exactflask/files"
 	"exactflask/formats/points"
 	"exactflask/view"
@@ -28,8 +29,8 @@ func (s *server) reports(api huma.API) {
 	}
 	type reportOutput struct{ Body view.Report }
 	huma.Register(api, operation("notebook-report", http.MethodGet, "/notebooks/{id}/report", "The notebook as a page of a report"),
-		asked(s, func(ctx context.Context, p app.Person, in *reportInput) (*reportOutput, error) {
-			r, err := s.app.Report(ctx, p, in.ID, in.Version)
+		asked(s, func(ctx context.Context, p access.Person, in *reportInput) (*reportOutput, error) {
+			r, err := s.app.Bench.Report(ctx, p, in.ID, in.Version)
 			return &reportOutput{r}, err
 		}))
 	s.reportFiles(api)
@@ -37,11 +38,11 @@ func (s *server) reports(api huma.API) {
 		asked(s, s.classArchive))
 	type readingsOutput struct {
 		Body struct {
-			Rows []app.ReadRow `json:"rows"`
+			Rows []bench.ReadRow `json:"rows"`
 		}
 	}
 	huma.Register(api, operation("read-readings", http.MethodPost, "/notebooks/{id}/readings", "Readings of trials out of a table of text; nothing is written"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			NotebookPath
 			Body struct {
 				Text []byte `json:"text" doc:"a CSV file, or what was pasted, in base64"`
@@ -49,12 +50,12 @@ func (s *server) reports(api huma.API) {
 		}) (*readingsOutput, error) {
 			out := &readingsOutput{}
 			var err error
-			out.Body.Rows, err = s.app.ReadReadings(ctx, p, in.ID, in.Body.Text)
+			out.Body.Rows, err = s.app.Bench.ReadReadings(ctx, p, in.ID, in.Body.Text)
 			return out, err
 		}))
-	type pointsOutput struct{ Body app.ReadTable }
+	type pointsOutput struct{ Body bench.ReadTable }
 	huma.Register(api, operation("read-points", http.MethodPost, "/notebooks/{id}/points", "Points of a run out of a table of text; nothing is written"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			NotebookPath
 			Body struct {
 				Text        []byte `json:"text" doc:"a CSV file, or what was pasted, in base64"`
@@ -63,49 +64,49 @@ func (s *server) reports(api huma.API) {
 				Temperature int    `json:"temperature" minimum:"-1" maximum:"200"`
 			}
 		}) (*pointsOutput, error) {
-			t, err := s.app.ReadPoints(ctx, p, in.ID, in.Body.Text, points.Columns{Volume: in.Body.Volume, Reading: in.Body.Reading, Temperature: in.Body.Temperature})
+			t, err := s.app.Bench.ReadPoints(ctx, p, in.ID, in.Body.Text, points.Columns{Volume: in.Body.Volume, Reading: in.Body.Reading, Temperature: in.Body.Temperature})
 			return &pointsOutput{t}, err
 		}))
-	type importedOutput struct{ Body app.Imported }
+	type importedOutput struct{ Body bench.Imported }
 	take := operation("import-notebook", http.MethodPost, "/classes/{class}/people/{person}/imports", "Take an open document or an archive in as a notebook of a student")
 	take.MaxBodyBytes = MaxImport
-	huma.Register(api, take, asked(s, func(ctx context.Context, p app.Person, in *struct {
+	huma.Register(api, take, asked(s, func(ctx context.Context, p access.Person, in *struct {
 		Class   string `path:"class" maxLength:"64"`
 		Person  string `path:"person" maxLength:"64"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*importedOutput, error) {
-		out, err := s.app.Import(ctx, p, in.Class, in.Person, in.RawBody)
+		out, err := s.app.Bench.Import(ctx, p, in.Class, in.Person, in.RawBody)
 		return &importedOutput{out}, err
 	}))
 	type submissionOutput struct{ Body view.Submission }
 	huma.Register(api, operation("hand-in", http.MethodPost, "/notebooks/{id}/submissions", "Hand my report in as its page shows it"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			NotebookPath
 			Body struct {
 				Entries int `json:"entries" minimum:"0" doc:"how many entries the page shows: nothing else is handed in"`
 			}
 		}) (*submissionOutput, error) {
-			out, err := s.app.HandIn(ctx, p, in.ID, in.Body.Entries)
+			out, err := s.app.Bench.HandIn(ctx, p, in.ID, in.Body.Entries)
 			return &submissionOutput{out}, err
 		}))
 	huma.Register(api, silent(operation("return-report", http.MethodPost, "/notebooks/{id}/submissions/{version}/return", "Give a report back for another version")),
-		done(s, func(ctx context.Context, p app.Person, in *struct {
+		done(s, func(ctx context.Context, p access.Person, in *struct {
 			NotebookPath
 			Version int `path:"version" minimum:"1" maximum:"1000"`
 			Body    struct {
 				Reason string `json:"reason" minLength:"1" maxLength:"500"`
 			}
 		}) error {
-			return s.app.Return(ctx, p, in.ID, in.Version, in.Body.Reason)
+			return s.app.Bench.Return(ctx, p, in.ID, in.Version, in.Body.Reason)
 		}))
-	type pictureOutput struct{ Body app.NewPicture }
+	type pictureOutput struct{ Body bench.NewPicture }
 	add := operation("add-picture", http.MethodPost, "/notebooks/{id}/pictures", "Send a picture for my report, JPEG or PNG; an entry of the notebook names it then")
-	add.MaxBodyBytes = app.MaxPicture
-	huma.Register(api, add, asked(s, func(ctx context.Context, p app.Person, in *struct {
+	add.MaxBodyBytes = bench.MaxPicture
+	huma.Register(api, add, asked(s, func(ctx context.Context, p access.Person, in *struct {
 		NotebookPath
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*pictureOutput, error) {
-		out, err := s.app.AddPicture(ctx, p, in.ID, in.RawBody)
+		out, err := s.app.Bench.AddPicture(ctx, p, in.ID, in.RawBody)
 		return &pictureOutput{out}, err
 	}))
 	type imageOutput struct {
@@ -114,19 +115,19 @@ func (s *server) reports(api huma.API) {
 		Body  []byte
 	}
 	huma.Register(api, operation("picture", http.MethodGet, "/notebooks/{id}/pictures/{hash}", "A picture of a report"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			NotebookPath
 			Hash string `path:"hash" pattern:"^[0-9a-f]{64}$"`
 		}) (*imageOutput, error) {
-			out, err := s.app.Picture(ctx, p, in.ID, in.Hash)
+			out, err := s.app.Bench.Picture(ctx, p, in.ID, in.Hash)
 			return &imageOutput{out.Kind, "private, max-age=3600", out.Content}, err
 		}))
 }
 
 // classArchive streams the archives of a whole class, each as it is made; it stops where
 // whoever asked goes away.
-func (s *server) classArchive(ctx context.Context, p app.Person, in *PracticalPath) (*huma.StreamResponse, error) {
-	title, notebooks, err := s.app.ClassReports(ctx, p, in.Class, in.Practical)
+func (s *server) classArchive(ctx context.Context, p access.Person, in *PracticalPath) (*huma.StreamResponse, error) {
+	title, notebooks, err := s.app.Marking.ClassReports(ctx, p, in.Class, in.Practical)
 	if err != nil {
 		return nil, err
 	}
@@ -139,7 +140,7 @@ func (s *server) classArchive(ctx context.Context, p app.Person, in *PracticalPa
 		w.Header().Set("X-Reports", strconv.Itoa(len(notebooks)))
 		all := files.NewClass(w, title, time.Now())
 		for _, id := range notebooks {
-			one, err := s.app.NewestFiles(r.Context(), p, id)
+			one, err := s.app.Marking.NewestFiles(r.Context(), p, id)
 			if err != nil {
 				s.options.Log.Error("a report is left out of an archive", "notebook", id, "err", err)
 				all.Leave(id)
@@ -181,8 +182,8 @@ func (s *server) reportFiles(api huma.API) {
 			func(w io.Writer, r files.Report, _ files.Paper) error { return files.Archive(w, r) }},
 	} {
 		huma.Register(api, operation("report-"+strings.ReplaceAll(f.ending, ".", "-"), http.MethodGet, "/notebooks/{id}/report."+f.ending, "The report as a "+f.what),
-			asked(s, func(ctx context.Context, p app.Person, in *input) (*fileOutput, error) {
-				r, err := s.app.Files(ctx, p, in.ID, in.Version)
+			asked(s, func(ctx context.Context, p access.Person, in *input) (*fileOutput, error) {
+				r, err := s.app.Marking.Files(ctx, p, in.ID, in.Version)
 				if err != nil {
 					return nil, err
 				}

@@ -19,7 +19,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"exactflask/app"
+	"exactflask/app/bench"
+	"exactflask/app/practicals"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -32,7 +33,7 @@ import (
 func (s *school) due(c *http.Client, practical string, due, late time.Duration) {
 	at := func(d time.Duration) *time.Time { t := time.Now().Add(d).UTC(); return &t }
 	status, text := s.call(c, "PUT", "/api/classes/"+s.class+"/practicals/"+practical+"/settings",
-		app.NewSettings{Times: app.Times{Due: at(due), Late: at(late)}, Unknowns: []app.Unknown{}})
+		practicals.NewSettings{Times: practicals.Times{Due: at(due), Late: at(late)}, Unknowns: []practicals.Unknown{}})
 	require.Equal(s.t, 200, status, text)
 }
 
@@ -191,7 +192,7 @@ func TestPictures(t *testing.T) {
 	tagged := append(append(plain.Bytes()[:2:2], where...), plain.Bytes()[2:]...)
 	_, err := jpeg.Decode(bytes.NewReader(tagged))
 	require.NoError(t, err, "it is a picture")
-	send := func(content []byte) (status int, out app.NewPicture, text string) {
+	send := func(content []byte) (status int, out bench.NewPicture, text string) {
 		status, text = s.call(mira, "POST", path+"/pictures", string(content))
 		_ = json.Unmarshal([]byte(text), &out)
 		return status, out, text
@@ -242,7 +243,7 @@ func TestImport(t *testing.T) {
 	require.NoError(t, png.Encode(&small, image.NewGray(image.Rect(0, 0, 8, 8))))
 	status, text := s.call(mira, "POST", path+"/pictures", small.String())
 	require.Equal(t, 200, status, text)
-	var kept app.NewPicture
+	var kept bench.NewPicture
 	require.NoError(t, json.Unmarshal([]byte(text), &kept))
 	step := n.Sheet.Work[0].Step.Step
 	status, text = s.call(mira, "POST", path+"/entries", entries{[]journal.Entry{
@@ -278,7 +279,7 @@ func TestImport(t *testing.T) {
 	for who, content := range map[string]string{"teo": archive, "jory": document} {
 		status, text = s.call(farrow, "POST", room+s.personID(who)+"/imports", content)
 		require.Equal(t, 200, status, text)
-		var in app.Imported
+		var in bench.Imported
 		require.NoError(t, json.Unmarshal([]byte(text), &in))
 		after := s.report(s.client(who), in.Notebook, 0)
 		assert.Equal(t, before.Title+" (imported)", after.Title)

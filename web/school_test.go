@@ -19,6 +19,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/bench"
+	"exactflask/app/people"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -53,7 +56,7 @@ func newSchoolAs(t testing.TB, logs io.Writer, change func(*web.Options)) *schoo
 	a, err := app.New(s, true)
 	require.NoError(t, err)
 	require.NoError(t, demo.Fill(ctx, a))
-	class, err := a.AddClass(ctx, demo.Class)
+	class, err := a.Classes.AddClass(ctx, demo.Class)
 	require.NoError(t, err)
 
 	var doc formats.Document
@@ -62,14 +65,14 @@ func newSchoolAs(t testing.TB, logs io.Writer, change func(*web.Options)) *schoo
 	doc, err = formats.Read(bytes.NewReader(file))
 	require.NoError(t, err)
 	doc.Practical.Asked.Reference = decimal.Must("0.8765")
-	require.NoError(t, a.Assign(ctx, class, doc.Practical))
+	require.NoError(t, a.Practicals.Assign(ctx, class, doc.Practical))
 
-	other, err := a.AddClass(ctx, "Friday group")
+	other, err := a.Classes.AddClass(ctx, "Friday group")
 	require.NoError(t, err)
-	for username, role := range map[string]app.Role{"stranger": app.Student, "colleague": app.Instructor} {
-		id, err := a.AddPerson(ctx, app.NewPerson{Username: username, Name: "Someone Else", Password: demo.Password})
+	for username, role := range map[string]access.Role{"stranger": access.Student, "colleague": access.Instructor} {
+		id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: username, Name: "Someone Else", Password: demo.Password})
 		require.NoError(t, err)
-		require.NoError(t, a.Join(ctx, other, id, role))
+		require.NoError(t, a.Classes.Join(ctx, other, id, role))
 	}
 	buffer, requests := &bytes.Buffer{}, 0
 	if _, bench := t.(*testing.B); bench {
@@ -88,7 +91,7 @@ func newSchoolAs(t testing.TB, logs io.Writer, change func(*web.Options)) *schoo
 
 // personID is the id of somebody of the demo.
 func (s *school) personID(username string) string {
-	p, err := s.app.SignIn(context.Background(), username, demo.Password)
+	p, err := s.app.People.SignIn(context.Background(), username, demo.Password)
 	require.NoError(s.t, err)
 	return p.ID
 }
@@ -136,10 +139,10 @@ func (s *school) call(c *http.Client, method, path string, body any) (int, strin
 }
 
 // notebook begins (or finds) a student's notebook of a practical.
-func (s *school) notebook(c *http.Client, practical string) app.Notebook {
+func (s *school) notebook(c *http.Client, practical string) bench.Notebook {
 	status, text := s.call(c, "POST", "/api/classes/"+s.class+"/practicals/"+practical+"/notebook", nil)
 	require.Equal(s.t, 200, status, text)
-	var n app.Notebook
+	var n bench.Notebook
 	require.NoError(s.t, json.Unmarshal([]byte(text), &n))
 	return n
 }

@@ -7,31 +7,32 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/practicals"
 	"exactflask/core/record/practical"
 )
 
 // settings are the operations on how a practical is set to a class.
 func (s *server) settings(api huma.API) {
 	const path = "/classes/{class}/practicals/{practical}"
-	type settingsOutput struct{ Body app.Settings }
-	now := func(ctx context.Context, p app.Person, at PracticalPath, err error) (*settingsOutput, error) {
+	type settingsOutput struct{ Body practicals.Settings }
+	now := func(ctx context.Context, p access.Person, at PracticalPath, err error) (*settingsOutput, error) {
 		if err != nil {
 			return nil, err
 		}
-		out, err := s.app.Settings(ctx, p, at.Class, at.Practical)
+		out, err := s.app.Bench.Settings(ctx, p, at.Class, at.Practical)
 		return &settingsOutput{out}, err
 	}
 	huma.Register(api, operation("settings", http.MethodGet, path+"/settings", "How a practical is set to a class: times, unknowns, who has what"),
-		asked(s, func(ctx context.Context, p app.Person, in *PracticalPath) (*settingsOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, in *PracticalPath) (*settingsOutput, error) {
 			return now(ctx, p, *in, nil)
 		}))
 	huma.Register(api, operation("set-settings", http.MethodPut, path+"/settings", "Say when it is seen and due, which unknowns there are and who has which"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			PracticalPath
-			Body app.NewSettings
+			Body practicals.NewSettings
 		}) (*settingsOutput, error) {
-			return now(ctx, p, in.PracticalPath, s.app.SetSettings(ctx, p, in.Class, in.Practical, in.Body))
+			return now(ctx, p, in.PracticalPath, s.app.Practicals.SetSettings(ctx, p, in.Class, in.Practical, in.Body))
 		}))
 	type dealOutput struct {
 		Body struct {
@@ -39,40 +40,40 @@ func (s *server) settings(api huma.API) {
 		}
 	}
 	huma.Register(api, operation("deal", http.MethodPost, path+"/deal", "Give out unknowns in turn or at random; nothing is kept until the settings are"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			PracticalPath
 			Body struct {
-				Codes []string    `json:"codes" minItems:"1" maxItems:"99"`
-				How   app.Dealing `json:"how" enum:"in-turn,at-random"`
-				Seed  uint64      `json:"seed,omitempty" doc:"the same gives the same"`
+				Codes []string           `json:"codes" minItems:"1" maxItems:"99"`
+				How   practicals.Dealing `json:"how" enum:"in-turn,at-random"`
+				Seed  uint64             `json:"seed,omitempty" doc:"the same gives the same"`
 			}
 		}) (*dealOutput, error) {
 			out := &dealOutput{}
 			var err error
-			out.Body.Deals, err = s.app.Deal(ctx, p, in.Class, in.Practical, in.Body.Codes, in.Body.How, in.Body.Seed)
+			out.Body.Deals, err = s.app.Practicals.Deal(ctx, p, in.Class, in.Practical, in.Body.Codes, in.Body.How, in.Body.Seed)
 			return out, err
 		}))
 	huma.Register(api, operation("move-notebooks", http.MethodPost, path+"/revision", "Put notebooks under the revision that is set now"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			PracticalPath
 			Body struct {
 				People []string `json:"people,omitempty" maxItems:"500" doc:"ids; empty: all"`
 			}
 		}) (*settingsOutput, error) {
-			return now(ctx, p, in.PracticalPath, s.app.MoveToRevision(ctx, p, in.Class, in.Practical, in.Body.People))
+			return now(ctx, p, in.PracticalPath, s.app.Practicals.MoveToRevision(ctx, p, in.Class, in.Practical, in.Body.People))
 		}))
 	huma.Register(api, silent(operation("unset-practical", http.MethodDelete, path, "Take a practical from a class; notebooks of it stay")),
-		done(s, func(ctx context.Context, p app.Person, in *PracticalPath) error {
-			return s.app.Unset(ctx, p, in.Class, in.Practical)
+		done(s, func(ctx context.Context, p access.Person, in *PracticalPath) error {
+			return s.app.Practicals.Unset(ctx, p, in.Class, in.Practical)
 		}))
-	type previewOutput struct{ Body app.Planned }
+	type previewOutput struct{ Body practicals.Planned }
 	huma.Register(api, operation("preview", http.MethodPost, "/plan/preview", "A practical that is being written, as a student sees it"),
-		asked(s, func(ctx context.Context, p app.Person, in *struct {
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			Body struct {
 				Practical practical.Practical `json:"practical"`
 			}
 		}) (*previewOutput, error) {
-			out, err := s.app.Preview(ctx, p, in.Body.Practical)
+			out, err := s.app.Practicals.Preview(ctx, p, in.Body.Practical)
 			return &previewOutput{out}, err
 		}))
 	s.drafts(api)
@@ -87,23 +88,23 @@ type DraftPath struct {
 // drafts are the operations on practicals that are being written.
 func (s *server) drafts(api huma.API) {
 	const path = "/classes/{class}/drafts/{name}"
-	type draftOutput struct{ Body app.Draft }
+	type draftOutput struct{ Body practicals.Draft }
 	huma.Register(api, operation("draft", http.MethodGet, path, "My practical that is being written, half done"),
-		asked(s, func(ctx context.Context, p app.Person, in *DraftPath) (*draftOutput, error) {
-			out, err := s.app.Draft(ctx, p, in.Class, in.Name)
+		asked(s, func(ctx context.Context, p access.Person, in *DraftPath) (*draftOutput, error) {
+			out, err := s.app.Practicals.Draft(ctx, p, in.Class, in.Name)
 			return &draftOutput{out}, err
 		}))
 	huma.Register(api, silent(operation("keep-draft", http.MethodPut, path, "Keep it as it is typed")),
-		done(s, func(ctx context.Context, p app.Person, in *struct {
+		done(s, func(ctx context.Context, p access.Person, in *struct {
 			DraftPath
 			Body struct {
 				Practical json.RawMessage `json:"practical"`
 			}
 		}) error {
-			return s.app.KeepDraft(ctx, p, in.Class, in.Name, in.Body.Practical)
+			return s.app.Practicals.KeepDraft(ctx, p, in.Class, in.Name, in.Body.Practical)
 		}))
 	huma.Register(api, silent(operation("drop-draft", http.MethodDelete, path, "Forget it")),
-		done(s, func(ctx context.Context, p app.Person, in *DraftPath) error {
-			return s.app.DropDraft(ctx, p, in.Class, in.Name)
+		done(s, func(ctx context.Context, p access.Person, in *DraftPath) error {
+			return s.app.Practicals.DropDraft(ctx, p, in.Class, in.Name)
 		}))
 }

@@ -16,7 +16,7 @@ import (
 func TestOwnPassword(t *testing.T) {
 	s := newSchoolAs(t, nil, func(o *web.Options) { o.Demo = false })
 	before := s.client("mira")
-	require.NoError(t, s.app.SetPassword(context.Background(), "mira", "green teapot 9"))
+	require.NoError(t, s.app.People.SetPassword(context.Background(), "mira", "green teapot 9"))
 	status, text := s.call(before, "GET", "/api/shelf", nil)
 	assert.Equal(t, 401, status, text)
 

@@ -201,7 +201,7 @@ func (c *serveCommand) Run(ctx context.Context) error {
 	if !c.Demo {
 		fmt.Printf("Everything is in %s. To save it while this runs: exactflask backup --data %s TO (a copy of the file alone loses entries).\n", c.Data, c.Data)
 	}
-	if token, err := a.SetupToken(ctx); err != nil {
+	if token, err := a.People.SetupToken(ctx); err != nil {
 		return err
 	} else if token != "" {
 		fmt.Printf("Nobody is here yet. Whoever opens this becomes the administrator (it works once, until the program ends):\n  http://%s/setup/%s\n", listener.Addr(), token)
@@ -359,9 +359,9 @@ func (c *assignCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	class, err := a.AddClass(ctx, c.Class)
+	class, err := a.Classes.AddClass(ctx, c.Class)
 	if err == nil {
-		err = a.Assign(ctx, class, doc.Practical)
+		err = a.Practicals.Assign(ctx, class, doc.Practical)
 	}
 	return errors.Join(err, s.Close())
 }

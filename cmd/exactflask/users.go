@@ -11,6 +11,8 @@ import (
 	"strings"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/people"
 )
 
 type userCommand struct {
@@ -31,12 +33,12 @@ type userAdd struct {
 func (c *userAdd) Run(ctx context.Context) error {
 	return c.with(ctx, func(a *app.App, password string) error {
 		// All or nothing; the password is theirs to change: somebody else made it.
-		standing := app.Standing(c.Standing)
-		if standing == app.NoStanding && c.Role == string(app.Instructor) && c.Class != "" {
-			standing = app.MayMakeClasses
+		standing := access.Standing(c.Standing)
+		if standing == access.NoStanding && c.Role == string(access.Instructor) && c.Class != "" {
+			standing = access.MayMakeClasses
 		}
-		id, err := a.AddPerson(ctx, app.NewPerson{Username: c.Username, Name: c.Name, Password: password, Once: true,
-			Standing: standing, Class: c.Class, Role: app.Role(c.Role)})
+		id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: c.Username, Name: c.Name, Password: password, Once: true,
+			Standing: standing, Class: c.Class, Role: access.Role(c.Role)})
 		if err != nil {
 			return err
 		}
@@ -56,11 +58,11 @@ func (c *userStanding) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	standing := app.Standing(c.Standing)
+	standing := access.Standing(c.Standing)
 	if c.Standing == "none" {
-		standing = app.NoStanding
+		standing = access.NoStanding
 	}
-	return errors.Join(a.SetStandingOf(ctx, c.Username, standing), s.Close())
+	return errors.Join(a.People.SetStandingOf(ctx, c.Username, standing), s.Close())
 }
 
 type userPassword struct {
@@ -69,7 +71,7 @@ type userPassword struct {
 }
 
 func (c *userPassword) Run(ctx context.Context) error {
-	return c.with(ctx, func(a *app.App, password string) error { return a.SetPassword(ctx, c.Username, password) })
+	return c.with(ctx, func(a *app.App, password string) error { return a.People.SetPassword(ctx, c.Username, password) })
 }
 
 type importCommand struct {
@@ -88,7 +90,7 @@ func (c *importCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.ImportFor(ctx, c.Class, c.User, content)
+	out, err := a.Bench.ImportFor(ctx, c.Class, c.User, content)
 	if err == nil {
 		fmt.Printf("notebook %s, practical %s, %d entries\n", out.Notebook, out.Practical, out.Entries)
 	}

@@ -20,6 +20,8 @@ import (
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
 	"exactflask/app"
+	"exactflask/app/access"
+	"exactflask/app/people"
 	"exactflask/demo"
 	"exactflask/e2e"
 	"exactflask/e2e/browser"
@@ -272,29 +274,29 @@ func school(data string, benches, practicals int) (err error) {
 		return err
 	}
 	var class string
-	add := func(username string, role app.Role) error {
-		id, err := a.AddPerson(ctx, app.NewPerson{Username: username, Name: username, Password: demo.Password})
+	add := func(username string, role access.Role) error {
+		id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: username, Name: username, Password: demo.Password})
 		if err != nil {
 			return err
 		}
-		return a.Join(ctx, class, id, role)
+		return a.Classes.Join(ctx, class, id, role)
 	}
 	for i := range benches {
 		if i%30 == 0 {
-			if class, err = a.AddClass(ctx, fmt.Sprintf("Group %d", i/30)); err != nil {
+			if class, err = a.Classes.AddClass(ctx, fmt.Sprintf("Group %d", i/30)); err != nil {
 				return err
 			}
 			for k := range practicals {
 				doc.Practical.ID = fmt.Sprintf("practical-%d", 1+k)
-				if err := a.Assign(ctx, class, doc.Practical); err != nil {
+				if err := a.Practicals.Assign(ctx, class, doc.Practical); err != nil {
 					return err
 				}
 			}
-			if err := add(fmt.Sprintf("board-%d", i/30), app.Instructor); err != nil {
+			if err := add(fmt.Sprintf("board-%d", i/30), access.Instructor); err != nil {
 				return err
 			}
 		}
-		if err := add(fmt.Sprintf("bench-%d", i), app.Student); err != nil {
+		if err := add(fmt.Sprintf("bench-%d", i), access.Student); err != nil {
 			return err
 		}
 	}

@@ -1,0 +1,233 @@
+package marking
+
+import (
+	"context"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"exactflask/app/access"
+	"exactflask/core/judgement/marking"
+	"exactflask/core/values/finding"
+	"exactflask/files"
+	"exactflask/store"
+	"exactflask/view"
+	"exactflask/wording"
+)
+
+// Results are those of a practical in a class.
+type Results struct {
+	Class    string                `json:"class" doc:"name of the class"`
+	Title    string                `json:"title"`
+	Criteria []view.NamedCriterion `json:"criteria"`
+	Rows     []ResultRow           `json:"rows"`
+	Together marking.Together      `json:"together"`
+	Slips    []NamedSlip           `json:"slips" doc:"the commonest first"`
+	Unit     string                `json:"unit" doc:"of the answers"`
+}
+
+// ResultRow is a student's report with its marks.
+type ResultRow struct {
+	Notebook string     `json:"notebook"`
+	Name     string     `json:"name"`
+	Bench    string     `json:"bench,omitempty"`
+	Unknown  string     `json:"unknown,omitempty"`
+	Late     bool       `json:"late,omitempty"`
+	Marks    []*float64 `json:"marks" doc:"one for each criterion; null where nothing is awarded"`
+	Total    float64    `json:"total"`
+	Whole    bool       `json:"whole" doc:"every criterion was awarded"`
+	Released bool       `json:"released,omitempty"`
+	Answer   string     `json:"answer,omitempty"`
+	Slips    []string   `json:"slips" doc:"in words"`
+}
+
+// NamedSlip is a slip in words, with who made it.
+type NamedSlip struct {
+	Text  string   `json:"text"`
+	Names []string `json:"names"`
+}
+
+// Results shows what came out of a practical in a class, for those who teach there.
+func (a *Marking) Results(ctx context.Context, p access.Person, class, id string) (Results, error) {
+	d, err := a.deskOf(ctx, p, class, id)
+	if err != nil {
+		return Results{}, err
+	}
+	words := view.Writer(d.ready, p.Style())
+	out := Results{Class: p.In(class).Name, Title: d.ready.Title, Criteria: view.Criteria(d.ready, d.scheme, p.Style()), Rows: []ResultRow{}, Slips: []NamedSlip{},
+		Unit: words.Unit(d.ready.Asked.Unit)}
+	names := map[string]string{}
+	var marked []marking.Marked
+	for _, s := range d.toMark {
+		row, m, err := d.result(ctx, s, words)
+		if err != nil {
+			return Results{}, err
+		}
+		names[s.Notebook] = row.Name
+		out.Rows, marked = append(out.Rows, row), append(marked, m)
+	}
+	out.Together = marking.ResultsOf(d.scheme, marked)
+	for _, slip := range out.Together.Slips {
+		named := NamedSlip{Text: words.Text(slip.Slip)}
+		for _, n := range slip.Notebooks {
+			named.Names = append(named.Names, names[n])
+		}
+		out.Slips = append(out.Slips, named)
+	}
+	return out, nil
+}
+
+// Rounding is how marks are rounded for a gradebook.
+type Rounding string
+
+// The roundings, half up: as they are, to halves, to whole marks.
+const (
+	AsTheyAre Rounding = "none"
+	ToHalves  Rounding = "half"
+	ToWhole   Rounding = "whole"
+)
+
+func (r Rounding) of(v float64) float64 {
+	switch r {
+	case ToHalves:
+		return math.Floor(2*v+0.5) / 2
+	case ToWhole:
+		return math.Floor(v + 0.5)
+	}
+	return v
+}
+
+// GradeColumns are the columns that a gradebook can have; criteria are one each.
+var GradeColumns = []string{"name", "bench", "unknown", "late", "answer", "criteria", "total", "percent", "released", "slips"}
+
+// Gradebook is the table of marks with these columns, for those who teach there. With it
+// comes everything that was awarded, in order.
+func (a *Marking) Gradebook(ctx context.Context, p access.Person, class, id string, columns []string, round Rounding) (files.Gradebook, error) {
+	r, err := a.Results(ctx, p, class, id)
+	if err != nil {
+		return files.Gradebook{}, err
+	}
+	words := wording.For(p.Style())
+	out := files.Gradebook{Title: r.Title, Class: r.Class, Made: a.Now(), History: [][]string{}}
+	if len(columns) == 0 {
+		columns = GradeColumns
+	}
+	possible := r.Together.Possible
+	for _, c := range GradeColumns {
+		if !slices.Contains(columns, c) {
+			continue
+		}
+		if c != "criteria" {
+			out.Head = append(out.Head, words.Text("grade."+c))
+			continue
+		}
+		for _, k := range r.Criteria {
+			out.Head = append(out.Head, words.Text("grade.criterion", "title", finding.Text(k.Title), "most", finding.Number(k.Most, 0, "")))
+		}
+	}
+	yes := func(v bool) files.GradeCell {
+		if v {
+			return files.GradeCell{Text: words.Text("grade.yes")}
+		}
+		return files.GradeCell{}
+	}
+	number := func(v float64) files.GradeCell { return files.GradeCell{Number: &v} }
+	for _, row := range r.Rows {
+		var cells []files.GradeCell
+		for _, c := range GradeColumns {
+			if !slices.Contains(columns, c) {
+				continue
+			}
+			switch c {
+			case "name":
+				cells = append(cells, files.GradeCell{Text: row.Name})
+			case "bench":
+				cells = append(cells, files.GradeCell{Text: row.Bench})
+			case "unknown":
+				cells = append(cells, files.GradeCell{Text: row.Unknown})
+			case "late":
+				cells = append(cells, yes(row.Late))
+			case "answer":
+				cells = append(cells, files.GradeCell{Text: row.Answer})
+			case "criteria":
+				for _, m := range row.Marks {
+					if m == nil {
+						cells = append(cells, files.GradeCell{})
+					} else {
+						cells = append(cells, number(*m))
+					}
+				}
+			case "total":
+				cells = append(cells, number(round.of(row.Total)))
+			case "percent":
+				percent := files.GradeCell{}
+				if possible > 0 {
+					percent = number(round.of(100 * row.Total / possible))
+				}
+				cells = append(cells, percent)
+			case "released":
+				cells = append(cells, yes(row.Released))
+			case "slips":
+				cells = append(cells, files.GradeCell{Text: strings.Join(row.Slips, " ")})
+			}
+		}
+		out.Rows = append(out.Rows, cells)
+	}
+	lines, err := a.MarkingLog(ctx, p, class, id)
+	for _, l := range lines {
+		out.History = append(out.History, []string{l.At.UTC().Format(time.RFC3339), l.Text})
+	}
+	return out, err
+}
+
+var (
+	logAward   = finding.Declare("marklog.award", "who", "whom", "criterion", "before", "after", "comment")
+	logScheme  = finding.Declare("marklog.scheme", "who", "revision")
+	logRelease = finding.Declare("marklog.release", "who", "whom")
+	logRequest = finding.Declare("marklog.request", "who", "criterion", "text")
+	logAnswer  = finding.Declare("marklog.answer", "who", "criterion", "text")
+	noMarks    = finding.Declare("marklog.none")
+)
+
+// result is one report with its marks. What fails in it fails there alone.
+func (d *desk) result(ctx context.Context, s store.ToMark, words wording.Writer) (ResultRow, marking.Marked, error) {
+	row := ResultRow{Notebook: s.Notebook, Name: access.NameFor(d.p, s.Name), Unknown: d.codes[s.Student], Late: s.Late,
+		Released: d.released[versionKey(s.Notebook, s.Version)], Marks: []*float64{}, Slips: []string{}}
+	if m, ok := access.Member(d.members, s.Student); ok {
+		row.Bench = m.Bench
+	}
+	marks := marksOf(d.inForce(s, First))
+	row.Total, row.Whole = marking.Total(d.scheme, marks)
+	for _, c := range d.scheme.Criteria {
+		if v, ok := marks[c.ID]; ok {
+			row.Marks = append(row.Marks, &v)
+		} else {
+			row.Marks = append(row.Marks, nil)
+		}
+	}
+	m := marking.Marked{Notebook: s.Notebook, Marks: marks, Unknown: row.Unknown, Bench: row.Bench}
+	report, err := d.report(ctx, s)
+	if err != nil {
+		if ctx.Err() != nil {
+			return row, m, err
+		}
+		return row, m, nil // it is said on the desk
+	}
+	ev := report.Evaluation
+	for _, step := range ev.Work {
+		if step.Slip != "" {
+			m.Slips, row.Slips = append(m.Slips, step.Slip), append(row.Slips, words.Text(step.Slip))
+		}
+	}
+	if r := ev.Result; r != nil && !r.Single {
+		row.Answer = words.Value(finding.Quantity(r.Answer))
+		if r.Reference != nil {
+			m.Answer, m.Compared = r.Reference.Percent, true
+		}
+	}
+	if spread := ev.Agreement.Spread; spread != nil && ev.Agreement.Unit == "mL" {
+		m.Spread, m.Measured = spread.Float64(), true
+	}
+	return row, m, nil
+}

@@ -1,0 +1,28 @@
+package web
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"exactflask/app/access"
+)
+
+// operation describes one that needs a session.
+func operation(id, method, path, summary string, problems ...int) huma.Operation {
+	out := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Security: signedIn,
+		Errors: append([]int{401, 403, 404, 422}, problems...)}
+	return out
+}
+
+// silent is an operation that answers nothing but that it was done.
+func silent(o huma.Operation) huma.Operation {
+	o.DefaultStatus = http.StatusNoContent
+	return o
+}
+
+// done asks for nothing in return.
+func done[In any](s *server, do func(context.Context, access.Person, *In) error) func(context.Context, *In) (*struct{}, error) {
+	return asked(s, func(ctx context.Context, p access.Person, in *In) (*struct{}, error) { return nil, do(ctx, p, in) })
+}
