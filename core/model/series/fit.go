@@ -10,7 +10,6 @@ import (
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
-	"exactflask/core/values/statistics"
 )
 
 // Fit is the chemical model laid through the points: the charge balance of an acid or a
@@ -23,6 +22,14 @@ type Fit struct {
 	Residuals  []Measured `json:"residuals" doc:"reading less model"`
 	Random     bool       `json:"random" doc:"the residuals show no pattern"`
 	Iterations int        `json:"iterations"`
+}
+
+func (f *Fit) finite() bool {
+	ok := finite(f.Offset, f.OffsetU, f.Noise)
+	for _, c := range f.Constants {
+		ok = ok && finite(c.Value, c.Standard, c.Low, c.High)
+	}
+	return ok
 }
 
 // Constant is one that the model found, with 95 %.
@@ -51,17 +58,22 @@ const (
 var ConstantNames = finding.Family("series.constant.", []ConstantKind{PKa, SamplePotential, TitrantPotential, Carbonate}, "number")
 
 // fitted lays the model through all points by least squares.
-func (r Series) fitted(a *Analysis, start float64, jumps int) End {
+type fitted struct{}
+
+func (fitted) method() practical.Method { return practical.Fitted }
+
+func (fitted) end(at track) (End, trace) {
+	r := at.all
 	if r.Live {
-		return cannot(practical.Fitted, whyLive.Message())
+		return cannot(practical.Fitted, whyLive.Message()), trace{}
 	}
-	m, why := r.model(start, jumps)
+	m, why := r.model(at.start, at.jumps)
 	if why != nil {
-		return cannot(practical.Fitted, *why)
+		return cannot(practical.Fitted, *why), trace{}
 	}
 	theta, variances, chi, n := m.solve()
 	if theta == nil {
-		return cannot(practical.Fitted, whyNoFit.Message())
+		return cannot(practical.Fitted, whyNoFit.Message()), trace{}
 	}
 	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(len(m.points) - len(theta))}.Quantile(0.975)
 	f := &Fit{Constants: []Constant{}, Noise: math.Sqrt(chi), Iterations: n, Residuals: []Measured{}}
@@ -69,23 +81,22 @@ func (r Series) fitted(a *Analysis, start float64, jumps int) End {
 		f.Offset, f.OffsetU = theta[m.offset], math.Sqrt(variances[m.offset])
 	}
 	for i, c := range m.constants {
-		at := len(theta) - len(m.constants) + i
-		c.Value, c.Standard = theta[at], math.Sqrt(variances[at])
+		j := len(theta) - len(m.constants) + i
+		c.Value, c.Standard = theta[j], math.Sqrt(variances[j])
 		c.Low, c.High = c.Value-t*c.Standard, c.Value+t*c.Standard
 		f.Constants = append(f.Constants, c)
 	}
-	at := m.laid(theta)
+	laid := m.laid(theta)
 	for _, p := range m.points {
-		res, _ := m.residual(p, theta, at)
+		res, _ := m.residual(p, theta, laid)
 		f.Residuals = append(f.Residuals, Measured{p.Volume, res})
 	}
 	f.Random = f.Noise < r.finest() || random(f.Residuals)
-	a.Fit = f
 	u := math.Sqrt(variances[0])
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
-		return cannot(practical.Fitted, whyNoFit.Message())
+		return cannot(practical.Fitted, whyNoFit.Message()), trace{fit: f}
 	}
-	return End{Method: practical.Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}
+	return End{Method: practical.Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}, trace{fit: f}
 }
 
 // model is a titration as an equation for the volume. Of its parameters the first is the
@@ -310,87 +321,4 @@ func random(res []Measured) bool {
 	expected := 2*a*b/n + 1
 	variance := (expected - 1) * (expected - 2) / (n - 1)
 	return math.Abs(float64(runs)-expected) <= 2.576*math.Sqrt(variance)
-}
-
-// gran is where the straight line of Gran's function meets zero: of points before the
-// end, or behind it, each weighed by the inverse of its square, since a pH is read to the
-// same everywhere. A base is read in pOH.
-func (r Series) gran(a *Analysis, start float64, before, one bool) End {
-	method := practical.GranAfter
-	if before {
-		method = practical.GranBefore
-	}
-	switch {
-	case r.Kind != PH:
-		return cannot(method, whyNotPH.Message())
-	case r.Analyte == Unknown && before || r.Flask <= 0 || !one || !before && r.AcidBase != nil && (len(r.AcidBase.Titrant.PKa) > 0 || len(r.AcidBase.Sample.PKa) > max(1, r.Steps)):
-		return cannot(method, whyUnknown.Message())
-	}
-	low, high := 0.3*start, 0.92*start
-	if !before {
-		low, high = 1.08*start, 2*start
-	}
-	var x, y, w []float64
-	for _, p := range r.Points {
-		if p.Volume < low || p.Volume > high {
-			continue
-		}
-		reading := p.Reading
-		if !r.rising() {
-			reading = r.PKw - reading
-		}
-		var g float64
-		switch {
-		case !before:
-			g = (r.Flask + p.Volume) * ten(reading-r.PKw)
-		case r.Analyte == Weak:
-			g = p.Volume * ten(-reading)
-		default:
-			g = (r.Flask + p.Volume) * ten(-reading)
-		}
-		x, y, w = append(x, p.Volume), append(y, g), append(w, 1/(g*g))
-	}
-	if len(x) < 4 {
-		return cannot(method, whyFew.Message(finding.Count(4)))
-	}
-	end, at, value := line(method, x, y, w)
-	if end.Why == nil {
-		l := Line{Method: method, Points: []Measured{}, Zero: end.Volume, At: at}
-		top := slices.Max(y)
-		for i := range x {
-			l.Points = append(l.Points, Measured{x[i], y[i] / top})
-		}
-		if l.Value = value / top; finite(l.Value, l.Zero, l.At) {
-			a.Gran = append(a.Gran, l)
-		}
-	}
-	return end
-}
-
-// line is where a straight line meets zero, and its value at the volume of its points that
-// lies farthest from there.
-func line(method practical.Method, x, y, w []float64) (end End, far, value float64) {
-	l, ok := statistics.LineThrough(x, y, w)
-	mx, s := 0.0, 0.0
-	for i := range x {
-		s, mx = s+w[i], mx+w[i]*x[i]
-	}
-	mx /= s
-	var xx, rest float64
-	for i := range x {
-		d := y[i] - l.At(x[i])
-		xx, rest = xx+w[i]*(x[i]-mx)*(x[i]-mx), rest+w[i]*d*d
-	}
-	freedom := float64(len(x) - 2)
-	variance := rest / freedom
-	at := l.Zero()
-	u := math.Sqrt(variance*(1/s+(at-mx)*(at-mx)/xx)) / math.Abs(l.B)
-	if !ok || math.IsNaN(u) || math.IsInf(u, 0) || at <= 0 {
-		return cannot(method, whyNoFit.Message()), 0, 0
-	}
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: freedom}.Quantile(0.975)
-	if far = slices.Min(x); method == practical.GranAfter {
-		far = slices.Max(x)
-	}
-	return End{Method: method, Volume: at, Standard: u, Low: at - t*u, High: at + t*u}, far, l.At(far)
 }
