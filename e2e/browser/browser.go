@@ -4,125 +4,23 @@
 package browser
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
-	"net"
 	"os"
 	"os/exec"
 	"strings"
-	"syscall"
 	"time"
 
-	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
-	"github.com/chromedp/cdproto/network"
-	cdppage "github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
-	"github.com/chromedp/cdproto/storage"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
 
 // Patience is how long something may take to appear.
 const Patience = 90 * time.Second
-
-// Server is the program, running.
-type Server struct {
-	URL          string
-	Binary, Data string
-	Port         int
-	args         []string
-	cmd          *exec.Cmd
-	setup        chan string
-}
-
-// StartDemo starts the binary with the demo on a free port of this machine.
-func StartDemo(binary, data string) (*Server, error) { return StartServer(binary, data, "--demo") }
-
-// StartServer starts the binary on a free port of this machine.
-func StartServer(binary, data string, args ...string) (*Server, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return nil, fmt.Errorf("finding a free port: %w", err)
-	}
-	port := l.Addr().(*net.TCPAddr).Port
-	if err := l.Close(); err != nil {
-		return nil, err
-	}
-	s := &Server{URL: fmt.Sprintf("http://127.0.0.1:%d", port), Binary: binary, Data: data, Port: port, args: args}
-	return s, s.Start()
-}
-
-// Start starts it (again) on its port and waits until it listens.
-func (s *Server) Start() error {
-	args := append([]string{"serve", "--quiet", "--host", "127.0.0.1", "--port", fmt.Sprint(s.Port), "--data",
-		s.Data}, s.args...)
-	s.cmd = exec.Command(s.Binary, args...)
-	s.cmd.Stderr = os.Stderr
-	out, err := s.cmd.StdoutPipe()
-	if err != nil {
-		return err
-	}
-	if err := s.cmd.Start(); err != nil {
-		return fmt.Errorf("starting %s: %w", s.Binary, err)
-	}
-	lines := bufio.NewScanner(out)
-	for lines.Scan() {
-		if strings.Contains(lines.Text(), "http://") {
-			s.setup = make(chan string, 1)
-			go s.read(lines)
-			return nil
-		}
-	}
-	return fmt.Errorf("%s ended before it listened: %w", s.Binary, s.cmd.Wait())
-}
-
-// read goes on reading what the program prints.
-func (s *Server) read(lines *bufio.Scanner) {
-	for lines.Scan() {
-		if _, path, ok := strings.Cut(lines.Text(), "/setup/"); ok {
-			s.setup <- "/setup/" + path
-		}
-	}
-}
-
-// SetupPath is the path of the link that it prints where nobody is there yet.
-func (s *Server) SetupPath() string { return <-s.setup }
-
-// PID is the number of its process.
-func (s *Server) PID() int { return s.cmd.Process.Pid }
-
-// Memory is the most that it has had resident, in MB; 0 where that is not told.
-func (s *Server) Memory() int {
-	status, _ := os.ReadFile(fmt.Sprintf("/proc/%d/status", s.cmd.Process.Pid))
-	for line := range strings.Lines(string(status)) {
-		var kB int
-		if n, _ := fmt.Sscanf(line, "VmHWM: %d kB", &kB); n == 1 {
-			return kB / 1024
-		}
-	}
-	return 0
-}
-
-// Kill ends it at once, as a power cut would.
-func (s *Server) Kill() error {
-	if err := s.cmd.Process.Kill(); err != nil {
-		return err
-	}
-	_ = s.cmd.Wait() // "killed" is what was wanted
-	return nil
-}
-
-// Stop asks it to finish, and reports how it ended.
-func (s *Server) Stop() error {
-	if err := s.cmd.Process.Signal(syscall.SIGTERM); err != nil {
-		return err
-	}
-	return s.cmd.Wait()
-}
 
 // Browser is a headless Chromium with a fresh profile.
 type Browser struct {
@@ -402,19 +300,6 @@ func (p *Page) Picture() []byte {
 	return png
 }
 
-// PrintMedia shows the page as it is printed.
-func (p *Page) PrintMedia() {
-	_, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: "print"})
-	p.check(err, "showing the printed page")
-}
-
-// Like sets what the person's system likes: "forced-colors" to "active", and so on.
-func (p *Page) Like(feature, value string) {
-	_, err := chromedp.Call(p.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
-		Features: []*emulation.MediaFeature{{Name: feature, Value: value}}})
-	p.check(err, "setting %s", feature)
-}
-
 // Print returns the page as it would be printed, a PDF.
 func (p *Page) Print() []byte {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)
@@ -430,44 +315,4 @@ func (p *Page) SignIn(name string) {
 	p.See(name)
 	p.Click(name)
 	p.wait(`location.pathname === "/shelf" && document.querySelector("main h1") !== null`, "signing in as "+name)
-}
-
-// Forget makes the browser one that has never seen the program, but for the cookie.
-func (p *Page) Forget() {
-	_, err := chromedp.Call(p.ctx, storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: p.base,
-		StorageTypes: "local_storage,indexeddb,service_workers,cache_storage"})
-	if err == nil {
-		_, err = chromedp.Call(p.ctx, network.ClearBrowserCache, cdp.Empty{})
-	}
-	p.check(err, "forgetting what is kept")
-}
-
-// Before runs a script in every page before its own.
-func (p *Page) Before(script string) {
-	_, err := chromedp.Call(p.ctx, cdppage.AddScriptToEvaluateOnNewDocument,
-		cdppage.AddScriptToEvaluateOnNewDocumentParams{Source: script})
-	p.check(err, "preparing the page")
-}
-
-// conditionsParams are the library's with what browsers before version 150 wanted beside them.
-type conditionsParams struct {
-	network.EmulateNetworkConditionsByRuleParams
-	Offline bool `json:"offline"`
-}
-
-var conditions = cdp.Command[conditionsParams, network.EmulateNetworkConditionsByRuleResult]{Method: network.CommandEmulateNetworkConditionsByRule}
-
-// Poor makes it a slow device on a slow network: times slower, bits a second, and the
-// time until an answer begins.
-func (p *Page) Poor(slower float64, bits int, latency time.Duration) {
-	_, err := chromedp.Call(p.ctx, emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: slower})
-	if err == nil {
-		_, err = chromedp.Call(p.ctx, network.Enable, network.EnableParams{})
-	}
-	if err == nil {
-		bytes := float64(bits) / 8
-		_, err = chromedp.Call(p.ctx, conditions, conditionsParams{EmulateNetworkConditionsByRuleParams: network.EmulateNetworkConditionsByRuleParams{
-			MatchedNetworkConditions: []*network.Conditions{{Latency: float64(latency.Milliseconds()), DownloadThroughput: bytes, UploadThroughput: bytes}}}})
-	}
-	p.check(err, "making the device a poor one")
 }
