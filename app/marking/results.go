@@ -113,63 +113,17 @@ func (a *Marking) Gradebook(ctx context.Context, p access.Person, class, id stri
 	if len(columns) == 0 {
 		columns = GradeColumns
 	}
-	possible := r.Together.Possible
 	for _, c := range GradeColumns {
 		if !slices.Contains(columns, c) {
 			continue
 		}
-		if c != "criteria" {
-			out.Head = append(out.Head, words.Text("grade."+c))
-			continue
-		}
-		for _, k := range r.Criteria {
-			out.Head = append(out.Head, words.Text("grade.criterion", "title", finding.Text(k.Title), "most", finding.Number(k.Most, 0, "")))
-		}
+		out.Head = append(out.Head, gradeHead(words, c, r.Criteria)...)
 	}
-	yes := func(v bool) files.GradeCell {
-		if v {
-			return files.GradeCell{Text: words.Text("grade.yes")}
-		}
-		return files.GradeCell{}
-	}
-	number := func(v float64) files.GradeCell { return files.GradeCell{Number: &v} }
 	for _, row := range r.Rows {
 		var cells []files.GradeCell
 		for _, c := range GradeColumns {
-			if !slices.Contains(columns, c) {
-				continue
-			}
-			switch c {
-			case "name":
-				cells = append(cells, files.GradeCell{Text: row.Name})
-			case "bench":
-				cells = append(cells, files.GradeCell{Text: row.Bench})
-			case "unknown":
-				cells = append(cells, files.GradeCell{Text: row.Unknown})
-			case "late":
-				cells = append(cells, yes(row.Late))
-			case "answer":
-				cells = append(cells, files.GradeCell{Text: row.Answer})
-			case "criteria":
-				for _, m := range row.Marks {
-					if m == nil {
-						cells = append(cells, files.GradeCell{})
-					} else {
-						cells = append(cells, number(*m))
-					}
-				}
-			case "total":
-				cells = append(cells, number(round.of(row.Total)))
-			case "percent":
-				percent := files.GradeCell{}
-				if possible > 0 {
-					percent = number(round.of(100 * row.Total / possible))
-				}
-				cells = append(cells, percent)
-			case "released":
-				cells = append(cells, yes(row.Released))
-			case "slips":
-				cells = append(cells, files.GradeCell{Text: strings.Join(row.Slips, " ")})
+			if slices.Contains(columns, c) {
+				cells = append(cells, row.grade(c, r.Together.Possible, round, words)...)
 			}
 		}
 		out.Rows = append(out.Rows, cells)
@@ -179,6 +133,58 @@ func (a *Marking) Gradebook(ctx context.Context, p access.Person, class, id stri
 		out.History = append(out.History, []string{l.At.UTC().Format(time.RFC3339), l.Text})
 	}
 	return out, err
+}
+
+// gradeHead is what stands over a column of a gradebook: over that of the criteria, each.
+func gradeHead(words wording.Writer, column string, criteria []view.NamedCriterion) []string {
+	if column != "criteria" {
+		return []string{words.Text("grade." + column)}
+	}
+	out := make([]string, len(criteria))
+	for i, k := range criteria {
+		out[i] = words.Text("grade.criterion", "title", finding.Text(k.Title), "most", finding.Number(k.Most, 0, ""))
+	}
+	return out
+}
+
+// grade is what a report has in a column of a gradebook.
+func (r ResultRow) grade(column string, possible float64, round Rounding, words wording.Writer) []files.GradeCell {
+	text := func(t string) []files.GradeCell { return []files.GradeCell{{Text: t}} }
+	number := func(v float64) []files.GradeCell { return []files.GradeCell{{Number: &v}} }
+	yes := func(v bool) []files.GradeCell {
+		if v {
+			return text(words.Text("grade.yes"))
+		}
+		return text("")
+	}
+	switch column {
+	case "name":
+		return text(r.Name)
+	case "bench":
+		return text(r.Bench)
+	case "unknown":
+		return text(r.Unknown)
+	case "late":
+		return yes(r.Late)
+	case "answer":
+		return text(r.Answer)
+	case "criteria":
+		out := make([]files.GradeCell, len(r.Marks))
+		for i, m := range r.Marks {
+			out[i].Number = m
+		}
+		return out
+	case "total":
+		return number(round.of(r.Total))
+	case "percent":
+		if possible <= 0 {
+			return text("")
+		}
+		return number(round.of(100 * r.Total / possible))
+	case "released":
+		return yes(r.Released)
+	}
+	return text(strings.Join(r.Slips, " "))
 }
 
 var (

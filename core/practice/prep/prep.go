@@ -2,6 +2,7 @@
 package prep
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -82,95 +83,107 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	if letter, is := f.Unnamed(); is {
 		return Preparation{}, noMolarMass.Fault("formula", finding.Text(letter), finding.Formula(f.Plain()))
 	}
-	m := f.MolarMass().Float64()
-	out := Preparation{MolarMass: m, Steps: []Step{}}
+	m := &making{in: in, Preparation: Preparation{MolarMass: f.MolarMass().Float64(), Steps: []Step{}}}
 	s, known := catalog.BuiltIn().Substance(f)
-	var standard *catalog.Standard
+	m.substance = s
 	for _, st := range catalog.BuiltIn().Standards {
 		if known && st.Substance == s.ID {
-			standard = &st
+			m.standard = &st
 		}
 	}
-	out.Primary = standard != nil && standard.Kind == "primary"
-	add := func(seconds int, say finding.Message) { out.Steps = append(out.Steps, Step{say, seconds}) }
-	of := func(what string) finding.Value {
-		return finding.Said(finding.Message{Code: "standard." + standard.Substance + "." + what})
-	}
+	m.Primary = m.standard != nil && m.standard.Kind == "primary"
 	if known && s.Stock != nil && in.Stock == 0 && in.StockPercent == 0 && in.Weighed == 0 {
-		in.StockPercent, in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
+		m.in.StockPercent, m.in.Density = s.Stock.Percent.Float64(), s.Stock.Density.Float64()
 	}
-	volume := Volume(in.Volume)
-	if in.Stock > 0 || in.StockPercent > 0 {
-		out.Strength = in.Stock
-		if in.StockPercent > 0 {
-			if in.Density <= 0 {
-				return Preparation{}, noDensity.Fault("density")
-			}
-			out.Percent = in.StockPercent
-			out.Strength = in.StockPercent / 100 * in.Density * 1000 / m
+	if m.in.Stock > 0 || m.in.StockPercent > 0 {
+		if fault := m.fromStock(); fault != nil {
+			return Preparation{}, fault
 		}
-		if in.Concentration > out.Strength {
-			return Preparation{}, tooWeak.Fault("concentration", finding.Number(out.Strength, 4, quantity.MolePerL))
-		}
-		out.Stock = in.Concentration * in.Volume / out.Strength
-		out.Primary = false
-		add(0, halfWater.Message(Volume(in.Volume/2)))
-		if isAcid(s) && out.Strength > 2 {
-			add(0, acidToWater.Message(Volume(out.Stock)))
-		} else {
-			add(0, addStock.Message(Volume(out.Stock)))
-		}
-		if out.Strength > 2 {
-			add(int(60*in.Norms.Of(practical.StirMinutes)), stirDense.Message(in.Norms.Said(practical.StirMinutes)))
-		}
-		add(0, makeUp.Message(volume))
 	} else {
-		purity := in.Purity
-		if purity == 0 {
-			purity = 1
-		}
-		window := in.Window
-		if window == 0 {
-			window = 5
-		}
-		out.Mass = in.Concentration * in.Volume / 1000 * m / purity
-		out.Low, out.High = out.Mass*(1-window/100), out.Mass*(1+window/100)
-		if in.Weighed > 0 {
-			out.Exact = in.Weighed * purity / m / (in.Volume / 1000)
-		}
-		if out.Primary {
-			add(int(math.Round(3600*standard.Drying.Float64())), dry.Message(of("drying")))
-			if standard.Drying.Sign() > 0 { // what is warm is never weighed
-				add(int(60*in.Norms.Of(practical.CoolMinutes)), cool.Message(in.Norms.Said(practical.CoolMinutes)))
-			}
-		}
-		if out.Primary {
-			add(0, byDiffer.Message(finding.Number(out.Low, 4, ""), finding.Number(out.High, 4, quantity.Gram)))
-		} else {
-			add(0, roughly.Message(finding.Number(out.Mass, 3, quantity.Gram)))
-		}
-		if s.ID == "sodium-hydroxide" || s.ID == "potassium-hydroxide" {
-			add(0, boiled.Message())
-		}
-		seconds := 0
-		if s.ID == "potassium-hydrogenphthalate" {
-			seconds = 900
-		}
-		add(seconds, dissolve.Message())
-		if out.Primary {
-			add(0, transfer.Message())
-		}
-		add(0, makeUp.Message(volume))
+		m.fromSolid()
 	}
-	add(0, invert.Message())
-	if !out.Primary {
-		add(0, standardise.Message())
+	m.add(0, makeUp.Message(Volume(in.Volume)))
+	m.add(0, invert.Message())
+	if !m.Primary {
+		m.add(0, standardise.Message())
 	}
-	if standard != nil {
-		add(0, keeps.Message(of("life"), of("handling")))
+	if m.standard != nil {
+		m.add(0, keeps.Message(m.of("life"), m.of("handling")))
 	}
-	add(0, label.Message())
-	return out, nil
+	m.add(0, label.Message())
+	return m.Preparation, nil
+}
+
+// making is a preparation that is being worked out.
+type making struct {
+	Preparation
+	in        Solution
+	substance catalog.Substance
+	standard  *catalog.Standard // what the catalogue says of it as one; nil: nothing
+}
+
+func (m *making) add(seconds int, say finding.Message) { m.Steps = append(m.Steps, Step{say, seconds}) }
+
+// of is what the catalogue says of the standard.
+func (m *making) of(what string) finding.Value {
+	return finding.Said(finding.Message{Code: "standard." + m.standard.Substance + "." + what})
+}
+
+// fromStock dilutes a stronger solution.
+func (m *making) fromStock() *finding.Fault {
+	m.Strength = m.in.Stock
+	if m.in.StockPercent > 0 {
+		if m.in.Density <= 0 {
+			return noDensity.Fault("density")
+		}
+		m.Percent = m.in.StockPercent
+		m.Strength = m.in.StockPercent / 100 * m.in.Density * 1000 / m.MolarMass
+	}
+	if m.in.Concentration > m.Strength {
+		return tooWeak.Fault("concentration", finding.Number(m.Strength, 4, quantity.MolePerL))
+	}
+	m.Stock = m.in.Concentration * m.in.Volume / m.Strength
+	m.Primary = false
+	m.add(0, halfWater.Message(Volume(m.in.Volume/2)))
+	if isAcid(m.substance) && m.Strength > 2 {
+		m.add(0, acidToWater.Message(Volume(m.Stock)))
+	} else {
+		m.add(0, addStock.Message(Volume(m.Stock)))
+	}
+	if m.Strength > 2 {
+		m.add(int(60*m.in.Norms.Of(practical.StirMinutes)), stirDense.Message(m.in.Norms.Said(practical.StirMinutes)))
+	}
+	return nil
+}
+
+// fromSolid weighs.
+func (m *making) fromSolid() {
+	purity, window := cmp.Or(m.in.Purity, 1), cmp.Or(m.in.Window, 5)
+	m.Mass = m.in.Concentration * m.in.Volume / 1000 * m.MolarMass / purity
+	m.Low, m.High = m.Mass*(1-window/100), m.Mass*(1+window/100)
+	if m.in.Weighed > 0 {
+		m.Exact = m.in.Weighed * purity / m.MolarMass / (m.in.Volume / 1000)
+	}
+	if m.Primary {
+		m.add(int(math.Round(3600*m.standard.Drying.Float64())), dry.Message(m.of("drying")))
+		if m.standard.Drying.Sign() > 0 { // what is warm is never weighed
+			m.add(int(60*m.in.Norms.Of(practical.CoolMinutes)), cool.Message(m.in.Norms.Said(practical.CoolMinutes)))
+		}
+		m.add(0, byDiffer.Message(finding.Number(m.Low, 4, ""), finding.Number(m.High, 4, quantity.Gram)))
+	} else {
+		m.add(0, roughly.Message(finding.Number(m.Mass, 3, quantity.Gram)))
+	}
+	if m.substance.ID == "sodium-hydroxide" || m.substance.ID == "potassium-hydroxide" {
+		m.add(0, boiled.Message())
+	}
+	seconds := 0
+	if m.substance.ID == "potassium-hydrogenphthalate" {
+		seconds = 900
+	}
+	m.add(seconds, dissolve.Message())
+	if m.Primary {
+		m.add(0, transfer.Message())
+	}
 }
 
 func isAcid(s catalog.Substance) bool {
@@ -224,35 +237,7 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	if in.Class == "A" {
 		class = glass.ClassA
 	}
-	relative := func(kind glass.Kind, v float64) float64 {
-		d, _ := decimal.FromFloat(v)
-		t, _ := glass.Tolerance(kind, d, class)
-		return t.Float64() / math.Sqrt(6) / v
-	}
-	type single struct {
-		pipette, flask, factor, variance float64
-	}
-	var singles []single
-	for _, p := range pipettes {
-		for _, f := range flasks {
-			if p <= 0 || f <= 0 || p >= f {
-				continue
-			}
-			a, b := relative(glass.OneMark, p), relative(glass.Flask, f)
-			singles = append(singles, single{p, f, f / p, a*a + b*b})
-		}
-	}
-	slices.SortFunc(singles, func(a, b single) int {
-		switch {
-		case a.factor < b.factor, a.factor == b.factor && a.variance < b.variance:
-			return -1
-		case a.factor == b.factor && a.variance == b.variance:
-			return 0
-		}
-		return 1
-	})
-	// Of equal factors only the surest is kept.
-	singles = slices.CompactFunc(singles, func(a, b single) bool { return math.Abs(a.factor-b.factor) < 1e-9 })
+	singles := singleSteps(pipettes, flasks, class)
 	var all []Diluted
 	var walk func(steps []single, factor, variance float64, from int)
 	walk = func(steps []single, factor, variance float64, from int) {
@@ -296,6 +281,41 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 		return 0
 	})
 	return all[:min(5, len(all))], nil
+}
+
+// single is one dilution, with the relative variance of its glass.
+type single struct {
+	pipette, flask, factor, variance float64
+}
+
+// singleSteps are the dilutions that the glass allows, in order of their factors.
+func singleSteps(pipettes, flasks []float64, class glass.Class) []single {
+	relative := func(kind glass.Kind, v float64) float64 {
+		d, _ := decimal.FromFloat(v)
+		t, _ := glass.Tolerance(kind, d, class)
+		return t.Float64() / math.Sqrt(6) / v
+	}
+	var singles []single
+	for _, p := range pipettes {
+		for _, f := range flasks {
+			if p <= 0 || f <= 0 || p >= f {
+				continue
+			}
+			a, b := relative(glass.OneMark, p), relative(glass.Flask, f)
+			singles = append(singles, single{p, f, f / p, a*a + b*b})
+		}
+	}
+	slices.SortFunc(singles, func(a, b single) int {
+		switch {
+		case a.factor < b.factor, a.factor == b.factor && a.variance < b.variance:
+			return -1
+		case a.factor == b.factor && a.variance == b.variance:
+			return 0
+		}
+		return 1
+	})
+	// Of equal factors only the surest is kept.
+	return slices.CompactFunc(singles, func(a, b single) bool { return math.Abs(a.factor-b.factor) < 1e-9 })
 }
 
 // Class is for how many a practical is set out.
