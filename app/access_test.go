@@ -47,7 +47,7 @@ func TestMay(t *testing.T) {
 		{"see the class", access.SeeClass, "++++++-----++"},
 		{"begin a notebook", access.BeginNotebook, "++++++-------"},
 		{"see the whole plan", access.SeePlan, "---+++------+"},
-		{"set a practical", access.SetPractical, "---+-+-------"},
+		{"set a practical", access.AssignPractical, "---+-+-------"},
 		{"see the roll", access.SeeRoll, "---+++------+"},
 		{"help at the benches", access.HelpBenches, "---+++-------"},
 		{"manage the class", access.ManageClass, "---+-+-------"},

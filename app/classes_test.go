@@ -74,7 +74,7 @@ func (r *room) again(p access.Person) access.Person {
 // set sets the plain practical to the class, with times from now.
 func (r *room) set(opens, late time.Duration) string {
 	ctx := context.Background()
-	p, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
+	p, err := r.a.Practicals.AssignRevision(ctx, r.teacher, r.class, practicaltest.Plain())
 	require.NoError(r.t, err)
 	at := func(d time.Duration) *time.Time {
 		if d == 0 {
@@ -211,7 +211,7 @@ func TestNotebooksChangeWhileTheyAreWritten(t *testing.T) {
 		for i := range 10 {
 			p := practicaltest.Plain()
 			p.Title = fmt.Sprintf("revision %d", i)
-			if _, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, p); err != nil {
+			if _, err := r.a.Practicals.AssignRevision(ctx, r.teacher, r.class, p); err != nil {
 				t.Error(err)
 				return
 			}
@@ -307,7 +307,7 @@ func TestSomebodyAnswersForIt(t *testing.T) {
 // that are set from then on; what was set before keeps its own.
 func TestNormsOfInstallationAndClass(t *testing.T) {
 	r, ctx := newRoom(t, 1), context.Background()
-	before, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, practicaltest.Plain())
+	before, err := r.a.Practicals.AssignRevision(ctx, r.teacher, r.class, practicaltest.Plain())
 	require.NoError(t, err)
 	head := access.Person{ID: r.teacher.ID, Standing: access.AdministratesHere}
 	require.NoError(t, r.a.Practicals.SetNorms(ctx, head, "", practical.Norms{practical.LeakSeconds: decimal.Must("40"), practical.StirMinutes: decimal.Must("3")}))
@@ -316,7 +316,7 @@ func TestNormsOfInstallationAndClass(t *testing.T) {
 	assert.ErrorContains(t, r.a.Practicals.SetNorms(ctx, r.teacher, r.class, practical.Norms{practical.LeakSeconds: decimal.Must("1")}), "norms.range")
 	p := practicaltest.Plain()
 	p.ID = "later"
-	after, err := r.a.Practicals.SetPractical(ctx, r.teacher, r.class, p)
+	after, err := r.a.Practicals.AssignRevision(ctx, r.teacher, r.class, p)
 	require.NoError(t, err)
 	assert.Empty(t, before.Rules.School)
 	ready, fault := after.Check()

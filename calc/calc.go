@@ -116,7 +116,7 @@ func Schema(name string, about func(finding.Message) string) ([]byte, error) {
 
 // Run checks the input against its schema, computes, and returns the output.
 // Errors: ErrUnknown, or schema.Faults, each with the path of what is wrong.
-func Run(name string, input []byte) ([]byte, error) {
+func Calculate(name string, input []byte) ([]byte, error) {
 	f, err := find(name)
 	if err != nil {
 		return nil, err

@@ -41,7 +41,7 @@ func TestRun(t *testing.T) {
 		{"prepare", `{"formula":"Na2CO3","concentration":0.05,"volume":250}`, "mass", "1.3249", ""},
 		{"convert", `{"value":37,"unit":"% w/w","to":"mol/L","formula":"HCl","density":1.19}`, "value", "12.077", ""},
 	} {
-		out, err := calc.Run(c.name, []byte(c.in))
+		out, err := calc.Calculate(c.name, []byte(c.in))
 		require.NoError(t, err, c.name)
 		var got map[string]any
 		require.NoError(t, json.Unmarshal(out, &got))
@@ -68,27 +68,27 @@ func TestTitration(t *testing.T) {
 	input, err := json.Marshal(in)
 	require.NoError(t, err)
 	for _, name := range []string{"titration", "back"} {
-		out, err := calc.Run(name, input)
+		out, err := calc.Calculate(name, input)
 		require.NoError(t, err)
 		assert.Contains(t, string(out), "97.52")
 		assert.Contains(t, string(out), `"monteCarlo"`)
 	}
-	_, err = calc.Run("direct", input)
+	_, err = calc.Calculate("direct", input)
 	assert.ErrorContains(t, err, "practical.kind")
 	in["titres"] = []map[string]any{{"titre": "24.15", "start": "1"}}
 	input, _ = json.Marshal(in)
-	_, err = calc.Run("back", input)
+	_, err = calc.Calculate("back", input)
 	assert.NoError(t, err, "a titre and half a pair of readings: the titre counts")
 	in["titres"] = []map[string]any{{"start": "1"}}
 	input, _ = json.Marshal(in)
-	_, err = calc.Run("back", input)
+	_, err = calc.Calculate("back", input)
 	assert.ErrorContains(t, err, "titres[0]")
 }
 
 func TestCurveFiles(t *testing.T) {
 	for as, says := range map[string]string{"csv": "volume/mL,pH\\n0.0000,", "svg": "</svg>",
 		"points": `"points":[{"v":0,`} {
-		out, err := calc.Run("curve", []byte(`{"sample":[{"formula":"HCl","concentration":0.1}],"volume":25,
+		out, err := calc.Calculate("curve", []byte(`{"sample":[{"formula":"HCl","concentration":0.1}],"volume":25,
 			"titrant":[{"formula":"NaOH","concentration":0.1}],"to":50,"points":100,"as":"`+as+`"}`))
 		require.NoError(t, err)
 		assert.Contains(t, strings.ReplaceAll(string(out), `\u003c`, "<")+strings.ReplaceAll(string(out), `\u003e`, ">"),
@@ -116,13 +116,13 @@ func TestRefusals(t *testing.T) {
 		{"dilute", `{"from":0.1,"to":1}`, "to"},
 		{"prepare", `{"formula":"HCl","concentration":9,"volume":10,"stock":6}`, "concentration"},
 	} {
-		_, err := calc.Run(c.name, []byte(c.in))
+		_, err := calc.Calculate(c.name, []byte(c.in))
 		var faults schema.Faults
 		require.True(t, errors.As(err, &faults), "%s %s: %v", c.name, c.in, err)
 		said := faults[0].Path + ": " + wording.For().Say(faults[0].Message)
 		assert.Contains(t, said, c.says, c.in)
 	}
-	_, err := calc.Run("nothing", []byte(`{}`))
+	_, err := calc.Calculate("nothing", []byte(`{}`))
 	assert.ErrorIs(t, err, calc.ErrUnknown)
 	for _, f := range calc.Functions() {
 		text, err := calc.Schema(f.Name, wording.For().Say)
@@ -136,7 +136,7 @@ func FuzzRun(f *testing.F) {
 	f.Add("dilution", []byte(`{"c1":1,"v1":1,"c2":0.5}`))
 	f.Add("convert", []byte(`{"value":1,"unit":"mol","to":"g","formula":"NaCl"}`))
 	f.Fuzz(func(t *testing.T, name string, in []byte) {
-		out, err := calc.Run(name, in)
+		out, err := calc.Calculate(name, in)
 		if err == nil && !json.Valid(out) {
 			t.Fatalf("%s: no JSON: %s", name, out)
 		}

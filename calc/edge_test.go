@@ -47,7 +47,7 @@ func TestEdges(t *testing.T) {
 		{"convert", `{"value":1e308,"unit":"g/L","to":"mg/L"}`, "", "", "calc.not-finite"},
 		{"ph", `{"mixture":[{"formula":"H2A","concentration":0.1,"own":{"pKa":["4.756"]}}]}`, "pH", "2.88", ""},
 	} {
-		out, err := calc.Run(c.name, []byte(c.in))
+		out, err := calc.Calculate(c.name, []byte(c.in))
 		if c.fault != "" {
 			assert.ErrorContains(t, err, c.fault, "%s %s", c.name, c.in)
 			continue
@@ -68,7 +68,7 @@ func TestEdges(t *testing.T) {
 // does. Source: EURACHEM/CITAC CG4 (QUAM:2012) A2, from memory: 0.10214 mol/L, u
 // 0.00010; and to Monte Carlo what it gives to first order.
 func TestPropagateAgainstCG4(t *testing.T) {
-	out, err := calc.Run("propagate", []byte(`{"formula":"1000*m*P*rep/(M*V)","draws":100000,"variables":[
+	out, err := calc.Calculate("propagate", []byte(`{"formula":"1000*m*P*rep/(M*V)","draws":100000,"variables":[
 		{"name":"m","value":0.3888,"standard":0.00013},{"name":"P","value":1,"halfWidth":0.0005},
 		{"name":"M","value":204.2212,"standard":0.0038},{"name":"V","value":18.64,"standard":0.013},
 		{"name":"rep","value":1,"standard":0.0005}]}`))
@@ -104,7 +104,7 @@ func FuzzNumbers(f *testing.F) {
 				"davies":true}`, number(a), number(b)),
 		}
 		for name, text := range texts {
-			out, err := calc.Run(name, []byte(text))
+			out, err := calc.Calculate(name, []byte(text))
 			assert.True(t, err != nil || json.Valid(out), "%s %s", name, text)
 		}
 	})

@@ -40,7 +40,7 @@ func doSeries(in seriesIn) (seriesOut, *finding.Fault) {
 	if in.Kind == "" {
 		in.Kind = series.PH
 	}
-	run := series.Series{Kind: in.Kind, Points: in.Points, Analyte: in.Analyte, Flask: in.Flask, Titrant: in.Titrant, Burette: in.Burette, Temperature: in.Temperature, Steps: in.Steps}
+	run := series.Series{Kind: in.Kind, Points: in.Points, Analyte: in.Analyte, Flask: in.Flask, Titrant: in.Titrant, Burette: in.Burette, Temperature: in.Temperature, EndNumber: in.Steps}
 	if in.Sample != "" || in.With != "" {
 		var fault *finding.Fault
 		if run.AcidBase, fault = acidBase(in); fault != nil {

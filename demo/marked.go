@@ -100,7 +100,7 @@ func (s set) collect(ctx context.Context, a *app.App, farrow access.Person, clas
 	doc.Practical.ID += "-marked"
 	doc.Practical.Showing.Results = practical.AfterMarking
 	doc.Practical.Exercise.Leave = practical.PlanQuestions
-	p, err := a.Practicals.SetPractical(ctx, farrow, class, doc.Practical)
+	p, err := a.Practicals.AssignRevision(ctx, farrow, class, doc.Practical)
 	if err != nil {
 		return err
 	}
@@ -155,7 +155,7 @@ func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, 
 	var entries []journal.Entry
 	for try := range uint64(50) { // a record in which the slip can be made
 		of.Seed = seed + try
-		record, err := sim.Run(ready, of)
+		record, err := sim.Titrate(ready, of)
 		if err != nil {
 			return "", err
 		}

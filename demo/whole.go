@@ -180,7 +180,7 @@ func (s set) fill(ctx context.Context, a *app.App, farrow access.Person, class s
 	if err != nil {
 		return err
 	}
-	p, err := a.Practicals.SetPractical(ctx, farrow, class, doc.Practical)
+	p, err := a.Practicals.AssignRevision(ctx, farrow, class, doc.Practical)
 	if err != nil {
 		return err
 	}
@@ -255,7 +255,7 @@ func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, studen
 	if s.fault != "" {
 		of.Faults = []string{s.fault}
 	}
-	entries, err := sim.Run(r, of)
+	entries, err := sim.Titrate(r, of)
 	if err != nil {
 		return err
 	}

@@ -40,7 +40,7 @@ func reports(t testing.TB) map[string]files.Report {
 	hash := formats.Hash(picture.Bytes())
 	out := map[string]files.Report{}
 	for _, e := range practicaltest.Examples(t) {
-		entries, err := sim.Run(e.Ready, sim.Student{Seed: 5, Skill: sim.Usual, Device: "d", Author: "mira", Begin: made})
+		entries, err := sim.Titrate(e.Ready, sim.Student{Seed: 5, Skill: sim.Usual, Device: "d", Author: "mira", Begin: made})
 		require.NoError(t, err, e.Name)
 		add := func(id string, p journal.Part) {
 			entries = append(entries, journal.Entry{ID: id, Author: "mira", Device: "d", Clock: int64(len(entries) + 1), At: made, Part: p})

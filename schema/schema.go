@@ -106,7 +106,7 @@ func namer(t reflect.Type, hint string) string {
 		return "Entry"
 	case reflect.TypeFor[journal.Answer]():
 		return "AnswerEntry"
-	case reflect.TypeFor[practical.Step]():
+	case reflect.TypeFor[practical.RouteStep]():
 		return "RouteStep"
 	case reflect.TypeFor[practical.Sample]():
 		return "ComparedSample"

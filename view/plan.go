@@ -304,7 +304,7 @@ func preparation(w wording.Writer, m plan.Made) Preparation {
 			quantity.Millilitre),
 		"strength", finding.Number(how.Strength, 3, quantity.MolePerL), "percent", finding.Number(how.Percent, 3,
 			quantity.Percent))
-	for _, step := range how.Steps {
+	for _, step := range how.Instructions {
 		t.Steps = append(t.Steps, PrepStep{w.Say(step.Say), step.Seconds})
 	}
 	for _, c := range m.Cautions {

@@ -79,7 +79,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	b := r.Glass.Burette
 	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class",
 		string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
-	if p, ok := r.Portion(); ok {
+	if p, ok := r.Aliquot(); ok {
 		parts = append(parts, portion(w, p))
 	}
 	s.Glass = strings.Join(parts, "; ")
@@ -166,14 +166,14 @@ func route(w wording.Writer, r *practical.Ready) []Vessel {
 	var out []Vessel
 	made := ""
 	factor := func(s practical.ReadyStep) string {
-		if made == "" || s.Kind != practical.Portion {
+		if made == "" || s.Kind != practical.Aliquot {
 			return ""
 		}
 		return made + "/" + s.Volume.String()
 	}
 	for i, s := range r.Steps {
 		last := i == len(r.Steps)-1
-		if last && s.Kind == practical.Portion {
+		if last && s.Kind == practical.Aliquot {
 			break
 		}
 		v := Vessel{Kind: string(s.Kind), Name: nameOf(r, s.What), Amount: w.Value(mL(s.Volume)), Factor: factor(s)}
@@ -197,7 +197,7 @@ func route(w wording.Writer, r *practical.Ready) []Vessel {
 		out = append(out, v)
 	}
 	flask := Vessel{Kind: "flask", Name: w.Text("route.flask")}
-	if p, ok := r.Portion(); ok {
+	if p, ok := r.Aliquot(); ok {
 		flask.Amount, flask.Factor = w.Value(mL(p.Volume)), factor(p)
 	}
 	if len(r.Steps) == 1 && r.Steps[0].Kind == practical.Pipette {

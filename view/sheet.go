@@ -43,7 +43,7 @@ type Sheet struct {
 	Withheld  bool                      `json:"withheld,omitempty" doc:"results are kept back from this reader"`
 	Judged    bool                      `json:"judged,omitempty" doc:"own steps are judged as they are given"`
 	Answer    *Answer                   `json:"answer,omitempty"`
-	Hand      string                    `json:"hand,omitempty" doc:"of several samples the one that is worked on"`
+	WorkedOn  string                    `json:"workedOn,omitempty" doc:"of several samples the one that is worked on"`
 	Samples   []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Probe     *ProbeState               `json:"probe,omitempty" doc:"how the probe stands, where one is used"`
 	Runs      []Run                     `json:"runs,omitempty" doc:"what the curve of each run says"`
@@ -169,7 +169,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	}
 	summary := experiment.Summarise(r, ev, nil)
 	s.ToDo = sayAll(m.Writer, board.ToDo(&summary, false))
-	s.Agreement, s.Hand = Agreement{ev.Agreement, m.agreement()}, ev.Hand
+	s.Agreement, s.WorkedOn = Agreement{ev.Agreement, m.agreement()}, ev.WorkedOn
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
 	s.Remarks, s.SoFar = m.remarks(), m.soFar()
 	s.Work = m.work()

@@ -29,7 +29,7 @@ func collected(b *testing.B, n int) (*app.App, *store.Store, access.Person, stri
 	require.NoError(b, err)
 	p := practicalOf(b)
 	p.ID += "-many"
-	set, err := s.app.Practicals.SetPractical(ctx, farrow, class, p)
+	set, err := s.app.Practicals.AssignRevision(ctx, farrow, class, p)
 	require.NoError(b, err)
 	ready, fault := set.Check()
 	require.Nil(b, fault)
@@ -51,7 +51,7 @@ func collected(b *testing.B, n int) (*app.App, *store.Store, access.Person, stri
 		who, err := s.app.Person(ctx, m.ID)
 		require.NoError(b, err)
 		of := sim.Student{Seed: uint64(i), Skill: sim.Usual, Device: "sim", Begin: time.Now().Add(-time.Hour)}
-		record, err := sim.Run(ready, of)
+		record, err := sim.Titrate(ready, of)
 		require.NoError(b, err)
 		record = append(record, sim.Work(ready, record, of, []string{"", "thousand", "ten"}[i%3]).Entries...)
 		for k := range record {

@@ -67,7 +67,7 @@ func (s *server) plans(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost,
 		Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
 		asked(s, func(ctx context.Context, p access.Person, in *setInput) (*setOutput, error) {
-			set, err := s.app.Practicals.SetPractical(ctx, p, in.Class, in.Body.Practical)
+			set, err := s.app.Practicals.AssignRevision(ctx, p, in.Class, in.Body.Practical)
 			out := &setOutput{}
 			out.Body.Practical = set
 			return out, err

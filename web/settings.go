@@ -64,7 +64,7 @@ func (s *server) settings(api huma.API) {
 		}))
 	huma.Register(api, silent(operation("unset-practical", http.MethodDelete, path, "Take a practical from a class; notebooks of it stay")),
 		done(s, func(ctx context.Context, p access.Person, in *PracticalPath) error {
-			return s.app.Practicals.Unset(ctx, p, in.Class, in.Practical)
+			return s.app.Practicals.Unassign(ctx, p, in.Class, in.Practical)
 		}))
 	type previewOutput struct{ Body practicals.Planned }
 	huma.Register(api, operation("preview", http.MethodPost, "/plan/preview", "A practical that is being written, as a student sees it"),

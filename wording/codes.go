@@ -104,7 +104,7 @@ func init() {
 		"short-blank", "short-practice", "short-repeat")
 	family("trial.", none, "withdrawn", "rough", "short-withdrawn")
 	family("place.", []string{"trial"}, "start", "end")
-	family("portion.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
+	family("where.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
 		"hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
 	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre")
 	family("name.", []string{"trial"}, "sample-of", "titre-of")

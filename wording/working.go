@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"exactflask/core/chemistry/chem"
+	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -136,12 +137,12 @@ func (w Working) ofTrial(n dv.Node, text string) string {
 // Where names a portion, in the reader's units.
 func (w Writer) Where(n dv.Node) string {
 	switch n.Where {
-	case dv.NoPortion:
+	case derivation.Nowhere:
 		return ""
 	case dv.OfVolume:
 		return w.Value(finding.Exact(n.MadeUp, quantity.Millilitre))
 	}
-	return w.Text("portion." + string(n.Where))
+	return w.Text("where." + string(n.Where))
 }
 
 // Line writes "symbol = inputs = value". Shown intermediates carry one guard

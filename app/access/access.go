@@ -48,20 +48,20 @@ type Action int
 
 // The actions: about a notebook, about a class, about the installation.
 const (
-	ReadNotebook  Action = iota
-	WriteNotebook        // add entries
-	ShareNotebook        // let a partner write
-	SeeClass             // its practicals, each as far as the role goes
-	BeginNotebook        // an own one; of those who teach, the reference titration
-	SeePlan              // with everything that answers the questions
-	SetPractical         // to the class, and revise the class's own
-	SeeRoll              // who is in the class, and their notebooks
-	HelpBenches          // take a hand that is up, say when the lesson ends
-	ManageClass          // its people, codes, notices; give a report back
-	MarkReports          // award marks, and say something beside an entry
-	ReleaseMarks         // let students see them; change the scheme; answer requests
-	ArchiveClass         // and take it up again
-	SeeActs              // who changed what in the class
+	ReadNotebook    Action = iota
+	WriteNotebook          // add entries
+	ShareNotebook          // let a partner write
+	SeeClass               // its practicals, each as far as the role goes
+	BeginNotebook          // an own one; of those who teach, the reference titration
+	SeePlan                // with everything that answers the questions
+	AssignPractical        // to the class, and revise the class's own
+	SeeRoll                // who is in the class, and their notebooks
+	HelpBenches            // take a hand that is up, say when the lesson ends
+	ManageClass            // its people, codes, notices; give a report back
+	MarkReports            // award marks, and say something beside an entry
+	ReleaseMarks           // let students see them; change the scheme; answer requests
+	ArchiveClass           // and take it up again
+	SeeActs                // who changed what in the class
 	MakeClass
 	Administrate // people of the whole installation
 )
@@ -105,7 +105,7 @@ func May(p Person, a Action, t Thing) bool {
 		return m.Role.Teaches()
 	case HelpBenches, MarkReports:
 		return open && m.Role.Teaches()
-	case SetPractical, ManageClass, ReleaseMarks:
+	case AssignPractical, ManageClass, ReleaseMarks:
 		return open && m.Role == Instructor
 	case ArchiveClass, SeeActs:
 		return m.Role == Instructor

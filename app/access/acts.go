@@ -44,7 +44,7 @@ const (
 	ActNamed      Act = "named"
 	ActGiven      Act = "class-given"
 	ActSettings   Act = "settings"
-	ActUnset      Act = "unset"
+	ActUnassigned Act = "unset"
 	ActRevision   Act = "revision"
 	ActScheme     Act = "scheme"
 	ActReleased   Act = "released"
@@ -54,7 +54,7 @@ const (
 
 var acts = finding.Family("act.", []Act{ActClassMade, ActClassSet, ActArchived, ActReopened, ActAdded, ActJoined, ActPlaced,
 	ActPaired, ActParted, ActMovedOut, ActMovedIn, ActRemoved, ActPassword, ActCodeOpened, ActCodeClosed, ActNotice, ActLesson, ActReturned, ActImported, ActNoticeDown,
-	ActPractical, ActPersonMade, ActStanding, ActTakenOut, ActDataGiven, ActNamed, ActGiven, ActSettings, ActUnset, ActRevision, ActScheme,
+	ActPractical, ActPersonMade, ActStanding, ActTakenOut, ActDataGiven, ActNamed, ActGiven, ActSettings, ActUnassigned, ActRevision, ActScheme,
 	ActReleased, ActAnswered, ActNorms}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")

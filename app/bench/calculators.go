@@ -29,7 +29,7 @@ func (a *Bench) Calculate(ctx context.Context, p access.Person, name string, inp
 			return nil, err
 		}
 	}
-	return calc.Run(name, input)
+	return calc.Calculate(name, input)
 }
 
 // TryPlan looks at a practical that is being written. Whoever is signed in may,

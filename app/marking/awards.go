@@ -46,7 +46,7 @@ type NewAward struct {
 //
 // Errors: a *finding.Fault where somebody else awarded one of them meanwhile: nobody
 // overwrites what they have not seen.
-func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, reading Reading, given []NewAward) (MarkSheet, error) {
+func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, reading Pass, given []NewAward) (MarkSheet, error) {
 	d, s, o, err := a.toMarkOf(ctx, p, notebook)
 	if err != nil {
 		return MarkSheet{}, err
@@ -109,7 +109,7 @@ func (a *Marking) keepAwards(ctx context.Context, d *desk, rows []store.Award) e
 			if err != nil {
 				return fmt.Errorf("reading awards: %w", err)
 			}
-			now := inForce(all, row.Notebook, row.Version, Reading(row.Reading))[row.Criterion]
+			now := inForce(all, row.Notebook, row.Version, Pass(row.Reading))[row.Criterion]
 			if now.Person == row.Person && now.Follows == row.Follows && now.Marks == row.Marks && now.Comment == row.Comment {
 				continue // sent again: the answer to it was lost on the way
 			}
@@ -183,7 +183,7 @@ func (a *Marking) Differences(ctx context.Context, p access.Person, class, id st
 }
 
 // award checks what is given for a criterion.
-func (d *desk) award(s store.ToMark, reading Reading, g NewAward, proposals []marking.Proposal) (store.Award, error) {
+func (d *desk) award(s store.ToMark, reading Pass, g NewAward, proposals []marking.Proposal) (store.Award, error) {
 	at := slices.IndexFunc(d.scheme.Criteria, func(c practical.Criterion) bool { return c.ID == g.Criterion })
 	if at < 0 {
 		return store.Award{}, awardCriterion.Fault("criterion", finding.Text(g.Criterion))

@@ -20,12 +20,12 @@ import (
 )
 
 // Reading says whose marks are meant.
-type Reading int
+type Pass int
 
 // The readings: the marks that count, and those of a second marker who does not see them.
 const (
-	First  Reading = 1
-	Second Reading = 2
+	First  Pass = 1
+	Second Pass = 2
 )
 
 // evidence are the parts of an evaluation that marks are proposed by.
@@ -266,11 +266,11 @@ func (d *desk) proposals(ctx context.Context, s store.ToMark) ([]marking.Proposa
 }
 
 // inForce are the awards of a version that count, by criterion.
-func (d *desk) inForce(s store.ToMark, reading Reading) map[string]store.Award {
+func (d *desk) inForce(s store.ToMark, reading Pass) map[string]store.Award {
 	return inForce(d.awards, s.Notebook, s.Version, reading)
 }
 
-func inForce(all []store.Award, notebook string, version int, reading Reading) map[string]store.Award {
+func inForce(all []store.Award, notebook string, version int, reading Pass) map[string]store.Award {
 	out := map[string]store.Award{}
 	for _, w := range all {
 		if w.Notebook == notebook && w.Version == version && w.Reading == int(reading) {

@@ -30,7 +30,7 @@ const (
 
 // DeskAsked is how somebody wants to mark.
 type DeskAsked struct {
-	Reading   Reading
+	Reading   Pass
 	Anonymous bool
 	Order     Order
 }
@@ -193,7 +193,7 @@ func (d *desk) row(ctx context.Context, s store.ToMark, asked DeskAsked) (view.D
 }
 
 // sheet are the criteria of a report with their evidence and awards.
-func (d *desk) sheet(ctx context.Context, s store.ToMark, reading Reading) (MarkSheet, error) {
+func (d *desk) sheet(ctx context.Context, s store.ToMark, reading Pass) (MarkSheet, error) {
 	proposals, report, err := d.proposals(ctx, s)
 	if err != nil {
 		return MarkSheet{}, err

@@ -32,7 +32,7 @@ type Draft struct {
 
 // KeepDraft keeps the person's own draft.
 func (a *Practicals) KeepDraft(ctx context.Context, p access.Person, class, name string, written json.RawMessage) error {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return err
 	}
 	if len(written) > maxDraft {
@@ -52,7 +52,7 @@ func (a *Practicals) KeepDraft(ctx context.Context, p access.Person, class, name
 
 // Draft is the person's own.
 func (a *Practicals) Draft(ctx context.Context, p access.Person, class, name string) (Draft, error) {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return Draft{}, err
 	}
 	kept, err := a.Store.Read().Draft(ctx, p.ID, class, name)
@@ -67,7 +67,7 @@ func (a *Practicals) Draft(ctx context.Context, p access.Person, class, name str
 
 // DropDraft forgets it: it was set, or given up.
 func (a *Practicals) DropDraft(ctx context.Context, p access.Person, class, name string) error {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return err
 	}
 	return a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error { return q.DropDraft(ctx, p.ID, class, name) })

@@ -46,7 +46,7 @@ func (a *Practicals) Norms(ctx context.Context, p access.Person, class string) (
 // afterwards are judged by it; those that are set keep theirs until they are set anew.
 func (a *Practicals) SetNorms(ctx context.Context, p access.Person, class string, norms practical.Norms) error {
 	if class != "" {
-		if err := access.Allowed(p, access.SetPractical, class); err != nil {
+		if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 			return err
 		}
 	} else if !access.May(p, access.Administrate, access.Thing{}) {

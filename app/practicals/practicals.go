@@ -52,7 +52,7 @@ func (a *Practicals) AssignIn(ctx context.Context, q store.Queries, class string
 type Planned struct {
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	Plan      view.Plan           `json:"plan"`
-	MaySet    bool                `json:"maySet" doc:"whether this reader may set practicals to the class"`
+	MayAssign bool                `json:"mayAssign" doc:"whether this reader may set practicals to the class"`
 	Given     []view.Given        `json:"given" doc:"answers to the questions: a student's own, or for the instructor those of the class"`
 }
 
@@ -70,7 +70,7 @@ func (a *Practicals) Plan(ctx context.Context, p access.Person, class, id string
 	out := Planned{Practical: shown.Practical}
 	var given []store.ExerciseAnswer
 	if access.May(p, access.SeePlan, access.Thing{Class: class}) {
-		out.Plan, out.MaySet = view.PlanOf(ready, group, p.Style()), true
+		out.Plan, out.MayAssign = view.PlanOf(ready, group, p.Style()), true
 		given, err = a.Store.Read().ExerciseOfClass(ctx, class, id)
 	} else {
 		out.Plan = view.Exercise(shown, p.Style())
@@ -91,9 +91,9 @@ func (a *Practicals) Plan(ctx context.Context, p access.Person, class, id string
 // are begun from now on are under it. What is new becomes a new revision;
 // notebooks that were begun keep theirs. A practical belongs to the class that
 // wrote it, and only that class's instructors revise it; others set it as it is.
-func (a *Practicals) SetPractical(ctx context.Context, p access.Person, class string,
+func (a *Practicals) AssignRevision(ctx context.Context, p access.Person, class string,
 	written practical.Practical) (practical.Practical, error) {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return written, err
 	}
 	written.Revision = max(written.Revision, 1)
@@ -121,22 +121,22 @@ func (a *Practicals) SetPractical(ctx context.Context, p access.Person, class st
 			same.Revision = newest
 			if err == nil && reflect.DeepEqual(kept, same) {
 				written.Revision = newest
-				return a.setBy(ctx, q, p, class, written)
+				return a.assignBy(ctx, q, p, class, written)
 			}
 			owner, err := q.OwnerOf(ctx, written.ID)
 			if err != nil && !errors.Is(err, store.ErrNotFound) {
 				return err
 			}
-			if err == nil && !access.May(p, access.SetPractical, access.Thing{Class: owner}) {
+			if err == nil && !access.May(p, access.AssignPractical, access.Thing{Class: owner}) {
 				return ownedByOthers.Fault("practical.id")
 			}
 		}
-		return a.setBy(ctx, q, p, class, written)
+		return a.assignBy(ctx, q, p, class, written)
 	})
 	return written, err
 }
 
-func (a *Practicals) setBy(ctx context.Context, q store.Queries, p access.Person, class string, written practical.Practical) error {
+func (a *Practicals) assignBy(ctx context.Context, q store.Queries, p access.Person, class string, written practical.Practical) error {
 	return errors.Join(a.AssignIn(ctx, q, class, written),
 		a.Did(ctx, q, access.ActPractical, p, class, "", fmt.Sprintf("%s, %d", written.Title, written.Revision)))
 }

@@ -73,7 +73,7 @@ type Settings struct {
 	Practical string         `json:"practical"`
 	Title     string         `json:"title"`
 	Revision  int            `json:"revision" doc:"the one that is set: notebooks that are begun are under it"`
-	Set       bool           `json:"set" doc:"false: it is not set any more"`
+	Assigned  bool           `json:"assigned" doc:"false: it is not set any more"`
 	MayManage bool           `json:"mayManage"`
 	Unit      string         `json:"unit" doc:"of the answer"`
 	Withholds practical.When `json:"withholds" enum:"always,after-attempt,after-marking"`
@@ -117,8 +117,8 @@ func (a *Practicals) Setting(ctx context.Context, p access.Person, class, id str
 	if err != nil {
 		return Settings{}, store.Begun{}, err
 	}
-	out := Settings{Practical: id, Title: item.Practical.Title, Revision: item.Practical.Revision, Set: item.Set,
-		MayManage: access.May(p, access.SetPractical, access.Thing{Class: class}), Unit: view.Writer(ready, p.Style()).Unit(ready.Asked.Unit),
+	out := Settings{Practical: id, Title: item.Practical.Title, Revision: item.Practical.Revision, Assigned: item.Set,
+		MayManage: access.May(p, access.AssignPractical, access.Thing{Class: class}), Unit: view.Writer(ready, p.Style()).Unit(ready.Asked.Unit),
 		Withholds: ready.Showing.Results, Hides: ready.Showing.HideExpected, Times: TimesOf(item.Times), Unknowns: []Unknown{}, Seats: []Seat{}}
 	unknowns, err := q.Unknowns(ctx, class, id)
 	if err != nil {
@@ -187,7 +187,7 @@ type NewSettings struct {
 
 // SetSettings keeps them.
 func (a *Practicals) SetSettings(ctx context.Context, p access.Person, class, id string, wanted NewSettings) error {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return err
 	}
 	unknowns, err := checkUnknowns(wanted)
@@ -259,15 +259,15 @@ func ordered(times ...time.Time) bool {
 
 // Unset takes a practical from a class: nobody begins it any more. Notebooks of it
 // stay where they are.
-func (a *Practicals) Unset(ctx context.Context, p access.Person, class, id string) error {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+func (a *Practicals) Unassign(ctx context.Context, p access.Person, class, id string) error {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return err
 	}
 	return a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		if err := q.Unassign(ctx, class, id); err != nil {
 			return access.NotFound(err)
 		}
-		return a.Did(ctx, q, access.ActUnset, p, class, "", id)
+		return a.Did(ctx, q, access.ActUnassigned, p, class, "", id)
 	})
 }
 
@@ -275,7 +275,7 @@ func (a *Practicals) Unset(ctx context.Context, p access.Person, class, id strin
 // those of the named students or, where none is named, all. What was written stays;
 // it is judged by the new revision.
 func (a *Practicals) MoveToRevision(ctx context.Context, p access.Person, class, id string, people []string) error {
-	if err := access.Allowed(p, access.SetPractical, class); err != nil {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
 		return err
 	}
 	return a.changingThose(ctx, class, id, func(ctx context.Context, q store.Queries) error {

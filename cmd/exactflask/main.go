@@ -320,7 +320,7 @@ func (c *calcCommand) Run() error {
 	if err != nil {
 		return fmt.Errorf("reading the input: %w", err)
 	}
-	out, err := calc.Run(c.Name, text)
+	out, err := calc.Calculate(c.Name, text)
 	var faults schema.Faults
 	if errors.As(err, &faults) || errors.Is(err, calc.ErrUnknown) {
 		return &inputError{err}

@@ -64,9 +64,9 @@ func scaled(of dv.SourceKind) effect {
 	}
 }
 
-// onPortion changes what the last pipette delivers. More sample than the record
+// onAliquot changes what the last pipette delivers. More sample than the record
 // says looks, in the record, like less volume for the same titre.
-func onPortion(r *practical.Ready, n *dv.Node, size float64) float64 {
+func onAliquot(r *practical.Ready, n *dv.Node, size float64) float64 {
 	if _, ok := n.Source.Glass(); ok && n.Route == len(r.Steps) && hasPortion(r) {
 		return -size
 	}
@@ -74,7 +74,7 @@ func onPortion(r *practical.Ready, n *dv.Node, size float64) float64 {
 }
 
 func hasPortion(r *practical.Ready) bool {
-	_, ok := r.Portion()
+	_, ok := r.Aliquot()
 	return ok
 }
 
@@ -119,12 +119,12 @@ var faults = []fault{
 	{cause("top-of-meniscus"), 0.1, quantity.Millilitre, onEnds(-1), nil},
 	{cause("read-upward"), 1, "", upward, nil},
 	{cause("burette-wet"), 2, quantity.Percent, scaled(dv.Burette), nil},
-	{cause("flask-with-sample"), 0.5, quantity.Millilitre, onPortion,
+	{cause("flask-with-sample"), 0.5, quantity.Millilitre, onAliquot,
 		func(r *practical.Ready) bool { return !r.UnknownInBurette }},
-	{cause("flask-with-standard"), 0.5, quantity.Millilitre, onPortion,
+	{cause("flask-with-standard"), 0.5, quantity.Millilitre, onAliquot,
 		func(r *practical.Ready) bool { return r.UnknownInBurette }},
 	{cause("pipette-wet"), 1, quantity.Percent, scaled(dv.Pipette), nil},
-	{cause("blown-out"), glass.Drop, quantity.Millilitre, onPortion, nil},
+	{cause("blown-out"), glass.Drop, quantity.Millilitre, onAliquot, nil},
 	{cause("mark-missed"), 0.5, quantity.Millilitre, onFlask, nil},
 	{cause("old-hydroxide"), 1, quantity.Percent, scaled(dv.KnownSolution), knownHydroxide},
 	{cause("standard-wet"), 1, quantity.Percent, scaled(dv.Balance),
@@ -182,7 +182,7 @@ func (m *model) with(f fault, size float64) (answer, titre float64) {
 	if !changed {
 		return 0, 0
 	}
-	m.p.Run()
+	m.p.Compute()
 	if m.titre >= 0 {
 		if titre = m.p.Values[m.titre] - m.p.Base(m.titre); math.Abs(titre) < noise*m.p.Base(m.titre) {
 			titre = 0
@@ -199,7 +199,7 @@ func (m *model) with(f fault, size float64) (answer, titre float64) {
 // serves or that is not known.
 func Causes(a *assay.Assay, d dv.Derivation, p *dv.Program, indicator float64, target *float64) []Cause {
 	p.Reset()
-	p.Run()
+	p.Compute()
 	m := &model{a, d.Nodes, p, p.Values[p.Last()], titreOf(d)}
 	var out []Cause
 	all := faults

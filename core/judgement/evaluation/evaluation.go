@@ -62,7 +62,7 @@ type Evaluation struct {
 	Work       []working.Step         `json:"work" doc:"the student's own calculation, step by step"`
 	Attempted  bool                   `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
 	Samples    []Sampled              `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
-	Hand       string                 `json:"hand,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
+	WorkedOn   string                 `json:"workedOn,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
 	Expected *Span               `json:"expected,omitempty"`

@@ -93,7 +93,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	if groups == nil { // of several samples they would be about one of them
 		ev.Statistics, ev.Dixon = describe(rec, j)
 	} else {
-		ev.Hand = groups[hand].name
+		ev.WorkedOn = groups[hand].name
 	}
 	if e := s.coming; s.known {
 		ev.Expected = &evaluation.Span{Low: e.low, High: e.high}

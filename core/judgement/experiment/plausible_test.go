@@ -159,9 +159,9 @@ func TestFiguresAndEstimates(t *testing.T) {
 	}
 	// One pipette written "25.0" and "25.00" is one source.
 	twice := changed(func(p *practical.Practical) {
-		p.Route = []practical.Step{{Kind: practical.Pipette, Volume: decimal.Must("25.0"), Class: glass.ClassB},
+		p.Route = []practical.RouteStep{{Kind: practical.Pipette, Volume: decimal.Must("25.0"), Class: glass.ClassB},
 			{Kind: practical.MakeUp, Volume: decimal.Must("250.0"), Class: glass.ClassB},
-			{Kind: practical.Portion, Volume: decimal.Must("25.00"), Class: glass.ClassB}}
+			{Kind: practical.Aliquot, Volume: decimal.Must("25.00"), Class: glass.ClassB}}
 	})
 	n := 0
 	for _, b := range evaluate(t, twice, "A 0.00 23.80", "A 0.00 23.85").Result.Budget.Contributions {

@@ -29,7 +29,7 @@ func TestProbeFindsTheTruth(t *testing.T) {
 		var blamed []string
 		for seed := range uint64(runs) {
 			truth := p.Chemistry.Analyte.Approximate.Float64() * (0.95 + 0.1*float64(seed)/float64(runs))
-			entries, err := sim.Run(r, sim.Student{Seed: seed, Skill: sim.Careful, Answer: truth, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+			entries, err := sim.Titrate(r, sim.Student{Seed: seed, Skill: sim.Careful, Answer: truth, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 			require.NoError(t, err)
 			ev := experiment.Evaluate(r, entries, experiment.All)
 			require.NotNil(t, ev.Result, "%s %d: %+v", name, seed, ev.Trials)
@@ -59,7 +59,7 @@ func TestProbeFindsTheTruth(t *testing.T) {
 func probed(change func(all []journal.Entry) []journal.Entry) evaluation.Evaluation {
 	p := practicaltest.Probes()["weak acid"]
 	r, _ := p.Check()
-	all, _ := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	all, _ := sim.Titrate(r, sim.Student{Seed: 3, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 	for i := range all { // a calibrated meter
 		if k, ok := all[i].Part.(journal.Calibration); ok {
 			k.Shown = k.Buffer
@@ -243,7 +243,7 @@ func TestPointsAreARecord(t *testing.T) {
 func TestRunsEndAndWithhold(t *testing.T) {
 	p := practicaltest.Probes()["weak acid"]
 	r, _ := p.Check()
-	all, err := sim.Run(r, sim.Student{Seed: 5, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	all, err := sim.Titrate(r, sim.Student{Seed: 5, Skill: sim.Careful, Answer: 0.085, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 	require.NoError(t, err)
 	ev := experiment.Evaluate(r, all, experiment.All)
 	require.Len(t, ev.Runs, 1)
@@ -307,7 +307,7 @@ func TestPlannedRun(t *testing.T) {
 		r, _ := p.Check()
 		points, ran, ok := followed.Planned(r)
 		require.True(t, ok, name)
-		all, err := sim.Run(r, sim.Student{Seed: 1, Skill: sim.Careful, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+		all, err := sim.Titrate(r, sim.Student{Seed: 1, Skill: sim.Careful, Stop: 1, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 		require.NoError(t, err)
 		ev := experiment.Evaluate(r, all, experiment.Record)
 		assert.InDelta(t, len(ev.Points), points, 10, name)
@@ -438,7 +438,7 @@ func TestWhatIsNotToldOfARun(t *testing.T) {
 func TestCurveInTheBudget(t *testing.T) {
 	p := practicaltest.Probes()["weak acid"]
 	r, _ := p.Check()
-	all, err := sim.Run(r, sim.Student{Seed: 2, Skill: sim.Careful, Answer: 0.085, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
+	all, err := sim.Titrate(r, sim.Student{Seed: 2, Skill: sim.Careful, Answer: 0.085, Author: "a", Device: "d", Begin: time.Unix(1.79e9, 0)})
 	require.NoError(t, err)
 	ev := experiment.Evaluate(r, all, experiment.All)
 	require.NotNil(t, ev.Result)

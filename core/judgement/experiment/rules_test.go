@@ -198,8 +198,8 @@ func TestEveryCause(t *testing.T) {
 		p.Chemistry.Titrant = practical.Solution{Name: "t", Formula: "NaOH", Concentration: decimal.Must("0.1000")}
 		p.Chemistry.Analyte = practical.Solution{Name: "a", Formula: "HCl"}
 		p.Chemistry.Indicator = "phenolphthalein"
-		p.Route = []practical.Step{{Kind: practical.Pipette, Volume: decimal.Must("10.00"), Class: glass.ClassB},
-			{Kind: practical.MakeUp, Volume: decimal.Must("100.0"), Class: glass.ClassB}, {Kind: practical.Portion,
+		p.Route = []practical.RouteStep{{Kind: practical.Pipette, Volume: decimal.Must("10.00"), Class: glass.ClassB},
+			{Kind: practical.MakeUp, Volume: decimal.Must("100.0"), Class: glass.ClassB}, {Kind: practical.Aliquot,
 				Volume: decimal.Must("25.00"), Class: glass.ClassB}}
 	}
 	standard := written(t, `{"equation":"H2C2O4 + 2 NaOH -> Na2C2O4 + 2 H2O","titrant":{"name":"t","formula":"NaOH"},

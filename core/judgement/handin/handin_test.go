@@ -34,7 +34,7 @@ func TestLacks(t *testing.T) {
 	require.Nil(t, fault)
 	assert.Equal(t, []string{"lack.trials", "lack.setup", "lack.cleanup", "lack.passage", "lack.passage", "lack.passage"},
 		codes(experiment.Evaluate(r, nil, experiment.All)))
-	entries, err := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Careful, Device: "d", Begin: at(0)})
+	entries, err := sim.Titrate(r, sim.Student{Seed: 3, Skill: sim.Careful, Device: "d", Begin: at(0)})
 	require.NoError(t, err)
 	add := func(id string, part journal.Part) {
 		entries = append(entries, journal.Entry{ID: id, Device: "e", Clock: int64(1000 + len(entries)), At: at(30), Part: part})

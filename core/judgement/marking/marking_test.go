@@ -39,7 +39,7 @@ func TestPlantedSlips(t *testing.T) {
 		}
 		slip := diagnosis.Slips[(seed/uint64(len(examples)))%uint64(len(diagnosis.Slips))]
 		s := sim.Student{Seed: seed, Skill: sim.Usual, Device: "sim", Author: "a", Begin: begin}
-		record, err := sim.Run(r, s)
+		record, err := sim.Titrate(r, s)
 		require.NoError(t, err)
 		worked := sim.Work(r, record, s, slip)
 		if worked.Step == "" {

@@ -21,7 +21,7 @@ func TestProbeCriteria(t *testing.T) {
 	require.Nil(t, fault)
 	propose := func(s sim.Student) map[practical.MarkRule]string {
 		s.Author, s.Device, s.Begin, s.Skill, s.Seed, s.Answer = "a", "sim", begin, sim.Careful, 4, 0.085
-		record, err := sim.Run(r, s)
+		record, err := sim.Titrate(r, s)
 		require.NoError(t, err)
 		scheme, out := marking.Propose(r), map[practical.MarkRule]string{}
 		for i, p := range marking.Evaluate(scheme, marking.Report{Ready: r, Evaluation: experiment.Evaluate(r, record, evidence)}) {

@@ -235,7 +235,7 @@ func TestSlipsAreNamed(t *testing.T) {
 	tried := map[string]int{}
 	for _, e := range practicaltest.Examples(t) {
 		for seed := range uint64(6) {
-			record, err := sim.Run(e.Ready, sim.Student{Seed: seed, Skill: sim.Hasty, Device: "sim", Author: "a", Begin: begin})
+			record, err := sim.Titrate(e.Ready, sim.Student{Seed: seed, Skill: sim.Hasty, Device: "sim", Author: "a", Begin: begin})
 			require.NoError(t, err)
 			d, _, ok := experiment.Begin(e.Ready, journal.Fold(record)).Working()
 			if !ok || e.Ready.Each() {

@@ -139,7 +139,7 @@ func (a *Assay) Really(m Measured, answer, second float64, off []float64) (Titre
 	for i := range off {
 		p.Values[i] += off[i]
 	}
-	p.Run()
+	p.Compute()
 	if a.ready.Chemistry.EndPoints != practical.OneEndPoint {
 		return b.forwardMixture(p, answer, second)
 	}
@@ -199,7 +199,7 @@ func (a *Assay) Expected(m Measured) (Titres, *Problem) {
 // portioned tells whether a measured volume of one solution goes into each
 // flask, and nothing happens to it there before it is titrated.
 func (a *Assay) portioned() bool {
-	_, ok := a.ready.Portion()
+	_, ok := a.ready.Aliquot()
 	return ok && a.ready.Excess() < 0
 }
 
@@ -211,7 +211,7 @@ func (a *Assay) fromStrength(m Measured, strength float64) (Titres, *Problem) {
 		return Titres{}, b.problem
 	}
 	p := b.d.Program()
-	p.Run()
+	p.Compute()
 	var v float64
 	var err error
 	if a.ready.UnknownInBurette {
@@ -253,7 +253,7 @@ func (a *Assay) InFlask(m Measured, titre float64) (Flask, bool) {
 	}
 	p := b.d.Program()
 	p.Values[b.titres[0]] = titre
-	p.Run()
+	p.Compute()
 	f.Titrant = p.Values[b.strength]
 	f.Amount = f.Titrant * titre / 1000 * ratio
 	return f, f.Amount > 0
@@ -268,7 +268,7 @@ func (a *Assay) flaskVolume() float64 {
 		if s.Measures() {
 			v += s.Volume.Float64()
 		}
-		if s.Kind == practical.Portion || s.Kind == practical.Pipette {
+		if s.Kind == practical.Aliquot || s.Kind == practical.Pipette {
 			break
 		}
 		if s.Kind == practical.MakeUp {
@@ -319,11 +319,11 @@ func figuresBy(value, u float64) int {
 // mL; false where the sample is no liquid.
 func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
 	s := a.ready.Steps[0]
-	if last, ok := a.ready.Portion(); ok && s.Kind != practical.Pipette {
+	if last, ok := a.ready.Aliquot(); ok && s.Kind != practical.Pipette {
 		s = last
 	}
 	switch {
-	case s.Kind != practical.Pipette && s.Kind != practical.Portion:
+	case s.Kind != practical.Pipette && s.Kind != practical.Aliquot:
 		return decimal.Decimal{}, false
 	case s.By == practical.ByBurette && m.Sample != nil:
 		return m.Sample[1].Value.Sub(m.Sample[0].Value), true

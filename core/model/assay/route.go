@@ -1,6 +1,7 @@
 package assay
 
 import (
+	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -16,7 +17,7 @@ func (b *builder) up(amount int) int {
 	for i := len(b.ready.Steps) - 1; i >= 0; i-- {
 		s := b.ready.Steps[i]
 		switch s.Kind {
-		case practical.Portion:
+		case practical.Aliquot:
 			amount = b.diluted(b.prefix+routeID(i), amount, i, false)
 		case practical.Excess:
 			amount = b.excess(b.prefix+routeID(i), amount, i)
@@ -52,7 +53,7 @@ func (b *builder) excess(id string, left, at int) int {
 	if b.ready.Asked.What == practical.Protons {
 		return used
 	}
-	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, dv.NoPortion, "step.ratio")
+	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, derivation.Nowhere, "step.ratio")
 }
 
 // addedByBlank is the amount of reagent that the mean blank stands for: through
@@ -81,7 +82,7 @@ func (b *builder) addedByBlank(at int) int {
 		amount = b.react(numbered(dv.MoleRatio, i), numbered(id+"-blank", i+1), amount, r, false, dv.OfBlank, "step.added")
 	}
 	for i := len(b.ready.Steps) - 1; i > at; i-- {
-		if b.ready.Steps[i].Kind == practical.Portion {
+		if b.ready.Steps[i].Kind == practical.Aliquot {
 			amount = b.diluted(id+"-blank-"+routeID(i), amount, i, false)
 		}
 	}
@@ -123,8 +124,8 @@ func (b *builder) diluted(id string, amount, at int, down bool) int {
 	return n
 }
 
-var portionOf = map[practical.StepKind]dv.Portion{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp,
-	practical.Portion: dv.InAliquot, practical.Excess: dv.NoPortion}
+var portionOf = map[practical.StepKind]dv.Where{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp,
+	practical.Aliquot: dv.InAliquot, practical.Excess: derivation.Nowhere}
 
 // volume is what a step of the route measured, mL: the glass's nominal volume,
 // or what ran from a burette.
@@ -135,7 +136,7 @@ func (b *builder) volume(at int) int {
 		of = s.Reaction.From.Plain()
 	}
 	if len(b.ready.Steps) == 1 {
-		where = dv.NoPortion // there is no other
+		where = derivation.Nowhere // there is no other
 	}
 	last := at == len(b.ready.Steps)-1
 	if s.By == practical.ByBurette {
@@ -160,7 +161,7 @@ func (b *builder) volume(at int) int {
 		return n
 	}
 	id := routeID(at) + "-volume"
-	if last && (s.Kind == practical.Portion || s.Kind == practical.Pipette) {
+	if last && (s.Kind == practical.Aliquot || s.Kind == practical.Pipette) {
 		id = dv.Aliquot
 	}
 	n := b.share(id, func() dv.Node {
@@ -215,16 +216,16 @@ func (b *builder) burette(litres int) int {
 		amount = b.weighedStandard(head)
 	} else {
 		v := b.convert(p+"known-litres", b.volume(0), quantity.Litre)
-		amount = b.amount(p+dv.KnownAmount, analyte.Plain(), dv.NoPortion, dv.Product, "step.amount-known", b.knownLeaf(), v)
+		amount = b.amount(p+dv.KnownAmount, analyte.Plain(), derivation.Nowhere, dv.Product, "step.amount-known", b.knownLeaf(), v)
 	}
 	for i := 1; i < len(b.ready.Steps); i++ {
-		if b.ready.Steps[i].Kind == practical.Portion {
+		if b.ready.Steps[i].Kind == practical.Aliquot {
 			amount = b.diluted(p+routeID(i), amount, i, true)
 		}
 	}
 	for i := len(b.ready.Reactions) - 1; i >= 0; i-- {
 		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true,
-			dv.NoPortion, "step.ratio")
+			derivation.Nowhere, "step.ratio")
 	}
 	return b.askLitres(amount, litres)
 }
@@ -246,11 +247,11 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 			Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
 	}
 	if salt.Same(b.ready.Analyte) {
-		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+		return b.amount(p+dv.KnownAmount, salt.Plain(), derivation.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 			b.molarMass(salt))
 	}
-	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.NoPortion, dv.Quotient, "step.amount-weighed", mass,
+	weighed := b.amount(p+"weighed-amount", salt.Plain(), derivation.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 		b.molarMass(salt))
 	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1],
-		dv.NoPortion, "step.ratio")
+		derivation.Nowhere, "step.ratio")
 }

@@ -82,7 +82,7 @@ type Budget struct {
 // one bar.
 func Of(p *derivation.Program, inputs []Input, node int) Budget {
 	p.Reset()
-	p.Run()
+	p.Compute()
 	gradient := p.Gradient(node)
 	out := Budget{Contributions: make([]Contribution, 0, len(inputs))}
 	at := map[string]int{}
@@ -167,7 +167,7 @@ func MonteCarlo(p *derivation.Program, inputs []Input, draws int, seed uint64) P
 				at++
 			}
 		}
-		small.Run()
+		small.Compute()
 		results[k] = small.Values[small.Last()] + beside
 		sum += results[k]
 	}

@@ -115,35 +115,35 @@ func (s Source) Shares(o Source) bool {
 // Titration tells whether the reading belongs to the titre.
 func (s Source) Titration() bool { return s.Kind == Burette }
 
-// Portion says which part of the sample a node is about, to tell it from
+// Where says which part of the sample a node is about, to tell it from
 // others of the same substance.
-type Portion string
+type Where string
 
-// The portions. OfVolume is the whole that was made up to a mark: its volume
+// The places. OfVolume is the whole that was made up to a mark: its volume
 // stands beside it.
 const (
-	NoPortion     Portion = ""
-	InAliquot     Portion = "aliquot"
-	OfVolume      Portion = "made-up"
-	OfBlank       Portion = "blank"
-	Added         Portion = "added"
-	Used          Portion = "used"
-	OneTablet     Portion = "one-tablet"
-	OfSample      Portion = "sample"
-	OfSolution    Portion = "solution"
-	Undiluted     Portion = "undiluted"
-	NominalOne    Portion = "nominal"
-	OfHydrate     Portion = "hydrate"
-	WaterInIt     Portion = "water-in-it"
-	ToFirstEnd    Portion = "first-end"
-	ToSecondEnd   Portion = "second-end"
-	BetweenEnds   Portion = "between-ends"
-	FromPipette   Portion = "pipette"
-	FromMakeUp    Portion = "make-up"
-	FromExcess    Portion = "excess"
-	WeighedSalt   Portion = "weighed"
-	InTheSample   Portion = "in-sample"
-	ReagentVolume Portion = "reagent"
+	Nowhere       Where = ""
+	InAliquot     Where = "aliquot"
+	OfVolume      Where = "made-up"
+	OfBlank       Where = "blank"
+	Added         Where = "added"
+	Used          Where = "used"
+	OneTablet     Where = "one-tablet"
+	OfSample      Where = "sample"
+	OfSolution    Where = "solution"
+	Undiluted     Where = "undiluted"
+	NominalOne    Where = "nominal"
+	OfHydrate     Where = "hydrate"
+	WaterInIt     Where = "water-in-it"
+	ToFirstEnd    Where = "first-end"
+	ToSecondEnd   Where = "second-end"
+	BetweenEnds   Where = "between-ends"
+	FromPipette   Where = "pipette"
+	FromMakeUp    Where = "make-up"
+	FromExcess    Where = "excess"
+	WeighedSalt   Where = "weighed"
+	InTheSample   Where = "in-sample"
+	ReagentVolume Where = "reagent"
 )
 
 // Node is one figure of the working.
@@ -151,8 +151,8 @@ type Node struct {
 	ID        string            `json:"id"`
 	Letter    string            `json:"letter" doc:"symbol: V, c, n, m, M and so on; r for a mole ratio, f for a dilution"`
 	Of        string            `json:"of,omitempty" doc:"formula the symbol is about, in plain ASCII"`
-	Where     Portion           `json:"where,omitempty" doc:"which portion"`
-	MadeUp    decimal.Decimal   `json:"madeUp,omitzero" doc:"volume of a portion that was made up, mL"`
+	Where     Where             `json:"where,omitempty" doc:"which part of the sample"`
+	MadeUp    decimal.Decimal   `json:"madeUp,omitzero" doc:"volume of an aliquot that was made up, mL"`
 	Quantity  quantity.Quantity `json:"quantity"`
 	Operation Operation         `json:"operation" enum:"given,reading,ratio,molar-mass,constant,difference,mean,convert,product,quotient"`
 	Inputs    []int             `json:"inputs,omitempty" doc:"places in the list of the nodes it follows from, in order"`
@@ -211,6 +211,6 @@ func (d Derivation) Recompute(replaced map[int]float64, at int) float64 {
 	for i, v := range replaced {
 		p.Values[i], p.steps[i] = v, step{}
 	}
-	p.Run()
+	p.Compute()
 	return p.Values[at]
 }

@@ -54,7 +54,7 @@ func TestPrograms(t *testing.T) {
 		d := random(t)
 		p := d.Program()
 		last := p.Last()
-		p.Run()
+		p.Compute()
 		want := d.Answer().Quantity.Value
 		scale := 1.0
 		for _, n := range d.Nodes {

@@ -49,7 +49,7 @@ func (p *Program) Base(at int) float64 { return p.base[at] }
 func (p *Program) Reset() { copy(p.Values, p.base) }
 
 // Run computes everything that is no leaf.
-func (p *Program) Run() {
+func (p *Program) Compute() {
 	for i := range p.steps {
 		s := &p.steps[i]
 		if len(s.inputs) == 0 {

@@ -96,7 +96,7 @@ func modelOf(r *practical.Ready) series.Series {
 				run.Analyte = series.Weak
 			case sample.Units <= 1 && o.Ratio > 0:
 				gives, takes := titrant.Equivalents()
-				run.Steps = int(math.Round(float64(max(gives, takes)) / o.Ratio))
+				run.EndNumber = int(math.Round(float64(max(gives, takes)) / o.Ratio))
 			}
 			return run
 		}

@@ -38,7 +38,7 @@ func (g gran) end(t track) (End, trace) {
 	switch {
 	case r.Kind != PH:
 		return cannot(method, whyNotPH.Message()), trace{}
-	case r.Analyte == Unknown && before || r.Flask <= 0 || !one || !before && r.AcidBase != nil && (len(r.AcidBase.Titrant.PKa) > 0 || len(r.AcidBase.Sample.PKa) > max(1, r.Steps)):
+	case r.Analyte == Unknown && before || r.Flask <= 0 || !one || !before && r.AcidBase != nil && (len(r.AcidBase.Titrant.PKa) > 0 || len(r.AcidBase.Sample.PKa) > max(1, r.EndNumber)):
 		return cannot(method, whyUnknown.Message()), trace{}
 	}
 	low, high := 0.3*start, 0.92*start

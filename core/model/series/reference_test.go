@@ -34,7 +34,7 @@ func TestAgainstSciPy(t *testing.T) {
 		case "weak":
 			run.AcidBase = &series.AcidBase{Sample: equilibrium.Substance{PKa: []float64{4.5}}, Titrant: base, Ratio: 1}
 		case "two":
-			run.AcidBase, run.Steps = &series.AcidBase{Sample: equilibrium.Substance{PKa: []float64{3, 7}}, Titrant: base, Ratio: 0.5}, 2
+			run.AcidBase, run.EndNumber = &series.AcidBase{Sample: equilibrium.Substance{PKa: []float64{3, 7}}, Titrant: base, Ratio: 0.5}, 2
 		default:
 			run.Kind, run.Redox = series.MV, &series.Redox{Sample: equilibrium.Couple{Electrons: 1}, Titrant: equilibrium.Couple{Electrons: 1}}
 		}

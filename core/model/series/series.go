@@ -55,7 +55,7 @@ type Series struct {
 	PKw         float64          // that of the temperature when 0
 	Burette     float64          // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
 	Expected    float64          // mL, about where the end lies; 0: not known. It only tells an earlier equivalence point from the end
-	Steps       int              // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
+	EndNumber   int              // which of several equivalence points is the end, counted from the first by what reacts up to it; 0: the last one
 	Prefer      practical.Method // the way that counts where it gives something; the first of Methods that does when empty
 	Live        bool             // it still runs: what costs time is left out
 	Norms       practical.Norms  // the school's

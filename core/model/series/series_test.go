@@ -294,7 +294,7 @@ func TestModels(t *testing.T) {
 			for _, p := range c.sample.PKa {
 				start.PKa = append(start.PKa, p+0.15)
 			}
-			run := series.Series{Kind: series.PH, Flask: 25, Titrant: c.c, Steps: c.steps, AcidBase: &series.AcidBase{Sample: start, Titrant: c.titrant, Ratio: c.ratio}}
+			run := series.Series{Kind: series.PH, Flask: 25, Titrant: c.c, EndNumber: c.steps, AcidBase: &series.AcidBase{Sample: start, Titrant: c.titrant, Ratio: c.ratio}}
 			for v := 0.0; v < 32; v += 0.2 {
 				run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v) + 0.05})
 			}
@@ -412,7 +412,7 @@ func TestOneJumpOfSeveralSteps(t *testing.T) {
 	} {
 		steps := len(c.sample.PKa)
 		real := equilibrium.Titration{Sample: equilibrium.Mixture{{Substance: c.sample, Concentration: 0.1 * c.end / 25 / float64(steps)}}, Volume: 25, Titrant: equilibrium.Mixture{{Substance: c.titrant, Concentration: 0.1}}}
-		run := series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, Steps: steps, Expected: c.expected, AcidBase: &series.AcidBase{Sample: c.sample, Titrant: c.titrant, Ratio: 1 / float64(steps)}}
+		run := series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, EndNumber: steps, Expected: c.expected, AcidBase: &series.AcidBase{Sample: c.sample, Titrant: c.titrant, Ratio: 1 / float64(steps)}}
 		for v := 0.0; v < c.until; v += 0.2 {
 			run.Points = append(run.Points, series.Measured{Volume: v, Reading: real.PH(v)})
 		}

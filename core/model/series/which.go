@@ -25,13 +25,13 @@ func (r Series) earlier() float64 {
 		return 0
 	}
 	k := r.AcidBase.Sample.PKa
-	for i := min(r.Steps, len(k)) - 1; i > 0; i-- {
+	for i := min(r.EndNumber, len(k)) - 1; i > 0; i-- {
 		lower, upper := i-1, i
 		if !r.rising() { // a base takes up its protons from the other end
 			lower, upper = len(k)-i-1, len(k)-i
 		}
 		if k[upper]-k[lower] >= apart {
-			return float64(i) / float64(r.Steps)
+			return float64(i) / float64(r.EndNumber)
 		}
 	}
 	return 0
@@ -43,7 +43,7 @@ const whole = 0.08
 // which of the jumps is the end, where so many of what is titrated have reacted: the last
 // one, unless the volumes of the others tell another; -1 where the only one is an earlier one.
 func (a *Analysis) which(r Series) int {
-	steps, last := r.Steps, len(a.Jumps)-1
+	steps, last := r.EndNumber, len(a.Jumps)-1
 	if steps > 1 && last == 0 {
 		if share := r.earlier(); share > 0 {
 			switch part := a.Jumps[0] / r.Expected; {

@@ -185,7 +185,7 @@ func TestCommonCauses(t *testing.T) {
 	const truth = 0.7
 	pool := func(n int, from uint64, faults ...string) (out []float64) {
 		for seed := range uint64(n) {
-			entries, err := sim.Run(ready, sim.Student{Seed: from + seed, Skill: sim.Usual, Answer: truth, Device: "d",
+			entries, err := sim.Titrate(ready, sim.Student{Seed: from + seed, Skill: sim.Usual, Answer: truth, Device: "d",
 				Faults: faults, Begin: now})
 			require.NoError(t, err)
 			s := experiment.Begin(ready, journal.Fold(entries)).Summary(entries)

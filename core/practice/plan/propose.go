@@ -31,7 +31,7 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 		a.Proposals = append(a.Proposals, Proposal{what, value, titre, said, changed})
 	}
 	last := len(o.Ready.Route) - 1
-	if portion, ok := o.Ready.Portion(); ok && portion.By != practical.ByBurette {
+	if portion, ok := o.Ready.Aliquot(); ok && portion.By != practical.ByBurette {
 		now, closest, value := portion.Volume.Float64(), math.Inf(1), 0.0
 		for _, v := range portions {
 			if titre := a.Titre * v / now; best(titre) && v != now && math.Abs(titre-aim) < closest {
@@ -66,9 +66,9 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 		times := way.flask / way.pipette
 		if titre := a.Titre / times; best(titre) {
 			changed := o.Ready.Practical
-			portion := head.Step
-			portion.Kind = practical.Portion
-			changed.Route = []practical.Step{{Kind: practical.Pipette, What: changed.Chemistry.Analyte.Name,
+			portion := head.RouteStep
+			portion.Kind = practical.Aliquot
+			changed.Route = []practical.RouteStep{{Kind: practical.Pipette, What: changed.Chemistry.Analyte.Name,
 				Volume: number(way.pipette, 2)},
 				{Kind: practical.MakeUp, Volume: number(way.flask, 1)}, portion}
 			if c, ok := changed.Chemistry.Analyte.Approximate.Div(number(times, 1)); ok && c.Sign() > 0 {

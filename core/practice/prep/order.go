@@ -23,9 +23,9 @@ func Order(norms practical.Norms, all []Preparation) []Task {
 	for of, p := range all {
 		left := 0
 		tasks := []Task{}
-		for i := len(p.Steps) - 1; i >= 0; i-- {
-			left += norms.Count(practical.HandsOnMinutes) + (p.Steps[i].Seconds+59)/60
-			if i == 0 || p.Steps[i].Seconds > 0 {
+		for i := len(p.Instructions) - 1; i >= 0; i-- {
+			left += norms.Count(practical.HandsOnMinutes) + (p.Instructions[i].Seconds+59)/60
+			if i == 0 || p.Instructions[i].Seconds > 0 {
 				tasks = append(tasks, Task{of, i, left})
 			}
 		}

@@ -29,8 +29,8 @@ type Solution struct {
 	Window        float64         `json:"window,omitempty" minimum:"0" maximum:"50" doc:"how far from the mass the weighing may lie, %; 5 when left out"`
 }
 
-// Step is one thing to do; Seconds is a waiting time.
-type Step struct {
+// Instruction is one thing to do; Seconds is a waiting time.
+type Instruction struct {
 	Say     finding.Message `json:"say"`
 	Seconds int             `json:"seconds,omitempty"`
 }
@@ -62,16 +62,16 @@ var (
 
 // Preparation is how a solution is made.
 type Preparation struct {
-	MolarMass float64 `json:"molarMass" doc:"g/mol"`
-	Mass      float64 `json:"mass,omitempty" doc:"g of solid"`
-	Low       float64 `json:"low,omitempty" doc:"weigh between this"`
-	High      float64 `json:"high,omitempty" doc:"and this"`
-	Stock     float64 `json:"stock,omitempty" doc:"mL of stock"`
-	Strength  float64 `json:"strength,omitempty" doc:"mol/L of the stock"`
-	Percent   float64 `json:"percent,omitempty" doc:"% w/w of a concentrated stock"`
-	Exact     float64 `json:"exact,omitempty" doc:"mol/L from the mass that was weighed"`
-	Primary   bool    `json:"primary" doc:"its concentration follows from the mass; otherwise it has to be standardised"`
-	Steps     []Step  `json:"steps"`
+	MolarMass    float64       `json:"molarMass" doc:"g/mol"`
+	Mass         float64       `json:"mass,omitempty" doc:"g of solid"`
+	Low          float64       `json:"low,omitempty" doc:"weigh between this"`
+	High         float64       `json:"high,omitempty" doc:"and this"`
+	Stock        float64       `json:"stock,omitempty" doc:"mL of stock"`
+	Strength     float64       `json:"strength,omitempty" doc:"mol/L of the stock"`
+	Percent      float64       `json:"percent,omitempty" doc:"% w/w of a concentrated stock"`
+	Exact        float64       `json:"exact,omitempty" doc:"mol/L from the mass that was weighed"`
+	Primary      bool          `json:"primary" doc:"its concentration follows from the mass; otherwise it has to be standardised"`
+	Instructions []Instruction `json:"instructions"`
 }
 
 // Make reckons a preparation. Source of the steps: common practice, no source.
@@ -83,7 +83,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	if letter, is := f.Unnamed(); is {
 		return Preparation{}, noMolarMass.Fault("formula", finding.Text(letter), finding.Formula(f.Plain()))
 	}
-	m := &making{in: in, Preparation: Preparation{MolarMass: f.MolarMass().Float64(), Steps: []Step{}}}
+	m := &making{in: in, Preparation: Preparation{MolarMass: f.MolarMass().Float64(), Instructions: []Instruction{}}}
 	s, known := catalog.BuiltIn().Substance(f)
 	m.substance = s
 	for _, st := range catalog.BuiltIn().Standards {
@@ -122,7 +122,9 @@ type making struct {
 	standard  *catalog.Standard // what the catalogue says of it as one; nil: nothing
 }
 
-func (m *making) add(seconds int, say finding.Message) { m.Steps = append(m.Steps, Step{say, seconds}) }
+func (m *making) add(seconds int, say finding.Message) {
+	m.Instructions = append(m.Instructions, Instruction{say, seconds})
+}
 
 // of is what the catalogue says of the standard.
 func (m *making) of(what string) finding.Value {

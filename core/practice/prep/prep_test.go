@@ -20,7 +20,7 @@ func TestMake(t *testing.T) {
 	assert.True(t, khp.Primary)
 	assert.Less(t, khp.Low, khp.Mass)
 	codes := map[string]int{}
-	for _, s := range khp.Steps {
+	for _, s := range khp.Instructions {
 		codes[s.Say.Code] = s.Seconds
 	}
 	assert.Equal(t, 900, codes["prep.dissolve"], "it takes 15 minutes")
@@ -31,15 +31,15 @@ func TestMake(t *testing.T) {
 	assert.InEpsilon(t, 0.05*286.138, carbonate.Mass, 1e-4, "the water of a hydrate is weighed too")
 	naoh, _ := prep.Make(prep.Solution{Formula: "NaOH", Concentration: 0.1, Volume: 2000})
 	assert.False(t, naoh.Primary, "hydroxide is never a primary standard")
-	last := naoh.Steps[len(naoh.Steps)-3]
+	last := naoh.Instructions[len(naoh.Instructions)-3]
 	assert.Equal(t, "prep.standardise", last.Say.Code)
 
 	hcl, _ := prep.Make(prep.Solution{Formula: "HCl", Concentration: 0.1, Volume: 1000})
 	assert.InDelta(t, 8.35, hcl.Stock, 0.05, "from 37 % w/w, 1.18 g/mL: 12.0 mol/L")
-	assert.Equal(t, "prep.acid-to-water", hcl.Steps[1].Say.Code)
+	assert.Equal(t, "prep.acid-to-water", hcl.Instructions[1].Say.Code)
 	six, _ := prep.Make(prep.Solution{Formula: "HCl", Concentration: 0.105, Volume: 485, Stock: 6})
 	assert.InDelta(t, 8.49, six.Stock, 0.01, "8.5 mL of 6 mol/L to 485 mL")
-	assert.Equal(t, 120, six.Steps[2].Seconds, "a dense stock is stirred for two minutes")
+	assert.Equal(t, 120, six.Instructions[2].Seconds, "a dense stock is stirred for two minutes")
 	for path, in := range map[string]prep.Solution{
 		"formula":       {Formula: "Xy", Concentration: 1, Volume: 1},
 		"concentration": {Formula: "HCl", Concentration: 7, Volume: 1, Stock: 6},
@@ -155,8 +155,8 @@ func TestMakeProperties(t *testing.T) {
 // The order of work: what takes longest comes first, each at the latest moment from
 // which the rest is done when the lesson begins.
 func TestOrder(t *testing.T) {
-	standard := prep.Preparation{Steps: []prep.Step{{Seconds: 7200}, {}, {Seconds: 600}, {}}} // dry, weigh, dissolve, make up
-	acid := prep.Preparation{Steps: []prep.Step{{}, {Seconds: 120}, {}}}
+	standard := prep.Preparation{Instructions: []prep.Instruction{{Seconds: 7200}, {}, {Seconds: 600}, {}}} // dry, weigh, dissolve, make up
+	acid := prep.Preparation{Instructions: []prep.Instruction{{}, {Seconds: 120}, {}}}
 	assert.Equal(t, []prep.Task{{Of: 0, Step: 0, Before: 150}, {Of: 0, Step: 2, Before: 20}, {Of: 1, Step: 0, Before: 17}, {Of: 1, Step: 1, Before: 12}},
 		prep.Order(nil, []prep.Preparation{standard, acid}))
 	assert.Empty(t, prep.Order(nil, nil))

@@ -68,7 +68,7 @@ var (
 //
 // Errors: a *finding.Fault where a fault cannot be made in this practical; an
 // *assay.Problem where no titre follows from the true value.
-func Run(r *practical.Ready, s Student) ([]journal.Entry, error) {
+func Titrate(r *practical.Ready, s Student) ([]journal.Entry, error) {
 	if _, ok := habits[s.Skill]; !ok {
 		return nil, unknownSkill.Fault("skill", finding.Text(string(s.Skill)))
 	}

@@ -36,9 +36,9 @@ func worked(t testing.TB) map[string]*practical.Ready {
 func TestEveryPractical(t *testing.T) {
 	for name, r := range worked(t) {
 		s := sim.Student{Seed: 7, Skill: sim.Careful, Device: "sim", Author: "a", Begin: begin}
-		got, err := sim.Run(r, s)
+		got, err := sim.Titrate(r, s)
 		require.NoError(t, err, name)
-		again, err := sim.Run(r, s)
+		again, err := sim.Titrate(r, s)
 		require.NoError(t, err, name)
 		assert.Equal(t, got, again, name)
 		for _, e := range got {
@@ -66,7 +66,7 @@ func TestCarefulStudentsAreRight(t *testing.T) {
 		ok := 0
 		const each = 250
 		for seed := range uint64(each) {
-			got, err := sim.Run(r, sim.Student{Seed: seed, Skill: sim.Careful, Answer: truth, Device: "sim", Begin: begin})
+			got, err := sim.Titrate(r, sim.Student{Seed: seed, Skill: sim.Careful, Answer: truth, Device: "sim", Begin: begin})
 			require.NoError(t, err, name)
 			ev := experiment.Evaluate(r, got, experiment.All)
 			require.NotNil(t, ev.Result, name)
@@ -85,7 +85,7 @@ func TestCarefulStudentsAreRight(t *testing.T) {
 
 // trueAnswer is what the practical expects, as an answer.
 func trueAnswer(t testing.TB, r *practical.Ready) float64 {
-	got, err := sim.Run(r, sim.Student{Seed: 1, Skill: sim.Careful, Device: "sim", Begin: begin})
+	got, err := sim.Titrate(r, sim.Student{Seed: 1, Skill: sim.Careful, Device: "sim", Begin: begin})
 	require.NoError(t, err)
 	return experiment.Evaluate(r, got, experiment.All).Result.Derivation.Answer().Quantity.Value
 }
@@ -154,7 +154,7 @@ func effectOf(causes []diagnosis.Cause, code string) float64 {
 }
 
 func answerOf(t testing.TB, r *practical.Ready, s sim.Student) evaluation.Evaluation {
-	got, err := sim.Run(r, s)
+	got, err := sim.Titrate(r, s)
 	require.NoError(t, err)
 	return experiment.Evaluate(r, got, experiment.All)
 }
@@ -164,7 +164,7 @@ func TestStudents(t *testing.T) {
 	r := worked(t)["descaling-acid.json"]
 	trials := func(skill sim.Skill) (n int) {
 		for seed := range uint64(60) {
-			got, err := sim.Run(r, sim.Student{Seed: seed, Skill: skill, Device: "sim", Begin: begin})
+			got, err := sim.Titrate(r, sim.Student{Seed: seed, Skill: skill, Device: "sim", Begin: begin})
 			require.NoError(t, err)
 			for _, e := range got {
 				if o, ok := e.Part.(journal.Opening); ok && o.Type == journal.Accurate {
@@ -178,12 +178,12 @@ func TestStudents(t *testing.T) {
 	assert.Less(t, careful, usual)
 	assert.Less(t, usual, hasty)
 
-	got, err := sim.Run(r, sim.Student{Seed: 3, Skill: sim.Usual, Stop: 1, Running: true, Device: "sim", Begin: begin})
+	got, err := sim.Titrate(r, sim.Student{Seed: 3, Skill: sim.Usual, Stop: 1, Running: true, Device: "sim", Begin: begin})
 	require.NoError(t, err)
 	assert.Equal(t, evaluation.Measuring, experiment.Evaluate(r, got, experiment.Record).Stage)
-	_, err = sim.Run(r, sim.Student{Skill: "wizard"})
+	_, err = sim.Titrate(r, sim.Student{Skill: "wizard"})
 	assert.ErrorIs(t, err, finding.Declare("sim.skill", "skill").Fault("skill", finding.Text("wizard")))
-	_, err = sim.Run(r, sim.Student{Skill: sim.Usual, Faults: []string{"cause.gravity"}})
+	_, err = sim.Titrate(r, sim.Student{Skill: sim.Usual, Faults: []string{"cause.gravity"}})
 	assert.ErrorIs(t, err, finding.Declare("sim.fault", "code").Fault("faults", finding.Text("cause.gravity")))
 }
 
@@ -195,7 +195,7 @@ func TestFilledWithinATrial(t *testing.T) {
 	p.Glass.Burette.Capacity, p.Glass.Burette.Division = decimal.Must("10.00"), decimal.Must("0.02")
 	small, fault := p.Check()
 	require.Nil(t, fault)
-	got, err := sim.Run(small, sim.Student{Seed: 5, Skill: sim.Careful, Device: "sim", Begin: begin})
+	got, err := sim.Titrate(small, sim.Student{Seed: 5, Skill: sim.Careful, Device: "sim", Begin: begin})
 	require.NoError(t, err)
 	var order []journal.Place
 	for _, e := range got {
@@ -216,9 +216,9 @@ func TestNoTitre(t *testing.T) {
 	p.Chemistry.Analyte.Approximate = decimal.Decimal{}
 	r, fault := p.Check()
 	require.Nil(t, fault)
-	_, err := sim.Run(r, sim.Student{Skill: sim.Careful, Begin: begin})
+	_, err := sim.Titrate(r, sim.Student{Skill: sim.Careful, Begin: begin})
 	assert.ErrorContains(t, err, "assay.nothing-expected")
-	got, err := sim.Run(r, sim.Student{Skill: sim.Careful, Answer: 0.08, Begin: begin, Device: "sim"})
+	got, err := sim.Titrate(r, sim.Student{Skill: sim.Careful, Answer: 0.08, Begin: begin, Device: "sim"})
 	require.NoError(t, err)
 	ev := experiment.Evaluate(r, got, experiment.All)
 	assert.InDelta(t, 0.08, ev.Result.Answer.Value, 0.0008)

@@ -38,7 +38,7 @@ type Scale struct {
 }
 
 var (
-	placeNames  = finding.Family("mark.", allPlaces)
+	placeNames  = finding.Family("place.", allPlaces)
 	readingSaid = finding.Declare("journal.reading", "place", "text")
 )
 

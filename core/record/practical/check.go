@@ -38,7 +38,7 @@ var (
 	routeRange     = finding.Declare("route.range")
 	routeHead      = finding.Declare("route.head")
 	routeFirst     = finding.Declare("route.first")
-	routePortion   = finding.Declare("route.portion")
+	routePortion   = finding.Declare("route.aliquot")
 	routeTooMuch   = finding.Declare("route.too-much", "portion", "whole")
 	routeCount     = finding.Declare("route.count")
 	routeVolume    = finding.Declare("route.volume")

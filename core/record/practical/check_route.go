@@ -20,7 +20,7 @@ func (r *Ready) checkRoute() *finding.Fault {
 	for i := range r.Route {
 		s := &r.Route[i]
 		path := fmt.Sprintf("route[%d]", i)
-		if f := choice(path+".kind", &s.Kind, Weigh, Tablets, Pipette, MakeUp, Portion, Excess); f != nil {
+		if f := choice(path+".kind", &s.Kind, Weigh, Tablets, Pipette, MakeUp, Aliquot, Excess); f != nil {
 			return f
 		}
 		by := ByPipette
@@ -51,21 +51,21 @@ func (r *Ready) checkRoute() *finding.Fault {
 			return routeHead.Fault(path)
 		case !s.Head() && i == 0:
 			return routeFirst.Fault(path)
-		case s.Kind == Portion && r.Route[i-1].Kind != MakeUp:
+		case s.Kind == Aliquot && r.Route[i-1].Kind != MakeUp:
 			return routePortion.Fault(path)
-		case s.Kind == Portion && s.Volume.Cmp(r.Route[i-1].Volume) > 0:
+		case s.Kind == Aliquot && s.Volume.Cmp(r.Route[i-1].Volume) > 0:
 			return routeTooMuch.Fault(path, finding.Exact(s.Volume, quantity.Millilitre),
 				finding.Exact(r.Route[i-1].Volume, quantity.Millilitre))
 		case s.Kind == Tablets && s.Count < 1:
 			return routeCount.Fault(path + ".count")
 		case s.Measures() && s.Volume.Sign() <= 0 && !s.ByBlank:
 			return routeVolume.Fault(path + ".volume")
-		case s.By == ByBurette && (s.Kind == MakeUp || s.Kind == Portion):
+		case s.By == ByBurette && (s.Kind == MakeUp || s.Kind == Aliquot):
 			return routeBurette.Fault(path + ".by")
 		case s.EachTrial && s.Kind != Weigh:
 			return routeEach.Fault(path + ".eachTrial")
 		}
-		step := ReadyStep{Step: *s, Salt: r.Analyte, SaltRatio: [2]int{1, 1}}
+		step := ReadyStep{RouteStep: *s, Salt: r.Analyte, SaltRatio: [2]int{1, 1}}
 		var f *finding.Fault
 		switch {
 		case s.Kind == Excess:

@@ -27,7 +27,7 @@ func (r *Ready) checkGlass() *finding.Fault {
 	if g.Balance.IsZero() {
 		g.Balance = decimal.Must("0.001")
 	}
-	if portion, ok := r.Portion(); ok && portion.Volume.Cmp(decimal.Whole(200)) > 0 {
+	if portion, ok := r.Aliquot(); ok && portion.Volume.Cmp(decimal.Whole(200)) > 0 {
 		return routeRange.Fault(fmt.Sprintf("route[%d].volume", len(r.Steps)-1))
 	}
 	return nil

@@ -35,8 +35,8 @@ func TestSetupFollowsThePractical(t *testing.T) {
 		p.Chemistry = practical.Chemistry{Equation: equation, Indicator: "phenolphthalein",
 			Titrant: practical.Solution{Name: "t", Formula: "NaOH", Approximate: decimal.Must("0.1")},
 			Analyte: practical.Solution{Name: "s", Formula: formula}}
-		p.Route = []practical.Step{{Kind: practical.Weigh, Mass: decimal.Must("5.1")},
-			{Kind: practical.MakeUp, Volume: decimal.Must("250.0")}, {Kind: practical.Portion, Volume: decimal.Must("25.00")}}
+		p.Route = []practical.RouteStep{{Kind: practical.Weigh, Mass: decimal.Must("5.1")},
+			{Kind: practical.MakeUp, Volume: decimal.Must("250.0")}, {Kind: practical.Aliquot, Volume: decimal.Must("25.00")}}
 		return p
 	}
 	direct := practicaltest.Reaction(t, "iodine-ascorbic", "0.05")
@@ -67,7 +67,7 @@ func shell(t *testing.T) practical.Practical {
 		Titrant: practical.Solution{Name: "t", Formula: "NaOH", Concentration: decimal.Must("0.2")},
 		Analyte: practical.Solution{Name: "shell", Formula: "CaCO3"}}
 	p.Asked.What = practical.PurityOf
-	p.Route = []practical.Step{{Kind: practical.Weigh, Mass: decimal.Must("0.25")}, {Kind: practical.Excess, Formula: "HCl",
+	p.Route = []practical.RouteStep{{Kind: practical.Weigh, Mass: decimal.Must("0.25")}, {Kind: practical.Excess, Formula: "HCl",
 		Volume: decimal.Must("50.00"), Concentration: decimal.Must("0.2"), Equation: "CaCO3 + 2 HCl -> CaCl2 + H2O + CO2"}}
 	return p
 }

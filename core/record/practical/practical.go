@@ -29,23 +29,23 @@ const (
 // Practical says what is to be done, under which rules of the school. Its
 // fields are grouped by what they are about.
 type Practical struct {
-	ID        string     `json:"id" minLength:"1" maxLength:"64" pattern:"^[A-Za-z0-9_-]+$"`
-	Revision  int        `json:"revision" minimum:"1" doc:"counts up when the practical is changed; a notebook keeps the one it was started under"`
-	Title     string     `json:"title" minLength:"1" maxLength:"120"`
-	Purpose   string     `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
-	Kind      Kind       `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points" doc:"follows from what is said below; where it is given it has to agree with that"`
-	Asked     Asked      `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
-	Chemistry Chemistry  `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
-	Route     []Step     `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
-	Samples   []Sample   `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
-	Probe     Probe      `json:"probe,omitzero" doc:"how the titration is followed with a probe; left out where an indicator shows the end"`
-	Glass     Glass      `json:"glass" doc:"burette, balance, and what a bench is given"`
-	Rules     Rules      `json:"rules" doc:"how this school reads, judges and rounds"`
-	Lists     Lists      `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
-	Exercise  Exercise   `json:"exercise,omitzero" doc:"what is asked before the laboratory"`
-	Report    ReportRule `json:"report,omitzero" doc:"what a student writes in the report beside what the record says"`
-	Marking   Scheme     `json:"marking,omitzero" doc:"what is given marks, and by which evidence; a student never receives it"`
-	Showing   Showing    `json:"showing" doc:"what is shown when, and how it is written"`
+	ID        string      `json:"id" minLength:"1" maxLength:"64" pattern:"^[A-Za-z0-9_-]+$"`
+	Revision  int         `json:"revision" minimum:"1" doc:"counts up when the practical is changed; a notebook keeps the one it was started under"`
+	Title     string      `json:"title" minLength:"1" maxLength:"120"`
+	Purpose   string      `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
+	Kind      Kind        `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points" doc:"follows from what is said below; where it is given it has to agree with that"`
+	Asked     Asked       `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
+	Chemistry Chemistry   `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
+	Route     []RouteStep `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
+	Samples   []Sample    `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
+	Probe     Probe       `json:"probe,omitzero" doc:"how the titration is followed with a probe; left out where an indicator shows the end"`
+	Glass     Glass       `json:"glass" doc:"burette, balance, and what a bench is given"`
+	Rules     Rules       `json:"rules" doc:"how this school reads, judges and rounds"`
+	Lists     Lists       `json:"lists,omitzero" doc:"what this school does beside the usual before and after"`
+	Exercise  Exercise    `json:"exercise,omitzero" doc:"what is asked before the laboratory"`
+	Report    ReportRule  `json:"report,omitzero" doc:"what a student writes in the report beside what the record says"`
+	Marking   Scheme      `json:"marking,omitzero" doc:"what is given marks, and by which evidence; a student never receives it"`
+	Showing   Showing     `json:"showing" doc:"what is shown when, and how it is written"`
 }
 
 // Asked says what is asked for, and what is expected of it.
@@ -156,14 +156,14 @@ type Via struct {
 type StepKind string
 
 // The steps. Weigh, Tablets and Pipette measure the sample, at the head of the
-// route; MakeUp and Portion (an aliquot of what was made up) dilute; Excess
+// route; MakeUp and Aliquot (of what was made up) dilute; Excess
 // adds a reagent that reacts with the analyte and whose remainder is titrated.
 const (
 	Weigh   StepKind = "weigh"
 	Tablets StepKind = "tablets"
 	Pipette StepKind = "pipette"
 	MakeUp  StepKind = "make-up"
-	Portion StepKind = "aliquot"
+	Aliquot StepKind = "aliquot"
 	Excess  StepKind = "excess"
 )
 
@@ -179,7 +179,7 @@ const (
 )
 
 // Step is one step from the sample to the flask.
-type Step struct {
+type RouteStep struct {
 	Kind          StepKind        `json:"kind" enum:"weigh,tablets,pipette,make-up,aliquot,excess"`
 	What          string          `json:"what,omitempty" maxLength:"120" doc:"in words, such as crushed shell"`
 	Volume        decimal.Decimal `json:"volume,omitzero" doc:"mL; pipette, make-up, aliquot, excess; about so much where a burette measures it"`
@@ -195,10 +195,10 @@ type Step struct {
 }
 
 // Measures tells whether the step measures a volume.
-func (s Step) Measures() bool { return s.Kind != Weigh && s.Kind != Tablets }
+func (s RouteStep) Measures() bool { return s.Kind != Weigh && s.Kind != Tablets }
 
 // Head tells whether the step measures the sample itself.
-func (s Step) Head() bool { return s.Kind == Weigh || s.Kind == Tablets || s.Kind == Pipette }
+func (s RouteStep) Head() bool { return s.Kind == Weigh || s.Kind == Tablets || s.Kind == Pipette }
 
 // Glass is what a bench works with.
 type Glass struct {

@@ -20,7 +20,7 @@ type Reaction struct {
 
 // ReadyStep is a step of the route, parsed.
 type ReadyStep struct {
-	Step
+	RouteStep
 	// Reaction is that of a reagent in excess, from the reagent to the analyte.
 	Reaction Reaction
 	// Salt is what is weighed, and SaltRatio how many moles of the analyte one
@@ -124,11 +124,11 @@ func (r *Ready) Weighs() bool { return r.Steps[0].Kind == Weigh || r.Steps[0].Ki
 // its reagent in excess, is its own.
 func (r *Ready) Each() bool { return r.MassEach() || r.SampleBurette() || r.ReagentBurette() }
 
-// Portion is the step that measures what goes into each flask; false where all
+// Aliquot is the step that measures what goes into each flask; false where all
 // of the route does.
-func (r *Ready) Portion() (ReadyStep, bool) {
+func (r *Ready) Aliquot() (ReadyStep, bool) {
 	last := r.Steps[len(r.Steps)-1]
-	return last, last.Kind == Portion || last.Kind == Pipette
+	return last, last.Kind == Aliquot || last.Kind == Pipette
 }
 
 // ByBlank tells whether the blank trials say how much reagent was added.

@@ -20,7 +20,7 @@ type Version1 struct {
 	Equation      string          `json:"equation" maxLength:"600"`
 	Titrated      string          `json:"titrated,omitempty" maxLength:"200"`
 	Via           []Via           `json:"via,omitempty" maxItems:"4"`
-	Route         []Step          `json:"route,omitempty" maxItems:"12"`
+	Route         []RouteStep     `json:"route,omitempty" maxItems:"12"`
 	EndPoints     EndPoints       `json:"endPoints,omitempty" enum:"hydroxide-carbonate,carbonate-hydrogencarbonate"`
 	Other         string          `json:"other,omitempty" maxLength:"200"`
 	Titrant       Solution        `json:"titrant"`
@@ -80,7 +80,7 @@ func (v Version1) Upgrade() Practical {
 			Titre: v.ExpectedTitre, Label: v.Label, Reference: v.Reference},
 		Chemistry: Chemistry{Equation: v.Equation, Titrated: v.Titrated, Via: v.Via, EndPoints: v.EndPoints, Other: v.Other,
 			Titrant: v.Titrant, Analyte: v.Analyte, Indicator: v.Indicator, Standard: v.Standard},
-		Route: append([]Step(nil), v.Route...),
+		Route: append([]RouteStep(nil), v.Route...),
 		Glass: Glass{Burette: v.Burette, Balance: v.Balance, Supply: v.Supply},
 		Rules: Rules{Readings: v.Readings.rule(), Agreement: v.Agreement, RoundMean: v.Result.RoundMean,
 			Figures: v.Result.Figures},
@@ -95,7 +95,7 @@ func (v Version1) Upgrade() Practical {
 		}
 	}
 	if !v.Aliquot.Volume.IsZero() || len(v.Route) == 0 {
-		last := Step{Kind: Portion, Volume: v.Aliquot.Volume, Class: v.Aliquot.Class, By: By(v.Aliquot.Kind)}
+		last := RouteStep{Kind: Aliquot, Volume: v.Aliquot.Volume, Class: v.Aliquot.Class, By: By(v.Aliquot.Kind)}
 		if len(v.Route) == 0 {
 			last.Kind = Pipette
 		}

@@ -3951,7 +3951,7 @@ export interface components {
             /** @description answers to the questions: a student's own, or for the instructor those of the class */
             given: components["schemas"]["Given"][];
             /** @description whether this reader may set practicals to the class */
-            maySet: boolean;
+            mayAssign: boolean;
             plan: components["schemas"]["Plan"];
             /** @description without what this reader must not see */
             practical: components["schemas"]["Practical"];
@@ -4916,6 +4916,8 @@ export interface components {
             weighsEach?: boolean;
         };
         Settings: {
+            /** @description false: it is not set any more */
+            assigned: boolean;
             /**
              * Format: int64
              * @description notebooks
@@ -4938,8 +4940,6 @@ export interface components {
              */
             revision: number;
             seats: components["schemas"]["Seat"][];
-            /** @description false: it is not set any more */
-            set: boolean;
             times: components["schemas"]["Times"];
             title: string;
             /** @description of the answer */
@@ -4965,8 +4965,6 @@ export interface components {
              */
             entries: number;
             findings: components["schemas"]["Sentence"][];
-            /** @description of several samples the one that is worked on */
-            hand?: string;
             /** @description own steps are judged as they are given */
             judged?: boolean;
             /** @description what is empty or odd in the report */
@@ -5006,6 +5004,8 @@ export interface components {
             /** @description results are kept back from this reader */
             withheld?: boolean;
             work: components["schemas"]["WorkStep"][];
+            /** @description of several samples the one that is worked on */
+            workedOn?: string;
         };
         Shelf: {
             shelves: components["schemas"]["ClassShelf"][];

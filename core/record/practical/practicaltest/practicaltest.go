@@ -24,7 +24,7 @@ func Plain() practical.Practical {
 			Analyte:   practical.Solution{Name: "sodium hydroxide", Formula: "NaOH", Approximate: decimal.Must("0.095")},
 			Indicator: "methyl-orange",
 		},
-		Route: []practical.Step{{Kind: practical.Pipette, Volume: decimal.Must("25.0"), Class: glass.ClassB}},
+		Route: []practical.RouteStep{{Kind: practical.Pipette, Volume: decimal.Must("25.0"), Class: glass.ClassB}},
 		Glass: practical.Glass{Burette: glass.Burette{Capacity: decimal.Must("50.00"), Division: decimal.Must("0.1"),
 			Class: glass.ClassB}},
 		Rules: practical.Rules{Readings: practical.ReadingRule{Resolution: glass.HalfDivision},

@@ -52,7 +52,7 @@ function pair(person: string, partner: string) {
 watch(now, (s) => s && !changed.value && show(s), { immediate: true });
 
 const behind = computed(
-  () => now.value?.seats.filter((s) => s.notebook && s.revision !== now.value!.revision && now.value!.set) ?? [],
+  () => now.value?.seats.filter((s) => s.notebook && s.revision !== now.value!.revision && now.value!.assigned) ?? [],
 );
 const codes = computed(() => unknowns.value.map((u) => u.code.trim()).filter(Boolean));
 const next = () => String.fromCharCode(65 + (unknowns.value.length % 26));
@@ -149,7 +149,7 @@ const problem = computed(
         {{ say(`setting.withholds.${now.withholds}`) }} {{ now.hides ? say('setting.hides') : '' }}
       </p>
     </div>
-    <p v-if="!now.set" class="panel p-4 font-semibold text-rough">{{ say('setting.ended') }}</p>
+    <p v-if="!now.assigned" class="panel p-4 font-semibold text-rough">{{ say('setting.ended') }}</p>
     <fieldset class="panel grid gap-3 p-4 sm:grid-cols-3" :disabled="!now.mayManage">
       <legend class="sr-only">{{ say('setting.times') }}</legend>
       <h2 class="text-lg font-bold sm:col-span-3" aria-hidden="true">{{ say('setting.times') }}</h2>
@@ -287,7 +287,7 @@ const problem = computed(
                 >{{ say('setting.under', { n: s.revision }) }}</RouterLink
               >
               <button
-                v-if="s.notebook && s.revision !== now.revision && now.set && now.mayManage"
+                v-if="s.notebook && s.revision !== now.revision && now.assigned && now.mayManage"
                 type="button"
                 class="min-h-11 px-2 font-semibold underline"
                 @click="move.mutate([s.person])"
@@ -301,7 +301,7 @@ const problem = computed(
     </section>
 
     <form
-      v-if="now.mayManage && now.set && others.length"
+      v-if="now.mayManage && now.assigned && others.length"
       class="panel flex flex-wrap items-end gap-2 p-4"
       @submit.prevent="also"
     >
@@ -322,7 +322,7 @@ const problem = computed(
       <p v-if="problem" role="alert" class="font-semibold text-alarm">{{ problem }}</p>
       <p v-else-if="!changed && save.isSuccess.value" role="status" class="text-agree">{{ say('account.kept') }}</p>
       <p v-else-if="changed" role="status">{{ say('setting.changed') }}</p>
-      <template v-if="now.set">
+      <template v-if="now.assigned">
         <button v-if="!sure" type="button" class="button ml-auto" @click="sure = true">
           {{ say('setting.unset') }}
         </button>
