@@ -52,7 +52,7 @@ const looksFirst: Plugin = {
 // those of its dialogs, with everything that they import.
 const bench = new Set<string>();
 const benchParts =
-  /src\/(main|early|features\/bench\/(BenchBelow|\w+Dialogs?)|session\/LeavingDialog)\.(ts|vue)$|views\.json$/;
+  /src\/(main|api\/early|features\/bench\/(BenchBelow|(\w+\/)?\w+Dialogs?)|features\/signin\/LeavingDialog)\.(ts|vue)$|views\.json$/;
 const belongsToBench: Plugin = {
   name: 'belongs-to-bench',
   generateBundle(_, bundle) {
@@ -133,7 +133,7 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: 'early', test: /src\/early\.ts$/, priority: 1 },
+            { name: 'early', test: /src\/api\/early\.ts$/, priority: 1 },
             // What is needed at once is one script: smaller, and asked for once.
             { name: 'bench', test: /src\/main\.ts$/ },
           ],

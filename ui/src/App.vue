@@ -8,14 +8,15 @@ import { prepare } from '@/notebook/judge';
 import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
 import { useSession } from '@/session/session';
-import { fetchTheRest, loadNewVersion, partMissing } from '@/session/version';
+import { fetchTheRest } from '@/api/parts';
+import { loadNewVersion, partMissing } from '@/session/version';
 import { whenIdle } from '@/shared/idle';
 import { announced } from '@/shared/announce';
 import { later, whenMissing } from '@/shared/later';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
-const LeavingDialog = later(() => import('@/session/LeavingDialog.vue'));
+const LeavingDialog = later(() => import('@/features/signin/LeavingDialog.vue'));
 
 const route = useRoute();
 const router = useRouter();

@@ -3,11 +3,11 @@ import { createPinia } from 'pinia';
 import { createApp, watch } from 'vue';
 import App from '@/App.vue';
 import { Problem } from '@/api/client';
-import { askForNotebook } from '@/api/queries';
+import { askForNotebook } from '@/notebook/notebooks';
 import { router } from '@/router';
 import { useSession } from '@/session/session';
 import { watchVersions } from '@/session/version';
-import { applyTheme, rememberedTheme } from '@/shared/theme';
+import { applyTheme, rememberedTheme } from '@/device/theme';
 import '@/styles.css';
 
 applyTheme(rememberedTheme());

@@ -36,7 +36,7 @@ describe('the texts of the screens', () => {
 
   it('are there at once where they are said at once, and come later where they are not', () => {
     const first = atOnce('main.ts');
-    expect(first).toContain('features/bench/EntryPad.vue');
+    expect(first).toContain('features/bench/pad/EntryPad.vue');
     const saidAtOnce = usesOf([...first]);
     expect(Object.keys(views).filter(saidAtOnce)).toEqual([]);
     expect(Object.keys(page).filter((key) => !saidAtOnce(key))).toEqual([]);

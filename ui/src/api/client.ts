@@ -2,7 +2,7 @@
 // server's own words; no answer at all becomes an Offline.
 import createClient, { type Middleware } from 'openapi-fetch';
 import { ref } from 'vue';
-import { askedEarly, whoAsks } from '@/early';
+import { askedEarly, whoAsks } from '@/api/early';
 import { say } from '@/words';
 import type { components, paths } from '@/api/schema';
 

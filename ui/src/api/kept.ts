@@ -1,5 +1,6 @@
 // Copies of what the server said, so that a bench opens without the network. They
 // belong to the person who was told it, and go when that person signs out.
+import { Offline } from '@/api/client';
 import { mine, owner } from '@/device/owner';
 import { places, read, readValue, remove, write } from '@/device/storage';
 
@@ -33,4 +34,22 @@ export function dropOldest(but = ''): boolean {
     .sort((a, b) => age(a) - age(b))[0];
   if (oldest) remove(oldest);
   return oldest !== undefined;
+}
+
+/** Asks the server and keeps its answer, of which it tells then; the kept answer stands in while there is no network. */
+export async function orKept<T>(key: string, ask: () => Promise<T>, then?: (fresh: T) => void): Promise<T> {
+  const who = owner.id;
+  try {
+    const fresh = await ask();
+    if (who === owner.id) {
+      // nobody else has come meanwhile
+      keep(key, fresh);
+      then?.(fresh);
+    }
+    return fresh;
+  } catch (error) {
+    const old = error instanceof Offline ? kept<T>(key) : undefined;
+    if (old === undefined) throw error;
+    return old;
+  }
 }

@@ -1,9 +1,9 @@
 // A lesson while it is going on: the board and what changes on it, hands, the clock.
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { onScopeDispose, ref } from 'vue';
-import { answer, api, ask, type Schemas } from '@/api/client';
-import { keys } from '@/api/queries';
-import { pauseAfter } from '@/notebook/queue';
+import { ref } from 'vue';
+import { answer, api, type Schemas } from '@/api/client';
+import { keys } from '@/api/keys';
+import { useStream } from '@/api/stream';
 
 export type Board = Schemas['Board'];
 export type BoardRow = Schemas['BoardRow'];
@@ -21,45 +21,20 @@ export function useBoard(where: Where) {
     queryFn: () => answer(api.GET('/classes/{class}/practicals/{practical}/board', { params: { path: where } })),
     refetchOnMount: 'always',
   });
-  /** Whether changes arrive. */
-  const live = ref(false);
   /** How far this device's clock is behind the server's, ms. */
   const behind = ref(0);
-  let source: EventSource | undefined;
-  let retry = 0;
-  let failures = 0;
-  function listen() {
-    const path = `/api/classes/${where.class}/practicals/${where.practical}/board/events`;
-    source = new EventSource(`${path}?person=${ask.as}`);
-    source.addEventListener('news', (e) => {
-      const news = JSON.parse(e.data as string) as News;
-      behind.value = Date.parse(news.now) - Date.now();
-      client.setQueryData<Board>(key, (before) => {
-        if (news.whole) return news.whole;
-        if (!before) return before;
-        const rows = new Map(news.rows.map((r) => [r.person, r]));
-        const benches = before.benches.map((b) => rows.get(b.person) ?? b);
-        const place = new Map(news.order?.map((person, i) => [person, i]));
-        if (news.order) benches.sort((a, b) => place.get(a.person)! - place.get(b.person)!);
-        return { ...before, now: news.now, benches };
-      });
+  const path = `/classes/${where.class}/practicals/${where.practical}/board/events`;
+  const { live } = useStream<News>(path, 'news', (news) => {
+    behind.value = Date.parse(news.now) - Date.now();
+    client.setQueryData<Board>(key, (before) => {
+      if (news.whole) return news.whole;
+      if (!before) return before;
+      const rows = new Map(news.rows.map((r) => [r.person, r]));
+      const benches = before.benches.map((b) => rows.get(b.person) ?? b);
+      const place = new Map(news.order?.map((person, i) => [person, i]));
+      if (news.order) benches.sort((a, b) => place.get(a.person)! - place.get(b.person)!);
+      return { ...before, now: news.now, benches };
     });
-    source.onopen = () => {
-      live.value = true;
-      failures = 0;
-    };
-    source.onerror = () => {
-      live.value = false;
-      if (source?.readyState === EventSource.CLOSED) {
-        clearTimeout(retry);
-        retry = window.setTimeout(listen, pauseAfter(++failures, Math.random()));
-      }
-    };
-  }
-  listen();
-  onScopeDispose(() => {
-    clearTimeout(retry);
-    source?.close();
   });
   return { query, live, behind };
 }

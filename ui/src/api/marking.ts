@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, toValue, type MaybeRefOrGetter } from 'vue';
 import { answer, api, type Schemas } from '@/api/client';
-import { keys } from '@/api/queries';
+import { keys } from '@/api/keys';
 
 export type Desk = Schemas['Desk'];
 export type DeskRow = Schemas['DeskRow'];

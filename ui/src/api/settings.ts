@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { answer, api, type Schemas } from '@/api/client';
-import { keys } from '@/api/queries';
+import { keys } from '@/api/keys';
 
 export type Settings = Schemas['Settings'];
 type Where = { class: string; practical: string };

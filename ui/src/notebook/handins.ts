@@ -1,16 +1,17 @@
 // Reports that are to be handed in as soon as the server can be reached: nothing is
 // handed in until it has them.
 import { useQueryClient } from '@tanstack/vue-query';
-import { useEventListener, useIntervalFn } from '@vueuse/core';
+import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { ref, watch } from 'vue';
 import { Offline } from '@/api/client';
-import { keys } from '@/api/queries';
+import { keys } from '@/api/keys';
 import { handIn } from '@/api/reports';
 import { mine } from '@/device/owner';
 import { readValue, remove, write } from '@/device/storage';
 import { useOutbox } from '@/notebook/outbox';
 import { useSession } from '@/session/session';
+import { laterHere, makeSender } from '@/shared/sender';
 
 /** entries: how many the page showed; nothing else is handed in. */
 type Asked = { notebook: string; entries: number; why?: string };
@@ -27,48 +28,53 @@ export const useHandIns = defineStore('hand-ins', () => {
     if (next.length) write(place(), next);
     else remove(place());
   }
-  watch(
-    () => session.id,
-    () => (asked.value = readValue<Asked[]>(place()) ?? []),
-    { immediate: true },
-  );
   const without = (notebook: string) => asked.value.filter((a) => a.notebook !== notebook);
 
   /** Hands in, at once or as soon as everything that was typed is sent. */
   async function ask(notebook: string, entries: number) {
     set([...without(notebook), { notebook, entries }]);
-    await attempt();
+    await sender.send();
   }
 
-  let busy = false;
-  async function attempt() {
-    if (busy) return;
-    busy = true;
-    try {
-      for (const { notebook, entries, why } of asked.value) {
-        if (why || outbox.waitingFor(notebook).length) continue;
-        try {
-          await handIn(notebook, entries);
-          set(without(notebook));
-        } catch (e) {
-          if (e instanceof Offline) return;
-          set([...without(notebook), { notebook, entries, why: e instanceof Error ? e.message : String(e) }]);
-        }
-        await Promise.all([
-          client.invalidateQueries({ queryKey: keys.notebook(notebook) }),
-          client.invalidateQueries({ queryKey: keys.report(notebook) }),
-          client.invalidateQueries({ queryKey: keys.shelf }),
-        ]);
-      }
-    } finally {
-      busy = false;
-    }
-  }
-  useEventListener(window, 'online', () => void attempt());
+  /** The first that nothing stands in the way of. */
+  const next = () => asked.value.find((a) => !a.why && !outbox.waitingFor(a.notebook).length);
+
+  const sender = makeSender<Asked, unknown>({
+    who: () => session.id,
+    next,
+    give: ({ notebook, entries }) => handIn(notebook, entries),
+    took({ notebook }) {
+      set(without(notebook));
+      changed(notebook);
+    },
+    failed({ notebook, entries }, e) {
+      if (e instanceof Offline) return 'later';
+      set([...without(notebook), { notebook, entries, why: e instanceof Error ? e.message : String(e) }]);
+      changed(notebook);
+      return 'next';
+    },
+    later: laterHere,
+    random: Math.random,
+  });
+
+  const changed = (notebook: string) =>
+    [keys.notebook(notebook), keys.report(notebook), keys.shelf].forEach(
+      (queryKey) => void client.invalidateQueries({ queryKey }),
+    );
+
+  watch(
+    () => session.id,
+    () => {
+      asked.value = readValue<Asked[]>(place()) ?? [];
+      sender.reset();
+      void sender.send();
+    },
+    { immediate: true },
+  );
+  useEventListener(window, 'online', () => void sender.send());
   watch(
     () => outbox.all.length,
-    (n) => n === 0 && void attempt(),
+    (n) => n === 0 && void sender.send(),
   );
-  useIntervalFn(() => void attempt(), 20_000);
   return { asked, ask, drop: (notebook: string) => set(without(notebook)) };
 });

@@ -5,15 +5,16 @@ import { defineStore } from 'pinia';
 import { computed, watch } from 'vue';
 import { answer, api, Problem, type Entry, type Notebook, type Schemas } from '@/api/client';
 import { dropOldest, keep as keepCopy, kept } from '@/api/kept';
-import { keys } from '@/api/queries';
+import { keys } from '@/api/keys';
 import { device, places, read, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
-import { places as early } from '@/early';
+import { places as early } from '@/api/early';
 import { begunHere, idThere, isBegunHere } from '@/notebook/begun';
 import { changed, type Fields } from '@/notebook/change';
 import { coreReady, judge, refusal } from '@/notebook/judge';
 import { makeQueue, type Waiting } from '@/notebook/queue';
 import { useSession } from '@/session/session';
 import { whenIdle } from '@/shared/idle';
+import { laterHere } from '@/shared/sender';
 
 export type { Refused } from '@/notebook/queue';
 
@@ -36,10 +37,7 @@ export const useOutbox = defineStore('outbox', () => {
     kept: (prefix) => places(prefix).flatMap((place) => readValue<Waiting>(place) ?? []),
     send,
     stopped: () => undefined, // the session heard of it with the answer
-    later: (then, ms) => {
-      const timer = setTimeout(then, ms);
-      return () => clearTimeout(timer);
-    },
+    later: laterHere,
     random: Math.random,
   });
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Offline, Problem, type Entry } from '@/api/client';
-import { makeQueue, outcomeOf, pauseAfter, type Waiting } from './queue';
+import { pauseAfter } from '@/shared/sender';
+import { makeQueue, outcomeOf, type Waiting } from './queue';
 
 const entry = (n: number | string, at = `2026-11-24T10:00:0${Number(n) % 10}Z`) =>
   ({ id: `entry-${n}`, device: 'd', clock: Number(n), at, kind: 'note', note: { text: `note ${n}` } }) as Entry;

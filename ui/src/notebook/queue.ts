@@ -5,6 +5,7 @@
 // overwrite each other's.
 import { computed, ref, shallowRef } from 'vue';
 import { Offline, Problem, type Entry } from '@/api/client';
+import { makeSender, type After } from '@/shared/sender';
 
 export type Waiting = { notebook: string; entry: Entry; why?: string; sent?: true };
 /** What was done in one go, and was refused. */
@@ -30,10 +31,6 @@ export function outcomeOf(error: unknown): Outcome {
   return { what: 'held' };
 }
 
-/** The pause before the nth attempt in a row, in ms: growing, and no two devices in step. */
-export const pauseAfter = (failures: number, random: number) =>
-  Math.min(60_000, 1_000 * 2 ** Math.min(failures - 1, 6)) * (0.75 + random / 2);
-
 export type Surroundings = {
   keep: (place: string, value: Waiting) => void;
   drop: (place: string) => void;
@@ -43,6 +40,8 @@ export type Surroundings = {
   later: (then: () => void, ms: number) => () => void; // returns how to call it off
   random: () => number;
 };
+
+type Batch = { notebook: string; entries: Entry[] };
 
 const most = 200; // entries sent at once
 
@@ -57,10 +56,8 @@ export function makeQueue(around: Surroundings) {
   const trouble = ref<'' | 'offline' | 'failing' | 'stopped'>('');
   const why = ref(''); // in the server's words
   const heldWhy = shallowRef<Record<string, string>>({}); // by notebook
-  let sending: Promise<void> | undefined;
-  let failures = 0;
   let batch = most;
-  let callOff = () => {};
+  const passed = new Set<string>(); // notebooks that take nothing now
 
   const prefix = () => `exactflask.outbox.${person.value}.`;
   const all = computed(() => held.value.filter((w) => !w.sent));
@@ -82,10 +79,9 @@ export function makeQueue(around: Surroundings) {
 
   /** Takes over what this device holds of a person ('' of nobody), and sends it. */
   function open(id: string) {
-    callOff();
+    sender.reset();
     person.value = id;
     trouble.value = '';
-    failures = 0;
     batch = most;
     heldWhy.value = {};
     if (id) load();
@@ -130,22 +126,10 @@ export function makeQueue(around: Surroundings) {
   /** Sends what waits; now, whatever pause was made. */
   function send(): Promise<void> {
     if (!person.value || waiting.value.length === 0) return Promise.resolve();
-    sending ??= sendAll();
-    return sending;
+    return sender.send();
   }
 
-  /** Is over in the same moment in which nothing is to be sent any more. */
-  async function sendAll() {
-    const who = person.value;
-    try {
-      await pump(who);
-    } finally {
-      sending = undefined;
-      if (person.value !== who) void send(); // somebody else is here by now
-    }
-  }
-
-  function nextBatch(passed: Set<string>): { notebook: string; entries: Entry[] } | undefined {
+  function nextBatch(): Batch | undefined {
     const first = waiting.value.find((w) => !passed.has(w.notebook));
     if (!first) return undefined;
     const mine = waiting.value.filter((w) => w.notebook === first.notebook).map((w) => w.entry);
@@ -157,60 +141,55 @@ export function makeQueue(around: Surroundings) {
     return { notebook: first.notebook, entries };
   }
 
-  async function pump(who: string) {
-    callOff();
-    const passed = new Set<string>(); // notebooks that take nothing now
-    for (let next = nextBatch(passed); next; next = nextBatch(passed)) {
-      const { notebook, entries } = next;
-      try {
-        await around.send(notebook, entries);
-        if (person.value !== who) return; // it is still kept for them, and passed over when it comes again
-        trouble.value = '';
-        failures = 0;
-        batch = most;
-        if (heldWhy.value[notebook]) heldWhy.value = { ...heldWhy.value, [notebook]: '' };
-        acknowledged(entries);
-      } catch (error) {
-        if (person.value !== who) return;
-        const outcome = outcomeOf(error);
-        const said = error instanceof Error ? error.message : '';
-        if (outcome.what === 'stop') {
-          trouble.value = 'stopped';
-          around.stopped(error);
-          return;
+  /** What follows from a batch that did not arrive. */
+  function failed({ notebook, entries }: Batch, error: unknown): After {
+    const outcome = outcomeOf(error);
+    const said = error instanceof Error ? error.message : '';
+    switch (outcome.what) {
+      case 'stop':
+        trouble.value = 'stopped';
+        around.stopped(error);
+        return 'stop';
+      case 'refused': {
+        const bad = entries[outcome.at];
+        if (bad) {
+          const withIt = entries.filter((e) => together(e, bad));
+          refuse(notebook, withIt, said);
         }
-        if (outcome.what === 'refused') {
-          const bad = entries[outcome.at];
-          if (bad)
-            refuse(
-              notebook,
-              entries.filter((e) => together(e, bad)),
-              said,
-            );
-          continue;
+        return 'next';
+      }
+      case 'held':
+        if (entries.some((e) => !together(e, entries[0]!))) {
+          batch = 1; // what is at fault must not hold the others up
+          return 'next';
         }
-        if (outcome.what === 'held') {
-          if (entries.some((e) => !together(e, entries[0]!))) {
-            batch = 1; // what is at fault must not hold the others up
-            continue;
-          }
-          heldWhy.value = { ...heldWhy.value, [notebook]: said };
-          passed.add(notebook);
-          continue;
-        }
+        heldWhy.value = { ...heldWhy.value, [notebook]: said };
+        passed.add(notebook);
+        return 'next';
+      case 'later':
         if (outcome.smaller) batch = Math.max(1, Math.floor(entries.length / 2));
         trouble.value = outcome.offline ? 'offline' : 'failing';
         why.value = said;
-        return again();
-      }
+        return 'later';
     }
-    if (passed.size) again();
   }
 
-  function again() {
-    failures++;
-    callOff = around.later(() => void send(), pauseAfter(failures, around.random()));
-  }
+  const sender = makeSender<Batch, void>({
+    who: () => person.value,
+    begin: () => passed.clear(),
+    next: nextBatch,
+    give: ({ notebook, entries }) => around.send(notebook, entries),
+    took({ notebook, entries }) {
+      trouble.value = '';
+      batch = most;
+      if (heldWhy.value[notebook]) heldWhy.value = { ...heldWhy.value, [notebook]: '' };
+      acknowledged(entries);
+    },
+    failed,
+    passed: () => passed.size > 0,
+    later: around.later,
+    random: around.random,
+  });
 
   /** Sends refused entries once more, as they are or as they were mended. */
   function resend(r: Refused, mended: Entry[] = r.entries): Promise<void> {

@@ -9,8 +9,8 @@ import { answer, api, asNow, ask, isOwn, Offline, Problem, type Person, type Sch
 import { forgetAll } from '@/api/kept';
 import { owner } from '@/device/owner';
 import { read, readValue, remove, whenChangedElsewhere, write } from '@/device/storage';
-import { places } from '@/early';
-import { applyTheme } from '@/shared/theme';
+import { places } from '@/api/early';
+import { applyTheme } from '@/device/theme';
 import { speak } from '@/words';
 
 const known = (told: Schemas['MeOutputBody']): Person => ({ ...told.person, units: told.units });

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One's own password.
 import { computed, ref } from 'vue';
-import { useChangePassword } from '@/api/queries';
+import { useChangePassword } from '@/session/password';
 import { useSession } from '@/session/session';
 import TextField from '@/shared/TextField.vue';
 import { say } from '@/words';

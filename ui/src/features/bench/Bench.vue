@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import BenchDesk from '@/features/bench/BenchDesk.vue';
-import NotebookFrame from '@/shared/NotebookFrame.vue';
+import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 
 defineProps<{ id: string }>();
 </script>

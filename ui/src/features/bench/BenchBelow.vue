@@ -3,14 +3,14 @@
 // is to be done before and after. It comes when the bench has been painted.
 import { computed } from 'vue';
 import type { Notebook, Schemas, Trial } from '@/api/client';
-import AgreementPanel from '@/features/bench/AgreementPanel.vue';
-import Checklist from '@/features/bench/Checklist.vue';
-import FindingList from '@/features/bench/FindingList.vue';
-import LogPanel from '@/features/bench/LogPanel.vue';
-import ProbePanel from '@/features/bench/ProbePanel.vue';
-import ResultLine from '@/features/bench/ResultLine.vue';
-import SettingPanel from '@/features/bench/SettingPanel.vue';
-import TrialTable from '@/features/bench/TrialTable.vue';
+import AgreementPanel from '@/features/bench/trials/AgreementPanel.vue';
+import Checklist from '@/features/bench/panels/Checklist.vue';
+import FindingList from '@/features/bench/panels/FindingList.vue';
+import LogPanel from '@/features/bench/panels/LogPanel.vue';
+import ProbePanel from '@/features/bench/probe/ProbePanel.vue';
+import ResultLine from '@/features/bench/trials/ResultLine.vue';
+import SettingPanel from '@/features/bench/panels/SettingPanel.vue';
+import TrialTable from '@/features/bench/trials/TrialTable.vue';
 import CurvePanel from '@/features/curve/CurvePanel.vue';
 import type { Asking } from '@/notebook/asking';
 import type { Timed } from '@/notebook/useBench';

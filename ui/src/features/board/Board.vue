@@ -2,7 +2,7 @@
 // The benches of a practical at once: from the door, in the hand, on the projector.
 import { useNow, useStorage } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { useClassChange } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import { endLesson, useBoard, type BoardRow } from '@/api/lesson';
 import BenchDialog from '@/features/board/BenchDialog.vue';
 import BenchTile from '@/features/board/BenchTile.vue';

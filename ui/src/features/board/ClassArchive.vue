@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // All reports of a class as one archive: how much came, and a way to stop.
 import { ref } from 'vue';
+import { classArchive } from '@/api/archive';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string; title: string }>();
@@ -14,18 +15,13 @@ async function take() {
   got.value = 0;
   stopping = new AbortController();
   try {
-    const path = `/api/classes/${props.classId}/practicals/${props.practical}/archive.zip`;
-    const res = await fetch(path, { signal: stopping.signal });
-    if (!res.ok || !res.body) throw new Error(say('archive.failed'));
-    of.value = Number(res.headers.get('X-Reports')) || 0;
-    const parts: BlobPart[] = [];
-    const reader = res.body.getReader();
-    for (let next = await reader.read(); !next.done; next = await reader.read()) {
-      parts.push(next.value);
-      got.value += next.value.length;
-    }
+    const all = await classArchive(
+      { class: props.classId, practical: props.practical },
+      stopping.signal,
+      (bytes, reports) => ([got.value, of.value] = [bytes, reports]),
+    );
     const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob(parts, { type: 'application/zip' }));
+    link.href = URL.createObjectURL(all);
     link.download = props.title + '.zip';
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 10_000);

@@ -2,7 +2,8 @@
 // A class: who is in it and where, how others come in, what everyone is told, and who
 // changed what.
 import { computed, ref } from 'vue';
-import { useClassChange, useClassPage, useSlips, type Member, type Slip } from '@/api/classes';
+import { useClassPage, useSlips, type Member, type Slip } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import ActLog from '@/features/classes/ActLog.vue';
 import AddPeopleDialog from '@/features/classes/AddPeopleDialog.vue';
 import CodeDialog from '@/features/classes/CodeDialog.vue';

@@ -2,7 +2,8 @@
 // My classes; for an administrator, all of the installation.
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { useAccountChange, useClasses, useMakeClass } from '@/api/classes';
+import { useAccountChange, useClasses } from '@/api/classes';
+import { useMakeClass } from '@/features/classes/changes';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import TextField from '@/shared/TextField.vue';

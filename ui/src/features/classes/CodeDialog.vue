@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The code with which students come in by themselves, large enough for a projector.
 import { computed, ref, watchEffect } from 'vue';
-import { useClassChange, type ClassPage } from '@/api/classes';
+import { type ClassPage } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import AppDialog from '@/shared/AppDialog.vue';
 import SelectField from '@/shared/SelectField.vue';
 import { dates, say } from '@/words';

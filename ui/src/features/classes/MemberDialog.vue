@@ -2,7 +2,8 @@
 // A person's role and place in a class; out of it, or into another one.
 import { computed, ref } from 'vue';
 import { takeIn } from '@/api/reports';
-import { useClassChange, useClasses, type ClassPage, type Member } from '@/api/classes';
+import { useClasses, type ClassPage, type Member } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import AppDialog from '@/shared/AppDialog.vue';
 import SelectField from '@/shared/SelectField.vue';
 import TextField from '@/shared/TextField.vue';

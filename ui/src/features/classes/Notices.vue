@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // What everyone in the class is told, on the shelf.
 import { ref } from 'vue';
-import { useClassChange, type ClassPage } from '@/api/classes';
+import { type ClassPage } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import TextField from '@/shared/TextField.vue';
 import { dates, say } from '@/words';
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { useClassChange, type ClassPage } from '@/api/classes';
+import { type ClassPage } from '@/api/classes';
+import { useClassChange } from '@/features/classes/changes';
 import AppDialog from '@/shared/AppDialog.vue';
 import TextField from '@/shared/TextField.vue';
 import { say } from '@/words';

@@ -3,7 +3,7 @@
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, ref } from 'vue';
 import { addComment, withdrawComment } from '@/api/marking';
-import { keys } from '@/api/queries';
+import { keys } from '@/api/keys';
 import { TextDialog } from '@/features/bench/parts';
 import { noted } from '@/features/comments/noted';
 import { whenMissing } from '@/shared/later';

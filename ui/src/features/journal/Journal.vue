@@ -3,7 +3,7 @@
 import { ref } from 'vue';
 import { useJournal } from '@/api/queries';
 import EntryComments from '@/features/comments/EntryComments.vue';
-import NotebookFrame from '@/shared/NotebookFrame.vue';
+import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 import Trouble from '@/shared/Trouble.vue';
 import { dates, say } from '@/words';
 

@@ -5,7 +5,7 @@ import { ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import { useOwnMarks } from '@/api/marking';
 import { useReport } from '@/api/queries';
-import TextDialog from '@/features/bench/TextDialog.vue';
+import TextDialog from '@/features/bench/dialogs/TextDialog.vue';
 import EvidenceList from '@/features/marking/EvidenceList.vue';
 import { written } from '@/features/marking/marks';
 import RequestAnswer from '@/features/marking/RequestAnswer.vue';

@@ -5,7 +5,7 @@ import { Problem } from '@/api/client';
 import { award, type MarkSheet, type NewAward } from '@/api/marking';
 import { mine } from '@/device/owner';
 import { places, readValue, remove, write } from '@/device/storage';
-import { pauseAfter } from '@/notebook/queue';
+import { laterHere, makeSender } from '@/shared/sender';
 
 /** An award on its way. Once it was sent the server may have it, whatever was heard of it. */
 export type Going = NewAward & { notebook: string; second: boolean; sent?: boolean };
@@ -61,8 +61,6 @@ export function makeOutgoing(world: World) {
   let under = 0; // so many are with the server now
   let told: ((sheet?: MarkSheet) => void) | undefined;
   let owner = '';
-  let failures = 0;
-  let pause: (() => void) | undefined;
 
   function keep(now: Going[]) {
     going = now;
@@ -75,65 +73,68 @@ export function makeOutgoing(world: World) {
     told = hear;
     if (owner !== world.who()) {
       owner = world.who();
-      under = failures = 0;
+      under = 0;
+      sender.reset();
       Object.assign(state, { offline: false, refused: '' });
       keep(world.takeOver(owner));
     }
-    return send();
+    return sender.send();
   }
 
   /** Sends awards, each kept here until the server has it. */
   function give(added: Going[]) {
     state.refused = '';
     keep(added.reduce((now, a) => joined(now, a), going));
-    return send();
+    return sender.send();
   }
 
   /** What was given for a report and is not with the server yet. */
   const goingFor = (notebook: string, second: boolean) =>
     going.filter((g) => g.notebook === notebook && g.second === second);
 
-  async function send(): Promise<void> {
-    pause?.();
-    pause = undefined;
+  /** What goes together next: from then on the server may have it. */
+  function next(): Going[] | undefined {
     // Somebody else is here now: what the first gave waits for them, on this device.
-    if (owner !== world.who() || under || !going.length) return;
+    if (owner !== world.who() || !going.length) return undefined;
     under = together(going);
     keep(going.map((g, i) => (i < under ? { ...g, sent: true } : g)));
-    const now = going.slice(0, under);
-    const { notebook, second } = now[0]!;
-    const who = owner;
-    try {
-      const sheet = await world.send(
-        notebook,
-        second,
+    return going.slice(0, under);
+  }
+
+  const sender = makeSender<Going[], MarkSheet>({
+    who: () => owner,
+    next,
+    give: (now) =>
+      world.send(
+        now[0]!.notebook,
+        now[0]!.second,
         now.map(({ criterion, marks, comment, undo, follows }) => ({ criterion, marks, comment, undo, follows })),
-      );
-      if (who !== owner) return;
+      ),
+    took(now, sheet) {
       const ids = new Map(sheet.lines.map((l) => [l.id, l.award?.id ?? 0]));
-      const rest = following(going.slice(under), notebook, second, ids);
-      under = failures = 0;
+      const rest = following(going.slice(under), now[0]!.notebook, now[0]!.second, ids);
+      under = 0;
       state.offline = false;
       keep(rest);
       told?.(sheet);
-    } catch (e) {
-      if (who !== owner) return;
-      const sent = under;
+    },
+    failed(now, e) {
       under = 0;
       if (!(e instanceof Problem && e.own && refusals.includes(e.status))) {
         state.offline = true;
-        pause = world.later(() => void send(), pauseAfter(++failures, Math.random()));
-        return;
+        return 'later';
       }
       // None of them was taken: what the server refuses is not sent again.
       const at = Number(/awards\[(\d+)\]/.exec(e.location)?.[1] ?? -1);
-      keep(going.filter((_, i) => (at >= 0 ? i !== at : i >= sent)));
+      keep(going.filter((_, i) => (at >= 0 ? i !== at : i >= now.length)));
       state.refused = e.message;
       told?.();
-    }
-    return send();
-  }
-  return { state, takeUp, give, goingFor, send };
+      return 'next';
+    },
+    later: world.later,
+    random: Math.random,
+  });
+  return { state, takeUp, give, goingFor, send: sender.send };
 }
 
 /** Each window keeps its own; what one left behind the next takes up. */
@@ -150,8 +151,5 @@ export const { state, takeUp, give, goingFor } = makeOutgoing({
   },
   keep: (who, going) => (going.length ? write(all(who) + here, going) : remove(all(who) + here)),
   send: award,
-  later: (then, ms) => {
-    const timer = window.setTimeout(then, ms);
-    return () => clearTimeout(timer);
-  },
+  later: laterHere,
 });

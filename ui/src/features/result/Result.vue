@@ -2,7 +2,7 @@
 import { ref } from 'vue';
 import AnswerPanels from '@/features/result/AnswerPanels.vue';
 import SampleList from '@/features/result/SampleList.vue';
-import NotebookFrame from '@/shared/NotebookFrame.vue';
+import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 import { say } from '@/words';
 
 defineProps<{ id: string }>();

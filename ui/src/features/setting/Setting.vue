@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { useEventListener } from '@vueuse/core';
 import { libraryPractical, setToClass } from '@/api/planning';
-import { useBegin } from '@/api/queries';
+import { useBegin } from '@/notebook/notebooks';
 import { deal, useSettings, useSettingsChange, type Settings } from '@/api/settings';
 import { whenLocal, whenTyped } from '@/features/setting/times';
 import { useSession } from '@/session/session';

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, watch } from 'vue';
 import type { Schemas } from '@/api/client';
-import { keepForOffline, useShelf } from '@/api/queries';
+import { useShelf } from '@/api/queries';
+import { keepForOffline } from '@/notebook/notebooks';
 import { found, inOrder } from '@/features/shelf/order';
 import ShelfPractical from '@/features/shelf/ShelfPractical.vue';
 import { whenIdle } from '@/shared/idle';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import NotebookFrame from '@/shared/NotebookFrame.vue';
+import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 import WorkDesk from '@/features/work/WorkDesk.vue';
 
 defineProps<{ id: string }>();

@@ -2,7 +2,7 @@
 // The record: every reading as it was written, corrections struck through.
 import { computed, ref } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
-import TrialRow from '@/features/bench/TrialRow.vue';
+import TrialRow from '@/features/bench/trials/TrialRow.vue';
 import type { Place } from '@/notebook/useBench';
 import { say } from '@/words';
 

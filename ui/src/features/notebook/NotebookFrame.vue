@@ -3,11 +3,11 @@
 import { computed, onUnmounted, provide, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { Notebook } from '@/api/client';
-import { useNotebook } from '@/api/queries';
+import { useNotebook } from '@/notebook/notebooks';
 import { noted } from '@/features/comments/noted';
 import HandUp from '@/features/lesson/HandUp.vue';
 import LessonBar from '@/features/lesson/LessonBar.vue';
-import SendState from '@/features/bench/SendState.vue';
+import SendState from '@/features/bench/panels/SendState.vue';
 import { useJudged } from '@/notebook/useJudged';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';

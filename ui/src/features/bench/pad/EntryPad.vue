@@ -4,11 +4,11 @@
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
-import type { Ahead, PadAction } from '@/features/bench/useRecording';
-import { colours } from '@/features/bench/useChoices';
+import type { Ahead, PadAction } from '@/features/bench/pad/useRecording';
+import { colours } from '@/features/bench/dialogs/useChoices';
 import type { TrialType } from '@/notebook/useBench';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
-import NumberPad from '@/features/bench/NumberPad.vue';
+import NumberPad from '@/features/bench/pad/NumberPad.vue';
 import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 

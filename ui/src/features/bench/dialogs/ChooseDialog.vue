@@ -3,7 +3,7 @@
 // reaches it. Some lead to a list of their own.
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
-import type { Choice } from '@/features/bench/useChoices';
+import type { Choice } from '@/features/bench/dialogs/useChoices';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 

@@ -11,7 +11,7 @@ const tolerance = computed(() => Number(sheet.value.agreement.allowed));
 
 const ticks = computed(() =>
   sheet.value.trials
-    .filter((t) => t.compared && !t.withdrawn && (!sheet.value.hand || t.ofSample === sheet.value.hand))
+    .filter((t) => t.compared && !t.withdrawn && (!sheet.value.workedOn || t.ofSample === sheet.value.workedOn))
     .map((t) => ({
       v: Number(t.compared),
       short: t.short,

@@ -2,7 +2,7 @@
 // In the place of the pad when the bench work is done: what comes next, and another trial
 // for who wants one. Handed in, nothing more is recorded.
 import type { Notebook, Trial } from '@/api/client';
-import { colours } from '@/features/bench/useChoices';
+import { colours } from '@/features/bench/dialogs/useChoices';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import { dates, say } from '@/words';
 

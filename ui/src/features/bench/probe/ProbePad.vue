@@ -4,8 +4,8 @@
 import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, ref } from 'vue';
 import type { Notebook } from '@/api/client';
-import type { Ahead, PadAction, PointMore } from '@/features/bench/useRecording';
-import NumberPad from '@/features/bench/NumberPad.vue';
+import type { Ahead, PadAction, PointMore } from '@/features/bench/pad/useRecording';
+import NumberPad from '@/features/bench/pad/NumberPad.vue';
 import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 

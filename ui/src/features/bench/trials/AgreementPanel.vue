@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Whether the titres agree: drawn on one axis, and said.
 import type { Notebook } from '@/api/client';
-import AgreementStrip from '@/features/bench/AgreementStrip.vue';
+import AgreementStrip from '@/features/bench/trials/AgreementStrip.vue';
 import { say } from '@/words';
 
 defineProps<{ notebook: Notebook; small: boolean }>();

@@ -3,7 +3,7 @@
 // Evidence, not a verdict.
 import { computed } from 'vue';
 import type { Trial } from '@/api/client';
-import { endsOf } from '@/features/bench/useChoices';
+import { endsOf } from '@/features/bench/dialogs/useChoices';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import { say } from '@/words';
 

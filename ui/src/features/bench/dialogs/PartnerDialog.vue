@@ -2,7 +2,7 @@
 // Lets a classmate write in this notebook from another device.
 import { ref } from 'vue';
 import type { Notebook } from '@/api/client';
-import { useAddPartner } from '@/api/queries';
+import { useAddPartner } from '@/notebook/notebooks';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
