@@ -20,6 +20,7 @@ type Catalogue struct {
 	Reactions  []Reaction           `json:"reactions"`
 	Standards  []Standard           `json:"standards"`
 	Own        []Reaction           `json:"own" doc:"reactions that this person added"`
+	Fresh      practical.Practical  `json:"fresh" doc:"what a practical of one's own begins with"`
 }
 
 // Substance is a substance with its names and what follows from its formula.
@@ -55,18 +56,12 @@ type CatalogueIndicator struct {
 // Reaction is a reaction with the way it is usually set up.
 type Reaction struct {
 	catalog.Reaction
-	Name    string  `json:"name"`
-	Note    string  `json:"note,omitempty"`
-	Written string  `json:"written" doc:"equation in Unicode"`
-	LaTeX   string  `json:"latex"`
-	Titrant Reagent `json:"titrant"`
-	Analyte Reagent `json:"analyte"`
-}
-
-// Reagent is one of a reaction's two substances.
-type Reagent struct {
-	Name    string `json:"name"`
-	Formula string `json:"formula"`
+	Name    string             `json:"name"`
+	Note    string             `json:"note,omitempty"`
+	Written string             `json:"written" doc:"equation in Unicode"`
+	LaTeX   string             `json:"latex"`
+	Titrant practical.Solution `json:"titrant" doc:"of the usual strength"`
+	Analyte practical.Solution `json:"analyte" doc:"about as strong"`
 }
 
 // Standard is a standard with what is done with it.
@@ -87,7 +82,7 @@ func CatalogueOf(c *catalog.Catalog, own []OwnReaction, style practical.Style) C
 	w := wording.For(style)
 	out := Catalogue{Substances: make([]Substance, len(c.Substances)),
 		Indicators: make([]CatalogueIndicator, len(c.Indicators)),
-		Reactions:  make([]Reaction, len(c.Reactions)), Standards: make([]Standard, len(c.Standards)), Own: make([]Reaction,
+		Fresh:      practical.Fresh(), Reactions: make([]Reaction, len(c.Reactions)), Standards: make([]Standard, len(c.Standards)), Own: make([]Reaction,
 			len(own))}
 	for i, s := range c.Substances {
 		f := chem.MustFormula(s.Formula)
@@ -131,17 +126,18 @@ func reaction(w wording.Writer, r catalog.Reaction, name, note string) Reaction 
 	titrant, analyte := r.Begin()
 	out := Reaction{Reaction: r, Name: name, Note: note, Written: r.Equation, Titrant: reagent(w, titrant),
 		Analyte: reagent(w, analyte)}
+	out.Titrant.Concentration, out.Analyte.Approximate = practical.UsualStrength, practical.UsualStrength
 	if eq, err := chem.ParseEquation(r.Equation); err == nil {
 		out.Written, out.LaTeX = eq.String(), eq.LaTeX()
 	}
 	return out
 }
 
-func reagent(w wording.Writer, f chem.Formula) Reagent {
+func reagent(w wording.Writer, f chem.Formula) practical.Solution {
 	if s, ok := catalog.BuiltIn().Substance(f); ok {
-		return Reagent{w.Text(s.NameCode()), s.Formula}
+		return practical.Solution{Name: w.Text(s.NameCode()), Formula: s.Formula}
 	}
-	return Reagent{f.String(), f.Plain()}
+	return practical.Solution{Name: f.String(), Formula: f.Plain()}
 }
 
 func optional(w wording.Writer, code string) string {

@@ -50,4 +50,12 @@ type Expect struct {
 	Point    bool              `json:"point,omitempty" doc:"a point is expected: a reading of the burette with what the probe shows; the proposal is of the burette"`
 	Place    journal.Place     `json:"mark" enum:"start,end,first-end,after-refill,sample-start,sample-end,reagent-start,reagent-end"`
 	Proposal string            `json:"proposal,omitempty" doc:"reading that is proposed, to be accepted by the person"`
+	May      []MayOpen         `json:"may,omitempty" doc:"the trials that may be opened now, each with what is written first; left out while one is open"`
+}
+
+// MayOpen is a trial that may be opened.
+type MayOpen struct {
+	Type   journal.TrialType `json:"type" enum:"rough,accurate,blank,practice,repeat"`
+	Place  journal.Place     `json:"mark" enum:"start,sample-start,reagent-start" doc:"where its first reading stands"`
+	Sample bool              `json:"sample,omitempty" doc:"of several samples it is said which it is of"`
 }

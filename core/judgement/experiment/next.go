@@ -71,6 +71,9 @@ func nextOf(a advising) evaluation.Next {
 		n = a.opening(last)
 	}
 	a.weigh(&n, open)
+	if e := n.Entry; e != nil && e.Opens != "" {
+		e.May = a.openings(e.Place)
+	}
 	if a.groups == nil {
 		return n
 	}
@@ -81,6 +84,24 @@ func nextOf(a advising) evaluation.Next {
 		n.Say = []finding.Message{nextAllAgreed.Message(finding.Count(len(a.groups)))}
 	}
 	return n
+}
+
+// openings are the trials that may be opened, where the first reading of one with a sample
+// stands at a place: a blank has no sample to measure and is of none, and a repeat without
+// indicator is for a salt.
+func (a advising) openings(place journal.Place) []evaluation.MayOpen {
+	types := []journal.TrialType{journal.Rough, journal.Accurate, journal.Blank, journal.Practice}
+	if a.rec.r.Chemistry.Salt != "" {
+		types = append(types, journal.Repeat)
+	}
+	out := make([]evaluation.MayOpen, len(types))
+	for i, t := range types {
+		out[i] = evaluation.MayOpen{Type: t, Place: place, Sample: a.groups != nil}
+		if t == journal.Blank {
+			out[i] = evaluation.MayOpen{Type: t, Place: journal.Start}
+		}
+	}
+	return out
 }
 
 // weigh says whose mass is to be written: of a trial that ended without one, of

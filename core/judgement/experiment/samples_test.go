@@ -1,6 +1,7 @@
 package experiment_test
 
 import (
+	"fmt"
 	"math"
 	"testing"
 
@@ -70,6 +71,28 @@ func TestSamplesEachByItself(t *testing.T) {
 		assert.Contains(t, []string{"1:", "2:"}, w.Step[:2])
 	}
 	assert.Len(t, steps, 2, "own working of each sample that has agreed")
+}
+
+// A blank has no sample to measure and is of none of those that are compared; a repeat
+// without indicator is for a salt.
+func TestTrialsThatMayBeOpened(t *testing.T) {
+	said := func(ev evaluation.Evaluation) (out []string) {
+		for _, o := range ev.Next.Entry.May {
+			out = append(out, fmt.Sprint(o.Type, " ", o.Place, " ", o.Sample))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"rough start true", "accurate start true", "blank start false", "practice start true"}, said(compared(t)))
+	p := practicaltest.Plain()
+	p.Chemistry.Salt = "NaCl"
+	assert.Equal(t, []string{"rough start false", "accurate start false", "blank start false", "practice start false", "repeat start false"},
+		said(evaluate(t, p)))
+	p = practicaltest.Plain()
+	p.Route[0].By = practical.ByBurette
+	p.Rules.Agreement = practical.AgreementRule{Kind: practical.Relative, Need: 2}
+	assert.Equal(t, []string{"rough sample-start false", "accurate sample-start false", "blank start false", "practice sample-start false"},
+		said(evaluate(t, p)))
+	assert.Empty(t, said(of(t, practicaltest.Plain(), add(nil, open(journal.Rough)))), "one is open")
 }
 
 // What both samples share does not count in their difference. Source: JCGM

@@ -46,13 +46,18 @@ export function useReport(id: MaybeRefOrGetter<string>, version: MaybeRefOrGette
   });
 }
 
-export function useCatalogue() {
-  return useQuery({
-    queryKey: keys.catalogue,
-    queryFn: () => answer(api.GET('/catalogue')),
-    staleTime: 60_000,
-    shallow: true,
-  });
+const theCatalogue = {
+  queryKey: keys.catalogue,
+  queryFn: () => answer(api.GET('/catalogue')),
+  staleTime: 60_000,
+};
+
+export const useCatalogue = () => useQuery({ ...theCatalogue, shallow: true });
+
+/** What a practical of one's own begins with. */
+export function useFresh() {
+  const client = useQueryClient();
+  return async () => (await client.ensureQueryData(theCatalogue)).fresh;
 }
 
 export function useAddReaction() {

@@ -2283,6 +2283,8 @@ export interface components {
             unit: "pH" | "mV";
         };
         Catalogue: {
+            /** @description what a practical of one's own begins with */
+            fresh: components["schemas"]["Practical"];
             indicators: components["schemas"]["CatalogueIndicator"][];
             /** @description reactions that this person added */
             own: components["schemas"]["Reaction"][];
@@ -2922,6 +2924,8 @@ export interface components {
         Expect: {
             /** @enum {string} */
             mark: "start" | "end" | "first-end" | "after-refill" | "sample-start" | "sample-end" | "reagent-start" | "reagent-end";
+            /** @description the trials that may be opened now, each with what is written first; left out while one is open */
+            may?: components["schemas"]["MayOpen"][];
             /**
              * @description type of the trial to open
              * @enum {string}
@@ -3436,6 +3440,17 @@ export interface components {
             /** Format: date-time */
             at: string;
             text: string;
+        };
+        MayOpen: {
+            /**
+             * @description where its first reading stands
+             * @enum {string}
+             */
+            mark: "start" | "sample-start" | "reagent-start";
+            /** @description of several samples it is said which it is of */
+            sample?: boolean;
+            /** @enum {string} */
+            type: "rough" | "accurate" | "blank" | "practice" | "repeat";
         };
         MeOutputBody: {
             person: components["schemas"]["Person"];
@@ -4241,7 +4256,8 @@ export interface components {
         Reaction: {
             /** @description id of the acid, or of the oxidant */
             acid: string;
-            analyte: components["schemas"]["Reagent"];
+            /** @description about as strong */
+            analyte: components["schemas"]["Solution"];
             /** @description id of the base, or of the reductant */
             base: string;
             /** @description balanced */
@@ -4254,7 +4270,8 @@ export interface components {
             name: string;
             note?: string;
             source: string;
-            titrant: components["schemas"]["Reagent"];
+            /** @description of the usual strength */
+            titrant: components["schemas"]["Solution"];
             /** @description equation in Unicode */
             written: string;
         };
@@ -4384,10 +4401,6 @@ export interface components {
         };
         ReadingsOutputBody: {
             rows: components["schemas"]["ReadRow"][];
-        };
-        Reagent: {
-            formula: string;
-            name: string;
         };
         ReferenceRun: {
             /** @description left out: none yet */

@@ -67,12 +67,11 @@ export function useBench(notebook: Ref<Notebook>) {
       const mark = expect?.mark ?? 'start';
       if (expect?.trial) return read(expect.trial, mark, text, id);
       const trial = uuid();
-      // A blank has no sample to measure.
-      const first = opens === 'blank' ? 'start' : mark;
+      const opening = expect?.may?.find((m) => m.type === opens);
       return add(
         { id: trial, kind: 'trial', trial: { type: opens } },
-        ...(sample && opens !== 'blank' ? [ofSample(trial, sample)] : []),
-        { id, kind: 'reading', reading: { trial, mark: first, text } },
+        ...(sample && opening?.sample ? [ofSample(trial, sample)] : []),
+        { id, kind: 'reading', reading: { trial, mark: opening?.mark ?? mark, text } },
       );
     },
     /** Writes a whole trial down. */

@@ -129,14 +129,7 @@ const take = (value: string) =>
 const tick = (item: string) => told(bench.check(item));
 const untick = (entry: string) => told(bench.withdraw(entry, say('bench.tappedWrongly')));
 
-// A repeat without indicator is there where a salt is made.
-const types = computed<TrialType[]>(() => [
-  'rough',
-  'accurate',
-  'blank',
-  'practice',
-  ...(props.notebook.practical.chemistry.salt ? (['repeat'] as const) : []),
-]);
+const types = computed<TrialType[]>(() => sheet.value.next.entry?.may?.map((m) => m.type) ?? []);
 const choices = useChoices(notebook, {
   ended,
   type,

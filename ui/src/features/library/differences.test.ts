@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { blank } from '@/features/plan/draft';
+import { fresh } from '@/features/plan/fresh.test-help';
 import { withAt } from '@/features/plan/fields';
 import { leaves } from '@/features/plan/leaves.test-help';
 import { textsOfViews } from '@/words';
@@ -9,7 +9,7 @@ const units = { volume: 'mL', concentration: 'mol/L' };
 
 describe('two revisions of a practical', () => {
   beforeAll(textsOfViews);
-  const before = { ...blank(), id: 'p', purpose: 'old purpose' };
+  const before = { ...fresh(), id: 'p', purpose: 'old purpose' };
 
   it('differ nowhere but in what was changed; the revision itself is no difference', () => {
     expect(differences(before, { ...before, revision: 7 }, units)).toEqual([]);

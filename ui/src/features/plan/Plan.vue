@@ -6,8 +6,9 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
+import { useFresh } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
-import { blank, type Practical } from '@/features/plan/draft';
+import { copyOf, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
 import IndicatorList from '@/features/plan/IndicatorList.vue';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
@@ -25,7 +26,9 @@ import { say } from '@/words';
 const props = defineProps<{ classId: string; practical?: string }>();
 const router = useRouter();
 const session = useSession();
-const draft = ref<Practical>(blank());
+const draft = ref({} as Practical);
+const begun = ref(false); // there is something to write in
+const fresh = useFresh();
 // What is being written is kept until it is set to the class.
 const shared = useSharedDraft(props.classId, () => props.practical || undefined);
 const unset = ref(false); // what is shown was written here and is not set to the class
@@ -54,6 +57,8 @@ async function load() {
   failed.value = undefined;
   try {
     if (!props.practical) {
+      draft.value = copyOf(await fresh());
+      begun.value = true;
       loaded = JSON.stringify(draft.value);
       const written = await shared.find();
       if (written) [draft.value, unset.value] = [written, true];
@@ -61,6 +66,7 @@ async function load() {
     }
     const planned = await planOf(props.classId, props.practical, group.value);
     draft.value = planned.practical;
+    begun.value = true;
     loaded = JSON.stringify(draft.value);
     sheet.value = planned.plan;
     const written = writes.value && (await shared.find());
@@ -103,7 +109,7 @@ watch(
   [draft, group],
   () => {
     said.value = '';
-    if (!teaches.value) return;
+    if (!teaches.value || !begun.value) return;
     if (loaded && writes.value) shared.keep(JSON.stringify(draft.value) === loaded ? null : draft.value);
     void soon();
   },
@@ -145,6 +151,7 @@ async function keep() {
         </button>
       </p>
       <PlanForm
+        v-if="begun"
         v-model="draft"
         :equation="sheet?.setting.equation ?? ''"
         :units="sheet?.askUnits ?? []"

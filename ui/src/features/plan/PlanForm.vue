@@ -59,7 +59,7 @@ const reactions = computed(() => {
 });
 function choose(id: string) {
   const reaction = reactions.value.flatMap((g) => g.list).find((r) => r.id === id);
-  if (reaction) practical.value = withReaction(practical.value, reaction);
+  if (reaction) practical.value = withReaction(practical.value, reaction, catalogue.value!.fresh);
 }
 
 /** One thing of the practical, read and written. */

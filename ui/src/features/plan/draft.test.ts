@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import type { Schemas } from '@/api/client';
 import {
   aliquotOf,
-  blank,
   change,
   exchanged,
   unknownOf,
@@ -13,10 +12,11 @@ import {
   withStrength,
   withUnknownSwapped,
 } from './draft';
+import { fresh } from './fresh.test-help';
 
 describe('a practical that is being written', () => {
   it('has one unknown, whose strength is approximate', () => {
-    const p = blank();
+    const p = fresh();
     expect(unknownOf(p)).toBe('analyte');
     expect(withStrength(p, 'analyte', '0,12 ').chemistry.analyte.approximate).toBe('0.12');
     expect(withStrength(p, 'titrant', '0.2').chemistry.titrant.concentration).toBe('0.2');
@@ -29,29 +29,29 @@ describe('a practical that is being written', () => {
   });
 
   it('exchanges burette and flask, and back again', () => {
-    const p = blank();
+    const p = fresh();
     expect(exchanged(p).chemistry.titrant).toEqual(p.chemistry.analyte);
     expect(exchanged(exchanged(p))).toEqual(p);
   });
 
   it('changes one part and leaves the rest, and the original, alone', () => {
-    const p = blank();
+    const p = fresh();
     expect(change(p, 'showing', { hideExpected: true })).toEqual({
       ...p,
       showing: { results: 'always', hideExpected: true },
     });
     expect(withAliquot(p, { volume: '10.00' }).route).toEqual([{ kind: 'pipette', volume: '10.00', class: 'B' }]);
-    expect(p).toEqual({ ...blank(), id: p.id });
+    expect(p).toEqual({ ...fresh(), id: p.id });
   });
 
-  it('finds the portion that is titrated at the end of a longer route', () => {
-    const p = { ...blank(), route: [{ kind: 'weigh' }, { kind: 'make-up' }, { kind: 'aliquot', volume: '25.00' }] };
-    expect(aliquotOf(p as ReturnType<typeof blank>)?.volume).toBe('25.00');
-    expect(aliquotOf({ ...blank(), route: [{ kind: 'weigh' }] })).toBeUndefined();
+  it('finds the aliquot that is titrated at the end of a longer route', () => {
+    const p = { ...fresh(), route: [{ kind: 'weigh' }, { kind: 'make-up' }, { kind: 'aliquot', volume: '25.00' }] };
+    expect(aliquotOf(p as ReturnType<typeof fresh>)?.volume).toBe('25.00');
+    expect(aliquotOf({ ...fresh(), route: [{ kind: 'weigh' }] })).toBeUndefined();
   });
 
   it('takes a reaction with nothing left over from another', () => {
-    const before = { ...blank(), asked: { what: 'purity' as const }, route: [{ kind: 'weigh' as const }] };
+    const before = { ...fresh(), asked: { what: 'purity' as const }, route: [{ kind: 'weigh' as const }] };
     const reaction = {
       name: 'ammonia with hydrochloric acid',
       equation: 'NH3 + HCl -> NH4Cl',
@@ -59,7 +59,7 @@ describe('a practical that is being written', () => {
       analyte: { name: 'ammonia', formula: 'NH3' },
       indicators: ['methyl-red'],
     } as Schemas['Reaction'];
-    const p = withReaction(before, reaction);
+    const p = withReaction(before, reaction, fresh());
     expect(p.title).toBe('Ammonia with hydrochloric acid');
     expect(p.asked).toBeUndefined();
     expect(p.chemistry.indicator).toBe('methyl-red');
@@ -67,7 +67,7 @@ describe('a practical that is being written', () => {
   });
 
   it('keeps what a school says of a substance, and nothing where all is empty', () => {
-    const own = withOwn(blank(), 'analyte', { pKa: ['2.98', '4.34'] });
+    const own = withOwn(fresh(), 'analyte', { pKa: ['2.98', '4.34'] });
     expect(own.chemistry.analyte.own).toEqual({ pKa: ['2.98', '4.34'] });
     expect(withOwn(own, 'analyte', { kind: 'base' }).chemistry.analyte.own?.kind).toBe('base');
     expect(withOwn(own, 'analyte', { pKa: [] }).chemistry.analyte.own).toBeUndefined();
@@ -75,7 +75,7 @@ describe('a practical that is being written', () => {
   });
 
   it('takes samples a line each, the first of them the control', () => {
-    const p = withSamples(blank(), ' cold \n\nwarm\n');
+    const p = withSamples(fresh(), ' cold \n\nwarm\n');
     expect(p.samples).toEqual([
       { name: 'cold', control: true },
       { name: 'warm', control: false },

@@ -10,23 +10,6 @@ const newId = () => 'practical-' + Math.random().toString(36).slice(2, 10);
 /** A practical of one's own, made of another one. */
 export const copyOf = (p: Practical): Practical => ({ ...p, id: newId(), revision: 1 });
 
-/** What a new practical begins with. */
-export const blank = (): Practical => ({
-  id: newId(),
-  revision: 1,
-  title: '',
-  chemistry: {
-    equation: 'HCl + NaOH -> NaCl + H2O',
-    titrant: { name: 'sodium hydroxide', formula: 'NaOH', concentration: '0.100' },
-    analyte: { name: 'hydrochloric acid', formula: 'HCl', approximate: '0.100' },
-    indicator: 'phenolphthalein',
-  },
-  route: [{ kind: 'pipette', volume: '25.00', class: 'B' }],
-  glass: { burette: { capacity: '50.00', division: '0.1', class: 'B' } },
-  rules: { readings: { resolution: 'half' }, agreement: { tolerance: '0.10', need: 2 } },
-  showing: { results: 'always' },
-});
-
 /** A practical with some of one of its parts exchanged. */
 export function change<K extends 'chemistry' | 'glass' | 'rules' | 'showing'>(
   p: Practical,
@@ -37,8 +20,8 @@ export function change<K extends 'chemistry' | 'glass' | 'rules' | 'showing'>(
 }
 
 /** Equation, solutions and indicator of a reaction, set up as the core says. */
-export function withReaction(p: Practical, r: Schemas['Reaction']): Practical {
-  const { route, glass, rules, showing } = blank();
+export function withReaction(p: Practical, r: Schemas['Reaction'], fresh: Practical): Practical {
+  const { route, glass, rules, showing } = fresh;
   return {
     ...p,
     title: r.name.charAt(0).toUpperCase() + r.name.slice(1),
@@ -46,8 +29,8 @@ export function withReaction(p: Practical, r: Schemas['Reaction']): Practical {
     asked: undefined,
     chemistry: {
       equation: r.equation,
-      titrant: { ...r.titrant, concentration: '0.100' },
-      analyte: { ...r.analyte, approximate: '0.100' },
+      titrant: r.titrant,
+      analyte: r.analyte,
       indicator: r.indicators[0] ?? p.chemistry.indicator,
     },
     route,

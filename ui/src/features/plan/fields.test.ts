@@ -6,7 +6,7 @@ import via from './EditVia.vue?raw';
 import form from './PlanForm.vue?raw';
 import own from './PlanOwn.vue?raw';
 import draft from './draft.ts?raw';
-import { blank } from './draft';
+import { fresh } from './fresh.test-help';
 import { leaves } from './leaves.test-help';
 import { at, groups, withAt, written, type Field } from './fields';
 
@@ -25,18 +25,18 @@ describe('the fields of a practical', () => {
   });
 
   it('are read and written by their path, and what is empty goes', () => {
-    const p = blank();
+    const p = fresh();
     expect(at(p, 'route[0].volume')).toBe('25.00');
     expect(at(p, 'asked.label.value')).toBeUndefined();
     const labelled = withAt(p, 'asked.label.value', '5.0');
     expect(labelled.asked).toEqual({ label: { value: '5.0' } });
     expect(withAt(labelled, 'asked.label.value', '')).toEqual(p);
     expect(withAt(p, 'route[0].class', '').route[0]).toEqual({ kind: 'pipette', volume: '25.00' });
-    expect(p).toEqual({ ...blank(), id: p.id }); // not changed itself
+    expect(p).toEqual({ ...fresh(), id: p.id }); // not changed itself
   });
 
   it('say words and units together', () => {
-    const p = written(blank(), 'showing.style.units', 'cm3');
+    const p = written(fresh(), 'showing.style.units', 'cm3');
     expect(p.showing.style).toEqual({ words: 'titre', units: 'cm3' });
     expect(written(p, 'showing.style.words', '').showing.style).toBeUndefined();
   });

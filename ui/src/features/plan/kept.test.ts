@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, ref, type EffectScope } from 'vue';
 import { owner } from '@/device/owner';
-import { blank } from './draft';
+import { fresh } from './fresh.test-help';
 import { beginWith, useSharedDraft } from './kept';
 
 // The server's side of it: what it was asked, and the draft that it has.
@@ -21,7 +21,7 @@ describe('a practical that is being written', () => {
   let scope: EffectScope;
   const id = ref<string>();
   const open = () => scope.run(() => useSharedDraft('c', () => id.value))!;
-  const titled = (title: string) => ({ ...blank(), title });
+  const titled = (title: string) => ({ ...fresh(), title });
 
   beforeEach(() => {
     vi.useFakeTimers();

@@ -106,7 +106,7 @@ defineExpose({ focus, act, running });
         </template>
       </div>
       <div v-if="samples.length" class="mt-1 flex h-12 items-center gap-2">
-        <template v-if="expect?.opens && type !== 'blank'">
+        <template v-if="expect?.may?.find((m) => m.type === type)?.sample">
           <label for="of-sample" class="label">{{ say('bench.ofSample') }}</label>
           <select id="of-sample" v-model="sample" class="field">
             <option v-for="name in samples" :key="name" :value="name">{{ name }}</option>
