@@ -404,6 +404,8 @@ func TestSettings(t *testing.T) {
 
 	dealt := want[struct{ Deals map[string]string }](s, farrow, 200, "POST", set+"/deal", map[string]any{"codes": []string{"A", "B"}, "how": "at-random", "seed": 7}).Deals
 	again := want[struct{ Deals map[string]string }](s, farrow, 200, "POST", set+"/deal", map[string]any{"codes": []string{"A", "B"}, "how": "at-random", "seed": 7}).Deals
+	pairs := want[struct{ Pairs map[string]string }](s, farrow, 200, "POST", set+"/pair", map[string]any{"pairs": map[string]string{"a": "b", "b": "a"}, "person": "c", "partner": "b"}).Pairs
+	assert.Equal(t, map[string]string{"b": "c", "c": "b"}, pairs)
 	assert.Equal(t, dealt, again)
 	assert.Len(t, dealt, 6)
 	put(practicals.Times{Opens: hour(-1), Due: hour(2)}, map[string]string{ids["Mira Quillon"]: "A", ids["Teodor Vask"]: "B"})

@@ -53,6 +53,25 @@ func (s *server) settings(api huma.API) {
 			out.Body.Deals, err = s.app.Practicals.Deal(ctx, p, in.Class, in.Practical, in.Body.Codes, in.Body.How, in.Body.Seed)
 			return out, err
 		}))
+	type pairOutput struct {
+		Body struct {
+			Pairs map[string]string `json:"pairs" doc:"id of the partner by the id of the student"`
+		}
+	}
+	huma.Register(api, operation("pair", http.MethodPost, path+"/pair", "Who works with whom once one of them takes another; nothing is kept until the settings are"),
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
+			PracticalPath
+			Body struct {
+				Pairs   map[string]string `json:"pairs" doc:"as they are now"`
+				Person  string            `json:"person" maxLength:"64"`
+				Partner string            `json:"partner" maxLength:"64" doc:"empty: nobody"`
+			}
+		}) (*pairOutput, error) {
+			out := &pairOutput{}
+			var err error
+			out.Body.Pairs, err = s.app.Practicals.Pair(p, in.Class, in.Body.Pairs, in.Body.Person, in.Body.Partner)
+			return out, err
+		}))
 	huma.Register(api, operation("move-notebooks", http.MethodPost, path+"/revision", "Put notebooks under the revision that is set now"),
 		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			PracticalPath

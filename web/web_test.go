@@ -89,6 +89,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"settings", "GET", set + "/settings", nil, "401 403 403 200 404 404 200 404"},
 		{"set-settings", "PUT", set + "/settings", map[string]any{"times": map[string]any{}, "unknowns": []any{}}, "401 403 403 200 404 404 403 404"},
 		{"deal", "POST", set + "/deal", map[string]any{"codes": []string{"A"}, "how": "in-turn"}, "401 403 403 200 404 404 200 404"},
+		{"pair", "POST", set + "/pair", map[string]any{"pairs": map[string]string{}, "person": "a", "partner": "b"}, "401 403 403 200 404 404 403 404"},
 		{"move-notebooks", "POST", set + "/revision", map[string]any{}, "401 403 403 200 404 404 403 404"},
 		{"unset-practical", "DELETE", class + "/practicals/none", nil, "401 403 403 404 404 404 403 404"},
 		{"class-archive", "GET", set + "/archive.zip", nil, "401 403 403 200 404 404 403 404"},

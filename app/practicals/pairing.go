@@ -6,6 +6,7 @@ import (
 	"fmt"
 
 	"exactflask/app/access"
+	"exactflask/core/practice/dealing"
 	"exactflask/core/values/finding"
 	"exactflask/store"
 )
@@ -49,6 +50,15 @@ func PartnersIn(ctx context.Context, q store.Queries, class, id string, members 
 
 // checkPairs returns the pairs of a practical, each under both; each person is in one at
 // most.
+// Pair is who works with whom once one of a class takes another; it keeps nothing:
+// SetSettings does.
+func (a *Practicals) Pair(p access.Person, class string, pairs map[string]string, person, partner string) (map[string]string, error) {
+	if err := access.Allowed(p, access.AssignPractical, class); err != nil {
+		return nil, err
+	}
+	return dealing.Paired(pairs, person, partner), nil
+}
+
 func checkPairs(wanted map[string]string, members []store.Member) (map[string]string, error) {
 	out := map[string]string{}
 	for person, partner := range wanted {

@@ -135,7 +135,7 @@ async function leaveNow() {
     <div class="mx-auto flex max-w-[1400px] flex-wrap items-center gap-x-4 px-4 py-1 text-sm">
       <p v-if="newerVersion || partMissing" class="flex flex-wrap items-center gap-x-3">
         {{ say(partMissing ? 'version.missing' : 'version.newer') }}
-        <button type="button" class="min-h-11 font-semibold underline" @click="loadNewVersion">
+        <button type="button" class="link-strong" @click="loadNewVersion">
           {{ say('version.load') }}
         </button>
       </p>

@@ -46,3 +46,18 @@ func Carried(there map[string]string, code, value string) string {
 		}
 	}
 }
+
+// Paired are the pairs, each by both of its people, once one of them works with another; with
+// nobody where partner is empty. Whoever is taken leaves whom they had.
+func Paired(pairs map[string]string, person, partner string) map[string]string {
+	out := map[string]string{}
+	for one, other := range pairs {
+		if other != "" && one != person && one != partner && other != person && other != partner {
+			out[one] = other
+		}
+	}
+	if partner != "" && partner != person {
+		out[person], out[partner] = partner, person
+	}
+	return out
+}

@@ -55,3 +55,25 @@ func TestCarried(t *testing.T) {
 	}
 	assert.Equal(t, "2", dealing.Carried(full, "A", "0.46"))
 }
+
+// Whoever is taken as a partner leaves whom they had, who is alone then.
+func TestPaired(t *testing.T) {
+	both := func(a, b string) map[string]string { return map[string]string{a: b, b: a} }
+	for _, c := range []struct {
+		name            string
+		before          map[string]string
+		person, partner string
+		want            map[string]string
+	}{
+		{"two who are alone", nil, "a", "b", both("a", "b")},
+		{"parted", both("a", "b"), "a", "", map[string]string{}},
+		{"with another", both("a", "b"), "a", "c", both("a", "c")},
+		{"one who has a partner", both("a", "b"), "c", "b", both("b", "c")},
+		{"of two pairs", map[string]string{"a": "b", "b": "a", "c": "d", "d": "c"}, "a", "c", both("a", "c")},
+		{"others stay", both("a", "b"), "c", "d", map[string]string{"a": "b", "b": "a", "c": "d", "d": "c"}},
+		{"with oneself", both("a", "b"), "a", "a", map[string]string{}},
+		{"nobody is none", map[string]string{"e": ""}, "a", "b", both("a", "b")},
+	} {
+		assert.Equal(t, c.want, dealing.Paired(c.before, c.person, c.partner), c.name)
+	}
+}

@@ -55,3 +55,11 @@ export async function deal(where: Where, codes: string[], how: 'in-turn' | 'at-r
 }
 
 export const preview = (practical: Schemas['Practical']) => answer(api.POST('/plan/preview', { body: { practical } }));
+
+/** Who works with whom, once one of them takes another. */
+export async function paired(where: Where, pairs: Record<string, string>, person: string, partner: string) {
+  const params = { path: where };
+  return (
+    await answer(api.POST('/classes/{class}/practicals/{practical}/pair', { params, body: { pairs, person, partner } }))
+  ).pairs;
+}

@@ -4,7 +4,9 @@ import { computed, nextTick, onMounted, ref, shallowRef, toRef, watch } from 'vu
 import type { Notebook } from '@/api/client';
 import AgreementPanel from '@/features/bench/trials/AgreementPanel.vue';
 import type { Asking } from '@/notebook/asking';
+import BenchActions from '@/features/bench/BenchActions.vue';
 import BenchGuide from '@/features/bench/BenchGuide.vue';
+import NextLine from '@/features/bench/NextLine.vue';
 import Burette from '@/features/bench/pad/Burette.vue';
 import DonePanel from '@/features/bench/panels/DonePanel.vue';
 import EndPanel from '@/features/bench/trials/EndPanel.vue';
@@ -17,7 +19,7 @@ import { useTaking } from '@/features/bench/pad/useTaking';
 import { useRecording } from '@/features/bench/pad/useRecording';
 import { useUndo } from '@/features/bench/pad/useUndo';
 import { useSettings } from '@/device/settings';
-import { lastReading, useBench, type Timed, type TrialType } from '@/notebook/useBench';
+import { useBench, type Timed, type TrialType } from '@/notebook/useBench';
 import { useCountdown } from '@/notebook/useCountdown';
 import { useEvents } from '@/notebook/useEvents';
 import { prepare } from '@/notebook/judge';
@@ -189,21 +191,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <div
-    class="panel mb-2 flex h-[4.75rem] items-center gap-3 overflow-y-auto border-l-8 border-l-accent px-3 py-1.5 max-lg:h-24 short:mb-1 short:h-12 short:py-0"
-    data-test="next-line"
-  >
-    <p class="grow text-base leading-snug font-semibold sm:text-xl short:text-base" aria-live="polite" data-test="next">
-      {{ sheet.next.text }}
-    </p>
-    <RouterLink
-      v-if="sheet.next.then"
-      class="button-main shrink-0 px-3"
-      :to="{ name: sheet.next.then, params: { id: notebook.id } }"
-      data-test="then"
-      >{{ say(`then.${sheet.next.then}`) }}</RouterLink
-    >
-  </div>
+  <NextLine :notebook="notebook" />
   <p v-if="!notebook.mayWrite" class="mb-2 text-quiet">{{ say('bench.readOnly', { name: notebook.student }) }}</p>
   <div
     class="grid items-start gap-3 max-lg:gap-2"
@@ -270,62 +258,14 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       class="grid min-w-0 grid-cols-1 gap-3 max-md:contents md:col-start-2 md:row-span-2 md:row-start-1 lg:col-start-3 lg:row-span-1 short:row-start-2 short:row-span-1"
     >
       <div class="grid min-w-0 grid-cols-1 content-start gap-3">
-        <div
+        <BenchActions
           v-if="notebook.mayWrite"
-          class="grid auto-cols-fr grid-flow-col gap-1.5 max-md:grid-flow-row max-md:grid-cols-2"
-        >
-          <button
-            type="button"
-            class="button px-1 text-sm leading-tight"
-            :disabled="!undoable"
-            data-test="undo"
-            @click="told(undo())"
-          >
-            <span class="grid min-w-0">
-              {{ say('bench.undo') }} <span class="figure truncate font-normal">{{ undoable || '–' }}</span>
-            </span>
-          </button>
-          <button
-            type="button"
-            class="button px-1 text-sm leading-tight"
-            :disabled="!lastReading(trials)"
-            @click="asking = { what: 'correct', place: lastReading(trials)! }"
-          >
-            {{ say('bench.correctLast') }}
-          </button>
-          <button type="button" class="button px-1 text-sm leading-tight" @click="asking = { what: 'note' }">
-            {{ say('bench.note') }}
-          </button>
-          <button
-            type="button"
-            class="button px-1 text-sm leading-tight text-alarm"
-            @click="asking = { what: 'cautions' }"
-          >
-            {{ say('bench.cautions') }}
-          </button>
-          <button type="button" class="button px-1 text-sm leading-tight" @click="choosing = true">
-            {{ say('bench.more') }}
-          </button>
-          <button
-            v-if="sheet.probe"
-            type="button"
-            class="button px-1 text-sm leading-tight"
-            data-test="calibrate"
-            @click="asking = { what: 'calibrate' }"
-          >
-            {{ say('calibrate.short') }}
-          </button>
-          <button type="button" class="button px-1 text-sm leading-tight" @click="asking = { what: 'partner' }">
-            {{ say('bench.partner') }}
-          </button>
-          <button
-            type="button"
-            class="button px-1 text-sm leading-tight max-lg:hidden"
-            @click="asking = { what: 'keys' }"
-          >
-            {{ say('bench.keys') }}
-          </button>
-        </div>
+          :sheet="sheet"
+          :undoable="undoable"
+          @undo="told(undo())"
+          @ask="(what) => (asking = what)"
+          @choose="choosing = true"
+        />
         <BenchGuide
           v-if="notebook.mayWrite && sheet.stage === 'untouched' && !settings.guided"
           @seen="settings.guided = true"

@@ -54,9 +54,7 @@ async function passwords() {
     <div class="flex flex-wrap items-start justify-between gap-3">
       <div>
         <p>
-          <RouterLink :to="{ name: 'classes' }" class="inline-flex min-h-11 items-center underline">{{
-            say('classes.title')
-          }}</RouterLink>
+          <RouterLink :to="{ name: 'classes' }" class="link">{{ say('classes.title') }}</RouterLink>
         </p>
         <h1 class="text-2xl font-bold">{{ page.name }}</h1>
         <p class="text-quiet">
@@ -133,7 +131,7 @@ async function passwords() {
             </template>
             <td class="py-1 pr-3 text-sm text-quiet max-md:hidden">{{ when(m.seen) }}</td>
             <td v-if="page.mayManage" class="text-right">
-              <button type="button" class="min-h-11 px-2 font-semibold underline" @click="member = m">
+              <button type="button" class="link-strong" @click="member = m">
                 {{ say('class.change') }}<span class="sr-only"> {{ m.name }}</span>
               </button>
             </td>

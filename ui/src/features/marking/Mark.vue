@@ -8,6 +8,7 @@ import { useDesk, useMarkSheet, useMarkingChange, type How, type MarkLine, type 
 import CommentBox from '@/features/marking/CommentBox.vue';
 import EvidenceList from '@/features/marking/EvidenceList.vue';
 import MarkKeys from '@/features/marking/MarkKeys.vue';
+import MarkList from '@/features/marking/MarkList.vue';
 import { byDigit, neighbour, nextOpen, written } from '@/features/marking/marks';
 import { give, goingFor, state, takeUp } from '@/features/marking/outgoing';
 import RequestAnswer from '@/features/marking/RequestAnswer.vue';
@@ -27,7 +28,7 @@ const at = ref(0);
 const line = computed(() => lines.value[at.value]);
 const commenting = ref(false);
 const keys = ref(false);
-const list = ref<HTMLElement>();
+const list = ref<InstanceType<typeof MarkList>>();
 const undone = ref<{ criterion: string; marks?: number; comment: string }[]>([]);
 
 /** What the server says, with what is on its way to it. */
@@ -79,7 +80,7 @@ const began = useStorage('exactflask.marking.began', () => ({ at: Date.now(), do
 function choose(i: number) {
   at.value = Math.max(0, Math.min(lines.value.length - 1, i));
   commenting.value = false;
-  void nextTick(() => list.value?.children[at.value]?.scrollIntoView({ block: 'nearest' }));
+  void nextTick(() => list.value?.show(at.value));
 }
 
 function award(given: { line: MarkLine; marks?: number; comment?: string; undo?: boolean }[]) {
@@ -179,7 +180,6 @@ useEventListener('keydown', (e) => {
   if (marks !== undefined) mark(marks);
   else byKey[e.key]!();
 });
-const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l.proposed < l.most));
 </script>
 
 <template>
@@ -263,37 +263,7 @@ const lost = computed(() => lines.value.map((l) => l.proposed !== undefined && l
             {{ say('marking.acceptAll') }}
           </button>
         </div>
-        <ol
-          ref="list"
-          class="max-h-[calc(100dvh-17.5rem)] overflow-y-auto max-lg:max-h-[45dvh]"
-          tabindex="0"
-          :aria-label="say('marking.criteria')"
-        >
-          <li v-for="(l, i) in lines" :key="l.id" :data-criterion="l.id">
-            <button
-              type="button"
-              class="grid min-h-[1.65rem] max-lg:min-h-9 w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"
-              :class="[i === at ? 'border-accent bg-tint' : 'border-transparent', i % 2 && i !== at && 'bg-well/40']"
-              :aria-current="i === at"
-              tabindex="-1"
-              @click="choose(i)"
-            >
-              <span class="min-w-0 truncate" :class="lost[i] && 'font-semibold'"
-                >{{ l.title }}<span v-if="l.award?.comment" class="text-accent" :title="l.award.comment"> ✎</span></span
-              >
-              <span
-                class="figure"
-                :class="l.award?.marks !== undefined ? 'text-quiet' : lost[i] ? 'text-rough' : 'text-quiet'"
-                :title="say('marking.proposed')"
-                >{{ l.proposed === undefined ? '?' : written(l.proposed) }}</span
-              >
-              <span class="figure text-right" :class="l.award?.marks !== undefined && 'font-bold'">
-                {{ l.award?.marks !== undefined ? written(l.award.marks) : '·'
-                }}<span class="font-normal text-quiet">/{{ written(l.most) }}</span>
-              </span>
-            </button>
-          </li>
-        </ol>
+        <MarkList ref="list" :lines="lines" :at="at" @choose="choose" />
       </section>
     </div>
     <MarkKeys v-if="keys" @close="keys = false" />

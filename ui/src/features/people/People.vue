@@ -67,9 +67,7 @@ function choose(p: Account) {
   <div v-else-if="people" class="mx-auto grid max-w-5xl gap-5">
     <div>
       <p>
-        <RouterLink :to="{ name: 'classes' }" class="inline-flex min-h-11 items-center underline">{{
-          say('classes.title')
-        }}</RouterLink>
+        <RouterLink :to="{ name: 'classes' }" class="link">{{ say('classes.title') }}</RouterLink>
       </p>
       <h1 class="text-2xl font-bold">{{ say('people.title') }}</h1>
     </div>
@@ -104,7 +102,7 @@ function choose(p: Account) {
             <td class="py-1 pr-3">{{ p.standing ? say(`standing.${p.standing}`) : '' }}</td>
             <td class="py-1 pr-3 text-sm text-quiet max-md:hidden">{{ classesOf(p) }}</td>
             <td class="text-right">
-              <button type="button" class="min-h-11 px-2 font-semibold underline" @click="choose(p)">
+              <button type="button" class="link-strong" @click="choose(p)">
                 {{ say('class.change') }}<span class="sr-only"> {{ p.name }}</span>
               </button>
             </td>

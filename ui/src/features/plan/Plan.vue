@@ -146,7 +146,7 @@ async function keep() {
       <h1 class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</h1>
       <p v-if="unset" class="mb-3 rounded-glass bg-well p-2 text-sm" role="status">
         {{ say('plan.unset') }}
-        <button type="button" class="min-h-11 px-1 font-semibold underline" @click="discard">
+        <button type="button" class="link-strong" @click="discard">
           {{ say('plan.discard') }}
         </button>
       </p>

@@ -84,7 +84,7 @@ function now() {
           <button
             v-else-if="notebook.role === 'instructor'"
             type="button"
-            class="min-h-11 font-semibold underline"
+            class="link-strong"
             @click="emit('giveBack', s.version)"
           >
             {{ say('report.giveBack') }}

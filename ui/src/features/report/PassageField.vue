@@ -63,7 +63,7 @@ const id = computed(() => 'passage-' + props.passage.prompt);
       <div v-for="s in stands" :key="s.entry" class="border-l-4 border-hair pl-2">
         <p class="break-words whitespace-pre-line">{{ s.text }}</p>
         <p class="text-sm text-quiet">{{ people[s.by ?? ''] }}</p>
-        <button v-if="mayWrite" type="button" class="min-h-11 font-semibold underline" @click="take(s.text)">
+        <button v-if="mayWrite" type="button" class="link-strong" @click="take(s.text)">
           {{ say('report.takeThis') }}
         </button>
       </div>

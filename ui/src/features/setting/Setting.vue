@@ -6,7 +6,9 @@ import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { useEventListener } from '@vueuse/core';
 import { libraryPractical, setToClass } from '@/api/planning';
 import { useBegin } from '@/notebook/notebooks';
-import { deal, useSettings, useSettingsChange, type Settings } from '@/api/settings';
+import { deal, paired, useSettings, useSettingsChange, type Settings } from '@/api/settings';
+import SettingSeats from '@/features/setting/SettingSeats.vue';
+import SettingUnknowns, { type Unknown } from '@/features/setting/SettingUnknowns.vue';
 import { whenLocal, whenTyped } from '@/features/setting/times';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
@@ -20,13 +22,11 @@ const { data: now, error, refetch } = useSettings(where);
 const { save, move, unset } = useSettingsChange(where);
 const begin = useBegin();
 
-type Unknown = { code: string; value: string };
 const times = ref({ opens: '', due: '', late: '' });
 const unknowns = ref<Unknown[]>([]);
 const deals = ref<Record<string, string>>({});
 const pairing = ref<Settings['pairing']>('');
 const pairs = ref<Record<string, string>>({});
-const seed = ref(1);
 const trouble = ref('');
 const sure = ref(false);
 const typed = computed(() => JSON.stringify([times.value, unknowns.value, deals.value, pairing.value, pairs.value]));
@@ -41,30 +41,19 @@ function show(s: Settings) {
   pairs.value = Object.fromEntries(s.seats.map((seat) => [seat.person, seat.partner ?? '']));
   loaded.value = typed.value;
 }
-/** Whoever is taken as a partner takes the other one, and leaves whom they had. */
-function pair(person: string, partner: string) {
-  const now = { ...pairs.value };
-  for (const one of [person, partner]) if (one && now[one]) now[now[one]!] = '';
-  now[person] = partner;
-  if (partner) now[partner] = person;
-  pairs.value = now;
+async function pair(person: string, partner: string) {
+  trouble.value = '';
+  await paired(where, pairs.value, person, partner).then(
+    (now) => (pairs.value = { ...Object.fromEntries(Object.keys(pairs.value).map((p) => [p, ''])), ...now }),
+    (e: Error) => (trouble.value = e.message),
+  );
 }
 watch(now, (s) => s && !changed.value && show(s), { immediate: true });
 
-const behind = computed(
-  () => now.value?.seats.filter((s) => s.notebook && s.revision !== now.value!.revision && now.value!.assigned) ?? [],
-);
 const codes = computed(() => unknowns.value.map((u) => u.code.trim()).filter(Boolean));
-const next = () => String.fromCharCode(65 + (unknowns.value.length % 26));
-const add = () => unknowns.value.push({ code: next(), value: '' });
-function without(i: number) {
-  const [gone] = unknowns.value.splice(i, 1);
-  for (const [person, code] of Object.entries(deals.value)) if (code === gone?.code) deals.value[person] = '';
-}
-
-async function dealt(how: 'in-turn' | 'at-random') {
+async function dealt(how: 'in-turn' | 'at-random', seed: number) {
   trouble.value = '';
-  await deal(where, codes.value, how, seed.value).then(
+  await deal(where, codes.value, how, seed).then(
     (given) => (deals.value = { ...Object.fromEntries(Object.keys(deals.value).map((p) => [p, ''])), ...given }),
     (e: Error) => (trouble.value = e.message),
   );
@@ -95,7 +84,6 @@ async function reference() {
   const notebook = await begin.mutateAsync(where).catch(() => undefined);
   if (notebook) await router.push({ name: 'bench', params: { id: notebook.id } });
 }
-const take = (u: Unknown) => (u.value = String(now.value?.reference?.value ?? ''));
 async function end() {
   await unset.mutateAsync().then(
     () => router.push({ name: 'shelf' }),
@@ -139,9 +127,7 @@ const problem = computed(
   <div v-else-if="now" class="mx-auto grid max-w-4xl gap-4">
     <div>
       <p>
-        <RouterLink :to="{ name: 'shelf' }" class="inline-flex min-h-11 items-center underline">{{
-          say('app.shelf')
-        }}</RouterLink>
+        <RouterLink :to="{ name: 'shelf' }" class="link">{{ say('app.shelf') }}</RouterLink>
       </p>
       <h1 class="text-2xl font-bold">{{ now.title }}</h1>
       <p class="text-quiet">
@@ -174,132 +160,23 @@ const problem = computed(
       <button type="button" class="button" @click="reference">{{ say('setting.referenceGo') }}</button>
     </section>
 
-    <fieldset class="panel p-4" :disabled="!now.mayManage">
-      <legend class="sr-only">{{ say('setting.unknowns') }}</legend>
-      <h2 class="mb-1 text-lg font-bold" aria-hidden="true">{{ say('setting.unknowns') }}</h2>
-      <p class="mb-2 text-quiet">{{ say('setting.unknownsText') }}</p>
-      <ul class="grid gap-2">
-        <li v-for="(u, i) in unknowns" :key="i" class="flex flex-wrap items-end gap-2">
-          <TextField
-            v-model="u.code"
-            :name="`unknown-code-${i}`"
-            :label="say('setting.code')"
-            class="w-24"
-            figure
-            maxlength="8"
-          />
-          <TextField
-            v-model="u.value"
-            :name="`unknown-value-${i}`"
-            :label="say('setting.value', { unit: now.unit })"
-            class="w-52"
-            figure
-            inputmode="decimal"
-            maxlength="20"
-          />
-          <button v-if="now.reference?.value" type="button" class="button" @click="take(u)">
-            {{ say('setting.takeReference') }}
-          </button>
-          <button
-            type="button"
-            class="button"
-            :aria-label="say('setting.without', { code: u.code })"
-            @click="without(i)"
-          >
-            ×
-          </button>
-        </li>
-      </ul>
-      <div class="mt-2 flex flex-wrap items-end gap-2">
-        <button type="button" class="button" @click="add">{{ say('setting.add') }}</button>
-        <template v-if="codes.length && now.seats.length">
-          <button type="button" class="button" @click="dealt('in-turn')">{{ say('setting.inTurn') }}</button>
-          <button type="button" class="button" @click="dealt('at-random')">{{ say('setting.atRandom') }}</button>
-          <div class="w-28">
-            <label class="label" for="deal-seed">{{ say('setting.seed') }}</label>
-            <input id="deal-seed" v-model.number="seed" type="number" min="0" class="field figure" />
-          </div>
-        </template>
-      </div>
-    </fieldset>
-
-    <section v-if="now.seats.length" class="panel overflow-x-auto p-4">
-      <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
-        <h2 class="text-lg font-bold">{{ say('role.students') }}</h2>
-        <label class="flex items-center gap-2"
-          >{{ say('setting.pairing') }}
-          <select v-model="pairing" class="field min-h-11 w-auto" data-test="pairing" :disabled="!now.mayManage">
-            <option value="">{{ say('setting.pairing.class') }}</option>
-            <option value="alone">{{ say('setting.pairing.alone') }}</option>
-            <option value="own">{{ say('setting.pairing.own') }}</option>
-          </select></label
-        >
-        <button v-if="behind.length && now.mayManage" type="button" class="button" @click="move.mutate([])">
-          {{ say('setting.moveAll', { n: now.revision }, behind.length) }}
-        </button>
-      </div>
-      <table class="w-full text-left">
-        <thead class="text-sm text-quiet">
-          <tr>
-            <th class="py-1 pr-3">{{ say('person.name') }}</th>
-            <th class="py-1 pr-3">{{ say('setting.code') }}</th>
-            <th class="py-1 pr-3">{{ say('class.partner') }}</th>
-            <th class="py-1 pr-3">{{ say('setting.notebook') }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="s in now.seats" :key="s.person" class="border-t border-hair">
-            <td class="py-1 pr-3 font-semibold">{{ s.name }}</td>
-            <td class="py-1 pr-3">
-              <select
-                v-model="deals[s.person]"
-                class="field min-h-11 max-w-28"
-                :aria-label="say('setting.codeOf', { name: s.name })"
-                :disabled="!now.mayManage"
-              >
-                <option value="">–</option>
-                <option v-for="c in codes" :key="c" :value="c">{{ c }}</option>
-              </select>
-            </td>
-            <td class="py-1 pr-3">
-              <select
-                v-if="pairing === 'own'"
-                class="field min-h-11 max-w-48"
-                :aria-label="say('setting.partnerOf', { name: s.name })"
-                :value="pairs[s.person] ?? ''"
-                :disabled="!now.mayManage"
-                @change="pair(s.person, ($event.target as HTMLSelectElement).value)"
-              >
-                <option value="">–</option>
-                <option v-for="o in now.seats.filter((x) => x.person !== s.person)" :key="o.person" :value="o.person">
-                  {{ o.name }}
-                </option>
-              </select>
-              <template v-else-if="pairing === '' && now.pairing === ''">{{
-                now.seats.find((o) => o.person === s.partner)?.name
-              }}</template>
-            </td>
-            <td class="py-1 pr-3">
-              <RouterLink
-                v-if="s.notebook"
-                :to="{ name: 'bench', params: { id: s.notebook } }"
-                class="inline-flex min-h-11 items-center underline"
-                >{{ say('setting.under', { n: s.revision }) }}</RouterLink
-              >
-              <button
-                v-if="s.notebook && s.revision !== now.revision && now.assigned && now.mayManage"
-                type="button"
-                class="min-h-11 px-2 font-semibold underline"
-                @click="move.mutate([s.person])"
-              >
-                {{ say('setting.moveOne', { n: now.revision }) }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </section>
-
+    <SettingUnknowns
+      v-model:unknowns="unknowns"
+      :now="now"
+      :codes="codes"
+      @gone="(code) => Object.keys(deals).forEach((p) => deals[p] === code && (deals[p] = ''))"
+      @deal="dealt"
+    />
+    <SettingSeats
+      v-if="now.seats.length"
+      v-model:pairing="pairing"
+      v-model:deals="deals"
+      :now="now"
+      :codes="codes"
+      :pairs="pairs"
+      @pair="pair"
+      @move="move.mutate"
+    />
     <form
       v-if="now.mayManage && now.assigned && others.length"
       class="panel flex flex-wrap items-end gap-2 p-4"

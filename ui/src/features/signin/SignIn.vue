@@ -55,9 +55,7 @@ const go = (name: string, word: string) => signIn.mutate({ username: name, passw
         {{ say('signIn.go') }}
       </button>
       <p class="mt-3">
-        <RouterLink class="inline-flex min-h-11 items-center underline" :to="{ name: 'join' }">{{
-          say('signIn.join')
-        }}</RouterLink>
+        <RouterLink class="link" :to="{ name: 'join' }">{{ say('signIn.join') }}</RouterLink>
       </p>
     </form>
     <section v-if="about?.demo" class="panel p-6">

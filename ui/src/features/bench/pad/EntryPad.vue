@@ -97,7 +97,7 @@ defineExpose({ focus, act, running });
             v-for="a in actions"
             :key="a"
             type="button"
-            class="button px-1 text-sm leading-tight"
+            class="button button-low"
             aria-describedby="reading-help"
             @click="act(a)"
           >

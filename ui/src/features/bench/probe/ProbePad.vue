@@ -93,7 +93,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
           v-for="a in actions"
           :key="a"
           type="button"
-          class="button px-1 text-sm leading-tight"
+          class="button button-low"
           :class="a === 'end' && notebook.sheet.next.entry && run?.next?.past && run.next.tail === 0 && 'chosen'"
           aria-describedby="reading-help"
           :data-test="'pad-' + a"
