@@ -4,9 +4,10 @@
 //	go run ./tools/mutate -n 300 -seed 1
 //
 // It changes a comparison, a limit, a sign, a default or an early return in the core, in
-// what the app decides of access, in the store and in the page's own notebook. No file of
+// what app/access decides, in the store and in the page's own notebook. No file of
 // the project is touched: Go is built with an overlay, the page in a copy. Which tests run
-// is told by coverage: those that pass through the line, the quickest first. It stands
+// is told by coverage: those of its own package that pass through the line, then the three
+// quickest others. It stands
 // outside make test, since it takes an hour.
 package main
 

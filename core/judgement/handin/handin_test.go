@@ -1,6 +1,7 @@
 package handin_test
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -60,6 +61,41 @@ func TestLacks(t *testing.T) {
 	assert.Empty(t, now())
 	add("method-5", journal.Passage{Prompt: journal.Method, Over: []string{"method-4"}})
 	assert.Equal(t, []string{"lack.passage"}, now(), "emptied")
+}
+
+// How much is lacking is counted.
+func TestLacksAreCounted(t *testing.T) {
+	r, fault := practicaltest.Plain().Check()
+	require.Nil(t, fault)
+	said := func(entries []journal.Entry) map[string]string {
+		out := map[string]string{}
+		for _, l := range handin.Lacks(experiment.Evaluate(r, entries, experiment.All)) {
+			out[l.Code] = fmt.Sprint(l.Where, " ", l.Values["count"])
+		}
+		return out
+	}
+	assert.Equal(t, "bench 2", said(nil)["lack.trials"], "two that agree")
+	assert.Equal(t, fmt.Sprint("bench ", len(r.Setup())), said(nil)["lack.setup"])
+	assert.Equal(t, fmt.Sprint("bench ", len(r.Cleanup())), said(nil)["lack.cleanup"])
+	var entries []journal.Entry
+	add := func(parts ...journal.Part) {
+		for _, part := range parts {
+			n := int64(len(entries) + 1)
+			entries = append(entries, journal.Entry{ID: fmt.Sprintf("entry-%03d", n), Device: "d", Clock: n, At: at(0), Part: part})
+		}
+	}
+	trial := func(end string) {
+		of := fmt.Sprintf("entry-%03d", len(entries)+1)
+		add(journal.Opening{Type: journal.Accurate}, journal.Scale{Of: of, Place: journal.Start, Written: "0.00"}, journal.Scale{Of: of, Place: journal.End, Written: end})
+	}
+	trial("23.80")
+	assert.Equal(t, "bench 1", said(entries)["lack.trials"])
+	trial("25.00")
+	assert.Equal(t, "bench 1", said(entries)["lack.trials"], "they do not agree: one more at least")
+	trial("23.80")
+	assert.NotContains(t, said(entries), "lack.trials")
+	add(journal.Checked{Item: r.Cleanup()[0]})
+	assert.Equal(t, fmt.Sprint("bench ", len(r.Cleanup())-1), said(entries)["lack.cleanup"])
 }
 
 // An odd reading wants a note, of its trial or of the whole.

@@ -44,6 +44,31 @@ func (b *bench) answer(step, text, unit string) *bench {
 	return b
 }
 
+// without leaves out the last entries.
+func (b *bench) without(n int) *bench {
+	b.entries = b.entries[:len(b.entries)-n]
+	return b
+}
+
+// more are further accurate trials like the others.
+func (b *bench) more(n int) *bench {
+	for range n {
+		b.trial(journal.Accurate, "0.00", "23.85")
+	}
+	return b
+}
+
+// aside sets the last trial aside.
+func (b *bench) aside() *bench {
+	for _, e := range slices.Backward(b.entries) {
+		if _, opens := e.Part.(journal.Opening); opens {
+			b.add(journal.Exclusion{Of: e.ID, Reason: "overshot"})
+			return b
+		}
+	}
+	return b
+}
+
 // good are three trials of buffer-dosing whose accurate two agree at 23.85 mL.
 func good() *bench {
 	b := &bench{}
@@ -104,6 +129,8 @@ func TestRules(t *testing.T) {
 	}{
 		{"set up", practical.Criterion{Rule: practical.MarkSetup}, all(&bench{}), none, "3 mark.done"},
 		{"not set up", practical.Criterion{Rule: practical.MarkSetup, Lose: decimal.Must("0.25")}, good(), none, "0.50 mark.undone"},
+		{"one thing undone", practical.Criterion{Rule: practical.MarkSetup}, all(&bench{}).without(1), none, "2 mark.undone"},
+		{"two things undone", practical.Criterion{Rule: practical.MarkSetup}, all(&bench{}).without(2), none, "1 mark.undone"},
 		{"nothing tidied", practical.Criterion{Rule: practical.MarkCleanup}, good(), none, "0 mark.undone"},
 		{"all readings", practical.Criterion{Rule: practical.MarkComplete}, good(), none, "3 mark.complete"},
 		{"an end is lacking", practical.Criterion{Rule: practical.MarkComplete}, good().trial(journal.Accurate, "1.00", ""), none, "2 mark.incomplete"},
@@ -117,6 +144,12 @@ func TestRules(t *testing.T) {
 		{"not agreed", practical.Criterion{Rule: practical.MarkAgreement}, apart(), none, "0 mark.disagree"},
 		{"two trials", practical.Criterion{Rule: practical.MarkEconomy}, good(), none, "3 mark.trials"},
 		{"one too many", practical.Criterion{Rule: practical.MarkEconomy, Most: 2}, good().trial(journal.Accurate, "0.00", "23.85"), none, "2 mark.trials"},
+		{"four trials, as usual", practical.Criterion{Rule: practical.MarkEconomy}, good().more(2), none, "3 mark.trials"},
+		{"five trials", practical.Criterion{Rule: practical.MarkEconomy}, good().more(3), none, "2 mark.trials"},
+		{"six trials", practical.Criterion{Rule: practical.MarkEconomy}, good().more(4), none, "1 mark.trials"},
+		{"a fifth that was set aside", practical.Criterion{Rule: practical.MarkEconomy}, good().more(3).aside(), none, "3 mark.trials"},
+		{"only what was set aside", practical.Criterion{Rule: practical.MarkEconomy}, (&bench{}).trial(journal.Accurate, "0.00", "23.85").aside(), none, "0 mark.no-trials"},
+		{"two ends are lacking", practical.Criterion{Rule: practical.MarkComplete}, good().trial(journal.Accurate, "1.00", "").trial(journal.Accurate, "9.00", "1.00"), none, "1 mark.incomplete"},
 		{"no mean", practical.Criterion{Rule: practical.MarkRough}, good(), none, "- mark.no-mean"},
 		{"rough out", practical.Criterion{Rule: practical.MarkRough}, good().answer("mean-titre", "23.85", "mL"), none, "3 mark.rough-out"},
 		{"rough in", practical.Criterion{Rule: practical.MarkRough}, good().answer("mean-titre", "24.20", "mL"), none, "2 mark.step-slip"},
@@ -274,4 +307,29 @@ func TestResultsOf(t *testing.T) {
 	assert.Equal(t, 3, r.ByUnknown[0].Count)
 	assert.Empty(t, r.ByBench)
 	assert.Zero(t, marking.ResultsOf(s, nil).Count)
+}
+
+// A score of 2 is satisfactory still, and of 3 unsatisfactory already. Source: ISO 13528:2022
+// (from memory).
+func TestScores(t *testing.T) {
+	robust := 1.4826 // of 1 each way
+	var all []marking.Marked
+	for _, a := range []float64{-1, -1, -1, 1, 1, 1, 2 * robust, -2 * robust, 2.01 * robust, 2.99 * robust, 3 * robust, -3 * robust, -2.01 * robust} {
+		all = append(all, marking.Marked{Answer: a, Compared: true})
+	}
+	all = append(all, marking.Marked{Answer: -2.99 * robust, Compared: true}, marking.Marked{Answer: 1, Compared: true}, marking.Marked{Answer: -1, Compared: true},
+		marking.Marked{Answer: 1, Compared: true}, marking.Marked{Answer: -1, Compared: true}, marking.Marked{Answer: 1, Compared: true}, marking.Marked{Answer: -1, Compared: true}, marking.Marked{Answer: 99})
+	r := marking.ResultsOf(practical.Scheme{}, all)
+	require.InDelta(t, robust, r.Robust, 1e-12)
+	require.Len(t, r.Answers, len(all)-1, "one is compared with nothing")
+	for _, a := range r.Answers {
+		want := marking.Satisfactory
+		switch z := a.Percent / robust; {
+		case z >= 3 || z <= -3:
+			want = marking.Unsatisfactory
+		case z > 2 || z < -2:
+			want = marking.Questionable
+		}
+		assert.Equal(t, want, a.Judged, a.Z)
+	}
 }
