@@ -202,7 +202,7 @@ var remarks = [3]string{"Nothing is written here.", "Too general: which error, h
 
 // mark awards what is proposed, and marks of a person for what is written.
 func (r report) mark(ctx context.Context, a *app.App, farrow access.Person, notebook string) error {
-	sheet, err := a.Marking.MarkSheet(ctx, farrow, notebook, marking.DeskAsked{Reading: marking.First})
+	sheet, err := a.Marking.MarkSheet(ctx, farrow, notebook, marking.DeskAsked{Pass: marking.First})
 	if err != nil {
 		return err
 	}

@@ -38,7 +38,7 @@ type Award struct {
 	Notebook   string
 	Version    int
 	Criterion  string
-	Reading    int    // 1; 2: of a second marking, blind
+	Pass       int    // 1; 2: of a second marking, blind
 	Marks      string // empty: taken back
 	Comment    string
 	How        string // awarded, accepted, together, undone
@@ -49,7 +49,7 @@ type Award struct {
 
 // AddAward keeps an award; false where another one was made since the one it follows.
 func (q Queries) AddAward(ctx context.Context, a Award) (bool, error) {
-	n, err := q.q.AddAward(ctx, db.AddAwardParams{NotebookID: a.Notebook, Version: int64(a.Version), Criterion: a.Criterion, Reading: int64(a.Reading),
+	n, err := q.q.AddAward(ctx, db.AddAwardParams{NotebookID: a.Notebook, Version: int64(a.Version), Criterion: a.Criterion, Reading: int64(a.Pass),
 		Marks: a.Marks, Comment: a.Comment, How: a.How, PersonID: a.Person, Made: stamp(a.Made), Follows: a.Follows})
 	return n > 0, err
 }

@@ -24,9 +24,9 @@ type DeskQuery struct {
 }
 
 func (q DeskQuery) asked() marking.DeskAsked {
-	out := marking.DeskAsked{Reading: marking.First, Anonymous: q.Anonymous, Order: marking.Order(q.Order)}
+	out := marking.DeskAsked{Pass: marking.First, Anonymous: q.Anonymous, Order: marking.Order(q.Order)}
 	if q.Second {
-		out.Reading = marking.Second
+		out.Pass = marking.Second
 	}
 	return out
 }
@@ -60,7 +60,7 @@ func (s *server) marking(api huma.API) {
 				Awards []marking.NewAward `json:"awards" minItems:"1" maxItems:"60"`
 			}
 		}) (*sheetOutput, error) {
-			out, err := s.app.Marking.Award(ctx, p, in.ID, DeskQuery{Second: in.Body.Second}.asked().Reading, in.Body.Awards)
+			out, err := s.app.Marking.Award(ctx, p, in.ID, DeskQuery{Second: in.Body.Second}.asked().Pass, in.Body.Awards)
 			return &sheetOutput{out}, err
 		}))
 	type countOutput struct {

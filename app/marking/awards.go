@@ -46,7 +46,7 @@ type NewAward struct {
 //
 // Errors: a *finding.Fault where somebody else awarded one of them meanwhile: nobody
 // overwrites what they have not seen.
-func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, reading Pass, given []NewAward) (MarkSheet, error) {
+func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, pass Pass, given []NewAward) (MarkSheet, error) {
 	d, s, o, err := a.toMarkOf(ctx, p, notebook)
 	if err != nil {
 		return MarkSheet{}, err
@@ -63,7 +63,7 @@ func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, r
 	}
 	var rows []store.Award
 	for i, g := range given {
-		row, err := d.award(s, reading, g, proposals)
+		row, err := d.award(s, pass, g, proposals)
 		if err != nil {
 			var f *finding.Fault
 			if errors.As(err, &f) {
@@ -76,13 +76,13 @@ func (a *Marking) Award(ctx context.Context, p access.Person, notebook string, r
 	if err := a.keepAwards(ctx, d, rows); err != nil {
 		return MarkSheet{}, err
 	}
-	if err := d.read(ctx); err != nil {
+	if err := d.readAwards(ctx); err != nil {
 		return MarkSheet{}, err
 	}
-	if reading == First && d.released[versionKey(notebook, s.Version)] {
+	if pass == First && d.released[versionKey(notebook, s.Version)] {
 		a.bench.Around(o.Book)
 	}
-	return d.sheet(ctx, s, reading)
+	return d.sheet(ctx, s, pass)
 }
 
 func comment(text string) (string, *finding.Fault) {
@@ -109,7 +109,7 @@ func (a *Marking) keepAwards(ctx context.Context, d *desk, rows []store.Award) e
 			if err != nil {
 				return fmt.Errorf("reading awards: %w", err)
 			}
-			now := inForce(all, row.Notebook, row.Version, Pass(row.Reading))[row.Criterion]
+			now := inForce(all, row.Notebook, row.Version, Pass(row.Pass))[row.Criterion]
 			if now.Person == row.Person && now.Follows == row.Follows && now.Marks == row.Marks && now.Comment == row.Comment {
 				continue // sent again: the answer to it was lost on the way
 			}
@@ -147,7 +147,7 @@ func (a *Marking) Together(ctx context.Context, p access.Person, class, id, crit
 		if !proposal.Full(d.scheme.Criteria[at]) {
 			continue
 		}
-		rows = append(rows, store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: criterion, Reading: int(First), Marks: proposal.Marks.String(),
+		rows = append(rows, store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: criterion, Pass: int(First), Marks: proposal.Marks.String(),
 			Comment: last.Comment, How: "together", Person: p.ID, Made: a.Now(), Follows: last.ID})
 	}
 	return len(rows), a.keepAwards(ctx, d, rows)
@@ -183,7 +183,7 @@ func (a *Marking) Differences(ctx context.Context, p access.Person, class, id st
 }
 
 // award checks what is given for a criterion.
-func (d *desk) award(s store.ToMark, reading Pass, g NewAward, proposals []marking.Proposal) (store.Award, error) {
+func (d *desk) award(s store.ToMark, pass Pass, g NewAward, proposals []marking.Proposal) (store.Award, error) {
 	at := slices.IndexFunc(d.scheme.Criteria, func(c practical.Criterion) bool { return c.ID == g.Criterion })
 	if at < 0 {
 		return store.Award{}, awardCriterion.Fault("criterion", finding.Text(g.Criterion))
@@ -192,12 +192,12 @@ func (d *desk) award(s store.ToMark, reading Pass, g NewAward, proposals []marki
 	if fault != nil {
 		return store.Award{}, fault
 	}
-	out := store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: g.Criterion, Reading: int(reading), Comment: comment, How: "awarded",
+	out := store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: g.Criterion, Pass: int(pass), Comment: comment, How: "awarded",
 		Person: d.p.ID, By: d.p.Name, Made: d.a.Now(), Follows: g.Follows}
 	first, second := d.inForce(s, First)[g.Criterion], d.inForce(s, Second)[g.Criterion]
 	// Each of the two is another person; once both are there, the marks that count are changed
 	// after talking.
-	if reading == Second && first.Person == d.p.ID || reading == First && first.ID == 0 && second.Person == d.p.ID {
+	if pass == Second && first.Person == d.p.ID || pass == First && first.ID == 0 && second.Person == d.p.ID {
 		return out, awardSecond.Fault("criterion")
 	}
 	if g.Marks != nil {

@@ -151,8 +151,8 @@ func (d *desk) read(ctx context.Context) error {
 			d.toMark = append(d.toMark, s)
 		}
 	}
-	if d.awards, err = q.AwardsOfClass(ctx, d.class, id); err != nil {
-		return fmt.Errorf("reading awards: %w", err)
+	if err := d.readAwards(ctx); err != nil {
+		return err
 	}
 	released, err := q.ReleasesOfClass(ctx, d.class, id)
 	if err != nil {
@@ -177,6 +177,14 @@ func (d *desk) read(ctx context.Context) error {
 		return err
 	}
 	return d.readTitre(ctx, q)
+}
+
+// readAwards reads what was awarded, also anew once something was.
+func (d *desk) readAwards(ctx context.Context) (err error) {
+	if d.awards, err = d.a.Store.Read().AwardsOfClass(ctx, d.class, d.ready.ID); err != nil {
+		return fmt.Errorf("reading awards: %w", err)
+	}
+	return nil
 }
 
 func (d *desk) readQuestions(ctx context.Context, q store.Queries) error {
@@ -266,14 +274,14 @@ func (d *desk) proposals(ctx context.Context, s store.ToMark) ([]marking.Proposa
 }
 
 // inForce are the awards of a version that count, by criterion.
-func (d *desk) inForce(s store.ToMark, reading Pass) map[string]store.Award {
-	return inForce(d.awards, s.Notebook, s.Version, reading)
+func (d *desk) inForce(s store.ToMark, pass Pass) map[string]store.Award {
+	return inForce(d.awards, s.Notebook, s.Version, pass)
 }
 
-func inForce(all []store.Award, notebook string, version int, reading Pass) map[string]store.Award {
+func inForce(all []store.Award, notebook string, version int, pass Pass) map[string]store.Award {
 	out := map[string]store.Award{}
 	for _, w := range all {
-		if w.Notebook == notebook && w.Version == version && w.Reading == int(reading) {
+		if w.Notebook == notebook && w.Version == version && w.Pass == int(pass) {
 			out[w.Criterion] = w
 		}
 	}

@@ -30,7 +30,7 @@ const (
 
 // DeskAsked is how somebody wants to mark.
 type DeskAsked struct {
-	Reading   Pass
+	Pass      Pass
 	Anonymous bool
 	Order     Order
 }
@@ -144,7 +144,7 @@ func (a *Marking) MarkSheet(ctx context.Context, p access.Person, notebook strin
 	if err != nil {
 		return MarkSheet{}, err
 	}
-	out, err := d.sheet(ctx, s, asked.Reading)
+	out, err := d.sheet(ctx, s, asked.Pass)
 	if err != nil {
 		return MarkSheet{}, err
 	}
@@ -185,7 +185,7 @@ func (d *desk) row(ctx context.Context, s store.ToMark, asked DeskAsked) (view.D
 	if report == nil {
 		row.Broken = view.Broken(d.p.Style())
 	}
-	awards := d.inForce(s, asked.Reading)
+	awards := d.inForce(s, asked.Pass)
 	for i, c := range d.scheme.Criteria {
 		row.Add(c, proposals[i], awardOf(awards[c.ID], d.p))
 	}
@@ -193,12 +193,12 @@ func (d *desk) row(ctx context.Context, s store.ToMark, asked DeskAsked) (view.D
 }
 
 // sheet are the criteria of a report with their evidence and awards.
-func (d *desk) sheet(ctx context.Context, s store.ToMark, reading Pass) (MarkSheet, error) {
+func (d *desk) sheet(ctx context.Context, s store.ToMark, pass Pass) (MarkSheet, error) {
 	proposals, report, err := d.proposals(ctx, s)
 	if err != nil {
 		return MarkSheet{}, err
 	}
-	awards := d.inForce(s, reading)
+	awards := d.inForce(s, pass)
 	out := MarkSheet{Notebook: s.Notebook, Version: s.Version, Name: access.NameFor(d.p, s.Name), Possible: d.scheme.Total().Float64(), Revision: d.revision, Requests: []MarkRequest{}}
 	out.Total, out.Whole = marking.Total(d.scheme, marksOf(awards))
 	ready, ev := d.ready, evaluation.Evaluation{}
@@ -209,7 +209,7 @@ func (d *desk) sheet(ctx context.Context, s store.ToMark, reading Pass) (MarkShe
 	for i, c := range d.scheme.Criteria {
 		out.Lines[i].Award = awardOf(awards[c.ID], d.p)
 		for _, w := range d.awards {
-			if w.Notebook == s.Notebook && w.Version == s.Version && w.Criterion == c.ID && w.Reading == int(reading) {
+			if w.Notebook == s.Notebook && w.Version == s.Version && w.Criterion == c.ID && w.Pass == int(pass) {
 				out.Lines[i].History = append(out.Lines[i].History, *awardOf(w, d.p))
 			}
 		}

@@ -17,7 +17,8 @@ export type PadAction = 'record' | 'note' | 'refill' | 'again' | 'point' | 'end'
 export type Ahead = {
   id: string;
   action: PadAction;
-  text: string;
+  text: string; // of the burette
+  shown?: string; // of a point: what the probe shows
   opens?: TrialType;
   sample?: string;
   more?: PointMore;
@@ -28,6 +29,9 @@ const marks = { note: 'provisional', refill: 'before-refill', again: 'start', en
 export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<boolean>, focus: () => void) {
   const text = useDraft('reading.' + notebook.value.id, '');
   const ahead = useDraft<Ahead[]>('ahead.' + notebook.value.id, []);
+  // Kept by a page that wrote both readings of a point as one text.
+  for (const a of ahead.value)
+    if (a.action === 'point' && a.shown === undefined) [a.text, a.shown] = [a.text.split(' ')[0]!, a.text.split(' ')[1]];
   // What was half typed when an earlier reading came back into the field.
   const aside = useDraft('aside.' + notebook.value.id, '');
   // Of a point what the probe shows, and what is said beside it.
@@ -74,8 +78,8 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     put({
       id: uuid(),
       action,
-      text: action === 'point' ? `${read} ${value}` : read,
-      ...(action === 'point' && { more }),
+      text: read,
+      ...(action === 'point' && { shown: value, more }),
     });
   }
 
@@ -96,11 +100,6 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     outbox.beyond(notebook.value).some((e) => e.id === id) ||
     notebook.value.entries?.some((e) => e.id === id);
 
-  function point(trial: string, { text: both, more = {}, id }: Ahead) {
-    const cut = both.indexOf(' ');
-    return bench.point(trial, both.slice(0, cut), both.slice(cut + 1), more, id);
-  }
-
   async function goOn() {
     while (ahead.value[0] && written(ahead.value[0].id)) ahead.value = ahead.value.slice(1);
     const first = ahead.value[0];
@@ -117,7 +116,7 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       first.action === 'record'
         ? await bench.record(first.text, first.opens ?? opens, first.sample ?? sample, first.id)
         : trial && first.action === 'point'
-          ? await point(trial, first)
+          ? await bench.point(trial, first.text, first.shown ?? '', first.more ?? {}, first.id)
           : trial
             ? await bench.read(trial, marks[first.action as keyof typeof marks], first.text, first.id)
             : say('bench.noTrialOpen');
@@ -128,12 +127,11 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     problem.value = why;
     back.value = true;
     if (text.value) aside.value = text.value;
+    text.value = first.text;
     if (first.action === 'point') {
-      const [burette, value] = first.text.split(' ');
-      text.value = burette ?? '';
-      shown.value = value ?? '';
+      shown.value = first.shown ?? '';
       colour.value = first.more?.colour ?? '';
-    } else text.value = first.text;
+    }
     focus();
   }
 
