@@ -166,7 +166,7 @@ func TestTimesAreTheServers(t *testing.T) {
 
 // While a notebook is put under another revision, and its student into another class and
 // back, what is written is kept, once, and shown under the class and revision of the file.
-func TestNotebooksChangeWhileTheyAreWritten(t *testing.T) {
+func TestNotebooksChangeWhileTheyAreWrittenAtOnce(t *testing.T) {
 	ctx := context.Background()
 	r := newRoom(t, 1)
 	id := r.set(0, 0)

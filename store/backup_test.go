@@ -224,7 +224,7 @@ func TestBackup(t *testing.T) {
 }
 
 // Scheduled backups keep the newest, and touch no other file.
-func TestSchedule(t *testing.T) {
+func TestScheduleAtOnce(t *testing.T) {
 	dir := t.TempDir()
 	path := filepath.Join(dir, "s.db")
 	s := open(t, path)

@@ -247,7 +247,7 @@ func TestFull(t *testing.T) {
 
 // Writers that wait at the same time share a commit; what one of them fails at is
 // taken back alone, and nobody is acknowledged for what is not there.
-func TestWritersShareCommits(t *testing.T) {
+func TestWritersShareCommitsAtOnce(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "shared.db"))
 	fill(t, s)
 	before, _ := s.Commits()
@@ -297,7 +297,7 @@ func TestWritersShareCommits(t *testing.T) {
 }
 
 // Callers who go away in the middle of a write harm nobody who writes beside them.
-func TestCallersWhoGoAway(t *testing.T) {
+func TestCallersWhoGoAwayAtOnce(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "s.db"))
 	fill(t, s)
 	defer func() { assert.NoError(t, s.Close()) }()

@@ -141,6 +141,6 @@ export default defineConfig({
       },
     },
   },
-  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'] },
+  test: { include: ['src/**/*.test.ts'] },
   server: { proxy: { '/api': server } },
 });

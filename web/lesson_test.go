@@ -71,7 +71,7 @@ func of(b *bench.Board, name string) (row struct {
 
 // A lesson as it is seen from the board: a bench that begins, writes, calls for help and
 // is helped; what the class is told is on the bench; a student sees nothing of it.
-func TestLesson(t *testing.T) {
+func TestLessonAtOnce(t *testing.T) {
 	s := newSchool(t, nil)
 	mira, teo, moor, farrow := s.client("mira"), s.client("teo"), s.client("moor"), s.client("farrow")
 	p := practicalOf(t)

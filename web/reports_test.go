@@ -51,7 +51,7 @@ func (s *school) report(c *http.Client, id string, version int) (r view.Report) 
 // A report is handed in late, given back and handed in again: what was handed in stays as
 // it was, its receipt can be computed from the open document, and the notebook takes
 // notes only while it counts.
-func TestHandingIn(t *testing.T) {
+func TestHandingInAtOnce(t *testing.T) {
 	s := newSchool(t, nil)
 	mira, teo, moor, farrow := s.client("mira"), s.client("teo"), s.client("moor"), s.client("farrow")
 	p := practicalOf(t)

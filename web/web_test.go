@@ -364,7 +364,7 @@ func TestTypedTextIsCleaned(t *testing.T) {
 
 // Many at once write in one notebook, each request sent twice: every entry is
 // there once.
-func TestManyWritersLoseNothing(t *testing.T) {
+func TestManyWritersLoseNothingAtOnce(t *testing.T) {
 	s := newSchool(t, nil)
 	mira := s.client("mira")
 	n := s.notebook(mira, "buffer-dosing")
@@ -401,7 +401,7 @@ func TestPagesAndHeaders(t *testing.T) {
 
 // Two people in one notebook: a partner writes beside the student, and each
 // hears of the other's entries at once.
-func TestPartnersHearOfEachOther(t *testing.T) {
+func TestPartnersHearOfEachOtherAtOnce(t *testing.T) {
 	s := newSchool(t, nil)
 	mira, teo := s.client("mira"), s.client("teo")
 	n := s.notebook(mira, "buffer-dosing")

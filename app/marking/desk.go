@@ -19,7 +19,7 @@ import (
 	"exactflask/view"
 )
 
-// Reading says whose marks are meant.
+// Pass says whose marks are meant.
 type Pass int
 
 // The readings: the marks that count, and those of a second marker who does not see them.

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/judgement/handin"
@@ -96,6 +97,26 @@ func TestLacksAreCounted(t *testing.T) {
 	assert.NotContains(t, said(entries), "lack.trials")
 	add(journal.Checked{Item: r.Cleanup()[0]})
 	assert.Equal(t, fmt.Sprint("bench ", len(r.Cleanup())-1), said(entries)["lack.cleanup"])
+}
+
+// Of several samples those are named that have not agreed, none once all have.
+func TestSamplesThatLack(t *testing.T) {
+	said := func(status ...agreement.Status) (out []string) {
+		ev := evaluation.Evaluation{Stage: evaluation.Measuring}
+		for i, s := range status {
+			ev.Samples = append(ev.Samples, evaluation.Sampled{Name: string(rune('A' + i)), Agreement: evaluation.Agreement{Status: s}})
+		}
+		for _, l := range handin.Lacks(ev) {
+			out = append(out, fmt.Sprint(l.Code, l.Values))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"lack.trialsmap[count:1]"}, said(), "at least one")
+	assert.Empty(t, said(agreement.Agreed, agreement.Agreed))
+	assert.Equal(t, []string{"lack.samplesmap[names:B]"}, said(agreement.Agreed, agreement.Disagree))
+	assert.Equal(t, []string{"lack.samplesmap[names:A, B]"}, said(agreement.TooFew, agreement.Ambiguous))
+	assert.Equal(t, "passage.asked", handin.Named(practical.Passage{Text: "Why?"}).Code)
+	assert.Equal(t, "passage.explain", handin.Named(practical.Passage{Prompt: journal.Explain}).Code)
 }
 
 // An odd reading wants a note, of its trial or of the whole.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 	"time"
 
@@ -169,6 +170,73 @@ func TestPlot(t *testing.T) {
 	}
 	require.Len(t, board.PlotOf(nil, answers).Common, 1)
 	assert.Equal(t, board.Everyone, board.PlotOf(nil, answers).Common[0].Attribute)
+}
+
+// What benches have in common, on the limits by hand: of nine benches three that lie lowest
+// are 2 of 84 arrangements (0.0238), of eight 2 of 56 (0.0357); three per cent is the limit.
+func TestCommonOnTheLimits(t *testing.T) {
+	class := func(off []float64, shared ...string) (out []board.Answer) {
+		for i, percent := range off {
+			a := board.Answer{Bench: string(rune('a' + i)), Value: 0.1 * (1 + percent/100), Reference: 0.1}
+			if i < len(shared) && shared[i] != "" {
+				a.Shared = map[board.Attribute]string{board.Bottle: shared[i]}
+			}
+			out = append(out, a)
+		}
+		return out
+	}
+	low := func(by float64, n int) []float64 { // three that are off, and others about right
+		out := []float64{by, by + 0.001, by + 0.002}
+		for i := range n - 3 {
+			out = append(out, 0.01*float64(i))
+		}
+		return out
+	}
+	for _, c := range []struct {
+		name   string
+		off    []float64
+		shared []string
+		want   string // of what is named: attribute, benches, median; empty: nothing
+	}{
+		{"three of nine", low(-1.9, 9), []string{"X", "X", "X"}, "bottle X abc -1.899"},
+		{"three of eight", low(-1.9, 8), []string{"X", "X", "X"}, ""},
+		{"of two bottles, compared twice", low(-1.9, 9), []string{"X", "X", "X", "Y", "Y", "Y", "Y", "Y", "Y"}, ""},
+		{"of bottles with one bench each, compared once", low(-1.9, 9), []string{"X", "X", "X", "P", "Q", "R", "S"}, "bottle X abc -1.899"},
+		{"two that share, one of three", low(-1.9, 9), []string{"X", "X", "Z"}, ""},
+		{"too small a shift", low(-0.45, 9), []string{"X", "X", "X"}, ""},
+		{"a shift of half a per cent", []float64{-0.51, -0.5, -0.49, 0, 0, 0, 0, 0, 0}, []string{"X", "X", "X"}, "bottle X abc -0.5"},
+		{"just less", []float64{-0.51, -0.49, -0.48, 0, 0, 0, 0, 0, 0}, []string{"X", "X", "X"}, ""},
+		{"the other part is off", low(-1.9, 9), []string{"", "", "", "Y", "Y", "Y", "Y", "Y", "Y"}, ""},
+		{"nothing shared", low(-1.9, 9), nil, ""},
+		{"everybody", []float64{1.5, 1.51, 1.52, 1.53, 1.54}, nil, "everyone  abcde 1.52"},
+		{"four are too few", []float64{1.5, 1.51, 1.52, 1.53}, nil, ""},
+		{"everybody, but widely spread", []float64{-1, 0.2, 1.5, 2.8, 4}, nil, ""},
+	} {
+		got := ""
+		if found := board.PlotOf(nil, class(c.off, c.shared...)).Common; len(found) > 0 {
+			got = fmt.Sprint(found[0].Attribute, " ", found[0].Value, " ", strings.Join(found[0].Benches, ""), " ", found[0].Percent)
+		}
+		assert.Equal(t, c.want, got, c.name)
+	}
+	// The limits of the whole class, where nothing is shared.
+	limit := practical.Norms(nil).Of(practical.ShiftClass)
+	for by, want := range map[float64]int{limit: 0, limit + 0.01: 1} {
+		assert.Len(t, board.PlotOf(nil, class([]float64{by, by, by, by, by})).Common, want, by)
+	}
+	// Far off: beyond what is allowed, or beyond the others and a school's shift.
+	far := func(off ...float64) (out string) {
+		for _, p := range board.PlotOf(nil, class(off)).Points {
+			if p.Far {
+				out += p.ID
+			}
+		}
+		return out
+	}
+	assert.Equal(t, "f", far(0, 0.1, 0.2, 0.3, 0.4, 2.01))
+	assert.Equal(t, "", far(1.8, 1.8, 1.85, 1.9, 1.9, 2), "2 % is allowed")
+	assert.Equal(t, "f", far(-0.02, -0.01, 0, 0.01, 0.02, 0.52), "far from the others, though allowed")
+	assert.Equal(t, "", far(-0.02, -0.01, 0, 0.01, 0.02, 0.5), "less than a shift that is worth naming")
+	assert.Equal(t, "", far(0, 0, 0, 0, 0, 1.5), "where there is no spread nothing is told by it")
 }
 
 // Classes of thirty simulated students who share burettes, standards and bottles. Where

@@ -3,6 +3,7 @@ package journal_test
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -311,5 +312,31 @@ func TestDelivery(t *testing.T) {
 			assert.Equal(t, c.want, ran.String(), c.name)
 			assert.Equal(t, c.at, back.String(), c.name)
 		}
+	}
+}
+
+// How long a text of an entry may be, on the limit and one sign beside it.
+func TestLengthsOfTexts(t *testing.T) {
+	const id = "e-000001"
+	for name, c := range map[string]struct {
+		most  int
+		empty bool // may be
+		part  func(text string) journal.Part
+	}{
+		"check":           {40, false, func(s string) journal.Part { return journal.Checked{Item: s} }},
+		"reason":          {300, false, func(s string) journal.Part { return journal.Correction{Replaces: id, Value: "1", Reason: s} }},
+		"value":           {2000, false, func(s string) journal.Part { return journal.Correction{Replaces: id, Value: s, Reason: "misread"} }},
+		"passage":         {journal.MaxPassage, true, func(s string) journal.Part { return journal.Passage{Prompt: journal.Method, Written: s} }},
+		"colour":          {60, true, func(s string) journal.Part { return journal.ProbePoint{Of: id, Burette: "1", Shown: "7", Colour: s} }},
+		"remark":          {2000, false, func(s string) journal.Part { return journal.Remark{Written: s} }},
+		"sample":          {60, false, func(s string) journal.Part { return journal.Belonging{Of: id, Sample: s} }},
+		"set aside":       {300, false, func(s string) journal.Part { return journal.Exclusion{Of: id, Reason: s} }},
+		"what is weighed": {80, false, func(s string) journal.Part { return journal.Weighing{What: s, Full: "2", Emptied: "1"} }},
+		"from":            {120, true, func(s string) journal.Part { return journal.Known{Written: "0.1", From: s} }},
+		"step":            {120, false, func(s string) journal.Part { return journal.Answer{Step: s, Written: "1"} }},
+	} {
+		assert.Nil(t, c.part(strings.Repeat("ä", c.most)).Check(), name)
+		assert.NotNil(t, c.part(strings.Repeat("ä", c.most+1)).Check(), name)
+		assert.Equal(t, c.empty, c.part("").Check() == nil, name)
 	}
 }

@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 const answers = { '/api/me': { person: { id: 'mira' } }, '/api/notebooks/n1': { id: 'n1' } };

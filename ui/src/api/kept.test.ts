@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { owner } from '@/device/owner';
 import { dropOldest, forgetAll, keep, kept } from './kept';

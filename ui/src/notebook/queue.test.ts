@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest';
 import { Offline, Problem, type Entry } from '@/api/client';
 import { pauseAfter } from '@/shared/sender';

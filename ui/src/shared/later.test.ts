@@ -1,3 +1,4 @@
+// @vitest-environment happy-dom
 import { createApp, h, nextTick, ref, type FunctionalComponent } from 'vue';
 import { describe, expect, it, vi } from 'vitest';
 import { later, whenMissing } from './later';
