@@ -4,7 +4,6 @@ import (
 	"strings"
 
 	"exactflask/core/chemistry/chem"
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -47,7 +46,7 @@ type Working struct {
 	trials map[string]string // names by id
 }
 
-// Working returns the writer of a derivation. answer is the last value at the
+// Working returns the writer of a dv. answer is the last value at the
 // figures of the practical; trials are the names of trials by id.
 func (w Writer) Working(d dv.Derivation, answer quantity.Quantity, trials map[string]string) Working {
 	return Working{w, d, answer, trials}
@@ -137,7 +136,7 @@ func (w Working) ofTrial(n dv.Node, text string) string {
 // Where names a portion, in the reader's units.
 func (w Writer) Where(n dv.Node) string {
 	switch n.Where {
-	case derivation.Nowhere:
+	case dv.Nowhere:
 		return ""
 	case dv.OfVolume:
 		return w.Value(finding.Exact(n.MadeUp, quantity.Millilitre))

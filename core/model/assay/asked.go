@@ -2,7 +2,6 @@ package assay
 
 import (
 	"exactflask/core/chemistry/chem"
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -46,9 +45,9 @@ func (b *builder) ask(amount, sample int) int {
 			Step: "step.water", Quantity: unitOnly(a.Unit)})
 	case practical.Protons:
 		if z := b.ready.ReagentProtons; z > 1 {
-			amount = b.byRatio("proton-ratio", p+"proton-amount", amount, proton, z, 1, derivation.Nowhere, "step.ratio")
+			amount = b.byRatio("proton-ratio", p+"proton-amount", amount, proton, z, 1, dv.Nowhere, "step.ratio")
 		}
-		acid := b.amount(p+"acid-amount", as.Plain(), derivation.Nowhere, dv.Quotient, "step.amount-weighed", sample,
+		acid := b.amount(p+"acid-amount", as.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", sample,
 			b.molarMass(as))
 		// The acid of the whole sample is weighed, and so is what was titrated
 		// of it: both are of the whole once the route has been walked up.
@@ -69,7 +68,7 @@ var proton = chem.MustFormula("H^+")
 // substance in whose mass the answer is given.
 func (b *builder) inMassOf(amount int) int {
 	if r := b.ready.AsRatio; r[0] != r[1] {
-		return b.byRatio("as-ratio", b.prefix+"as-amount", amount, b.ready.As, r[0], r[1], derivation.Nowhere, "step.ratio")
+		return b.byRatio("as-ratio", b.prefix+"as-amount", amount, b.ready.As, r[0], r[1], dv.Nowhere, "step.ratio")
 	}
 	return amount
 }
@@ -187,7 +186,7 @@ func (b *builder) density() int {
 // the burette.
 func (b *builder) dilutionFactor() int {
 	d, of := b.ready.Chemistry.Diluted, b.ready.Titrant.Plain()
-	volume := func(id string, where derivation.Where, kind dv.SourceKind, v decimal.Decimal) int {
+	volume := func(id string, where dv.Where, kind dv.SourceKind, v decimal.Decimal) int {
 		return b.share(id, func() dv.Node {
 			return leaf(dv.Node{Letter: "V", Of: of, Where: where, Operation: dv.Given,
 				Source: dv.Source{Kind: kind, Volume: v, Class: d.Class}}, v, quantity.Millilitre)

@@ -4,7 +4,6 @@ import (
 	"slices"
 	"strconv"
 
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -216,10 +215,10 @@ func (b *builder) from(titre int) int {
 	if b.ready.UnknownInBurette {
 		return b.burette(litres)
 	}
-	amount := b.amount(p+dv.KnownAmount, b.ready.Titrant.Plain(), derivation.Nowhere, dv.Product, "step.amount-known",
+	amount := b.amount(p+dv.KnownAmount, b.ready.Titrant.Plain(), dv.Nowhere, dv.Product, "step.amount-known",
 		b.knownLeaf(), litres)
 	for i, r := range b.reactions() {
-		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, r, false, derivation.Nowhere, "step.ratio")
+		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, r, false, dv.Nowhere, "step.ratio")
 	}
 	return b.up(amount)
 }

@@ -3,7 +3,6 @@ package assay
 import (
 	"strconv"
 
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -25,7 +24,7 @@ func (b *builder) twoEndPoints(trials []Measured, total int) {
 		return dv.Node{Letter: "r", Of: proton.Plain(), Operation: dv.Ratio, Written: ratioText(n),
 			Quantity: quantity.Quantity{Value: float64(n[0]) / float64(n[1]), Unit: quantity.One}}
 	})
-	protons := func(id string, titre int, where derivation.Where) int {
+	protons := func(id string, titre int, where dv.Where) int {
 		litres := b.convert(id+"-litres", titre, quantity.Litre)
 		n := b.amount(id+"-titrant", b.ready.Titrant.Plain(), where, dv.Product, "step.amount-known", known, litres)
 		return b.amount(id+"-protons", proton.Plain(), where, dv.Product, "", n, ratio)
@@ -37,9 +36,9 @@ func (b *builder) twoEndPoints(trials []Measured, total int) {
 	if b.ready.Chemistry.EndPoints == practical.CarbonateHydrogencarbonate {
 		carbonate, more, less = one, second, one
 	}
-	other := b.amount("other-amount", b.ready.Other.Plain(), derivation.Nowhere, dv.Difference, "step.other", more, less)
+	other := b.amount("other-amount", b.ready.Other.Plain(), dv.Nowhere, dv.Difference, "step.other", more, less)
 	b.require(other, true, wrongMix, finding.Formula(b.ready.Analyte.Plain()), finding.Formula(b.ready.Other.Plain()))
-	n := b.amount(dv.Amount, b.ready.Analyte.Plain(), derivation.Nowhere, dv.Convert, "step.carbonate", carbonate)
+	n := b.amount(dv.Amount, b.ready.Analyte.Plain(), dv.Nowhere, dv.Convert, "step.carbonate", carbonate)
 
 	// Both go back up the same route; the carbonate's is the answer.
 	whole := b.Assay

@@ -5,7 +5,6 @@ import (
 	"strconv"
 
 	"exactflask/core/chemistry/chem"
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -101,13 +100,13 @@ func (b *builder) convert(id string, from int, unit quantity.Unit) int {
 		Operation: dv.Convert, Inputs: []int{from}, Quantity: quantity.Quantity{Unit: unit}})
 }
 
-func (b *builder) amount(id, of string, where derivation.Where, op dv.Operation, step string, inputs ...int) int {
+func (b *builder) amount(id, of string, where dv.Where, op dv.Operation, step string, inputs ...int) int {
 	return b.add(dv.Node{ID: id, Letter: "n", Of: of, Where: where, Operation: op, Inputs: inputs, Step: step,
 		Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Mole}})
 }
 
 // byRatio goes from an amount to another by whole numbers.
-func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, den int, where derivation.Where,
+func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, den int, where dv.Where,
 	step string) int {
 	ratio := b.share(ratioID, func() dv.Node {
 		return dv.Node{Letter: "r", Of: to.Plain(), Operation: dv.Ratio, Written: strconv.Itoa(num) + "/" + strconv.Itoa(den),
@@ -117,7 +116,7 @@ func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, de
 }
 
 // react goes from the amount of a reaction's From to its To, or the other way.
-func (b *builder) react(ratioID, id string, from int, r practical.Reaction, reversed bool, where derivation.Where,
+func (b *builder) react(ratioID, id string, from int, r practical.Reaction, reversed bool, where dv.Where,
 	step string) int {
 	if reversed {
 		return b.byRatio(ratioID, id, from, r.From, r.NuFrom, r.NuTo, where, step)
@@ -157,7 +156,7 @@ func (b *builder) knownLeaf() int {
 }
 
 // byDifference adds two readings and what lies between them.
-func (b *builder) byDifference(id, letter, of string, where derivation.Where, source dv.Source, unit quantity.Unit,
+func (b *builder) byDifference(id, letter, of string, where dv.Where, source dv.Source, unit quantity.Unit,
 	r [2]journal.Reading) int {
 	n := dv.Node{Letter: letter, Of: of, Where: where, Trial: b.trialID()}
 	read := func(suffix string, r journal.Reading, point dv.Point) int {

@@ -1,7 +1,6 @@
 package assay
 
 import (
-	"exactflask/core/model/derivation"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -53,7 +52,7 @@ func (b *builder) excess(id string, left, at int) int {
 	if b.ready.Asked.What == practical.Protons {
 		return used
 	}
-	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, derivation.Nowhere, "step.ratio")
+	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, dv.Nowhere, "step.ratio")
 }
 
 // addedByBlank is the amount of reagent that the mean blank stands for: through
@@ -125,7 +124,7 @@ func (b *builder) diluted(id string, amount, at int, down bool) int {
 }
 
 var portionOf = map[practical.StepKind]dv.Where{practical.Pipette: dv.FromPipette, practical.MakeUp: dv.FromMakeUp,
-	practical.Aliquot: dv.InAliquot, practical.Excess: derivation.Nowhere}
+	practical.Aliquot: dv.InAliquot, practical.Excess: dv.Nowhere}
 
 // volume is what a step of the route measured, mL: the glass's nominal volume,
 // or what ran from a burette.
@@ -136,7 +135,7 @@ func (b *builder) volume(at int) int {
 		of = s.Reaction.From.Plain()
 	}
 	if len(b.ready.Steps) == 1 {
-		where = derivation.Nowhere // there is no other
+		where = dv.Nowhere // there is no other
 	}
 	last := at == len(b.ready.Steps)-1
 	if s.By == practical.ByBurette {
@@ -216,7 +215,7 @@ func (b *builder) burette(litres int) int {
 		amount = b.weighedStandard(head)
 	} else {
 		v := b.convert(p+"known-litres", b.volume(0), quantity.Litre)
-		amount = b.amount(p+dv.KnownAmount, analyte.Plain(), derivation.Nowhere, dv.Product, "step.amount-known", b.knownLeaf(), v)
+		amount = b.amount(p+dv.KnownAmount, analyte.Plain(), dv.Nowhere, dv.Product, "step.amount-known", b.knownLeaf(), v)
 	}
 	for i := 1; i < len(b.ready.Steps); i++ {
 		if b.ready.Steps[i].Kind == practical.Aliquot {
@@ -225,7 +224,7 @@ func (b *builder) burette(litres int) int {
 	}
 	for i := len(b.ready.Reactions) - 1; i >= 0; i-- {
 		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true,
-			derivation.Nowhere, "step.ratio")
+			dv.Nowhere, "step.ratio")
 	}
 	return b.askLitres(amount, litres)
 }
@@ -247,11 +246,11 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 			Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
 	}
 	if salt.Same(b.ready.Analyte) {
-		return b.amount(p+dv.KnownAmount, salt.Plain(), derivation.Nowhere, dv.Quotient, "step.amount-weighed", mass,
+		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 			b.molarMass(salt))
 	}
-	weighed := b.amount(p+"weighed-amount", salt.Plain(), derivation.Nowhere, dv.Quotient, "step.amount-weighed", mass,
+	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 		b.molarMass(salt))
 	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1],
-		derivation.Nowhere, "step.ratio")
+		dv.Nowhere, "step.ratio")
 }
