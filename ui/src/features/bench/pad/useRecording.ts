@@ -31,7 +31,8 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   const ahead = useDraft<Ahead[]>('ahead.' + notebook.value.id, []);
   // Kept by a page that wrote both readings of a point as one text.
   for (const a of ahead.value)
-    if (a.action === 'point' && a.shown === undefined) [a.text, a.shown] = [a.text.split(' ')[0]!, a.text.split(' ')[1]];
+    if (a.action === 'point' && a.shown === undefined)
+      [a.text, a.shown] = [a.text.split(' ')[0]!, a.text.split(' ')[1]];
   // What was half typed when an earlier reading came back into the field.
   const aside = useDraft('aside.' + notebook.value.id, '');
   // Of a point what the probe shows, and what is said beside it.
