@@ -93,8 +93,8 @@ var ErrRealPeople = errors.New("there are people in this file who are not of the
 var ErrDemoFile = errors.New("this is a file of the demo, whose people all have a published password: start it with --demo, or choose another file with --data")
 
 // Guard keeps the demo and a school apart, and fills an empty file with the demo
-// where it is wanted.
-func Guard(ctx context.Context, a *app.App, wanted bool) error {
+// where it is wanted; tell hears of each class before it is filled.
+func Guard(ctx context.Context, a *app.App, wanted bool, tell func(class string)) error {
 	ofDemo, err := a.People.IsDemo(ctx)
 	if err != nil {
 		return err
@@ -134,10 +134,11 @@ func Guard(ctx context.Context, a *app.App, wanted bool) error {
 	if len(people) > 0 {
 		return a.People.MarkDemo(ctx)
 	}
+	tell(Class)
 	if err := Fill(ctx, a); err != nil {
 		return err
 	}
-	return FillWhole(ctx, a)
+	return FillWhole(ctx, a, tell)
 }
 
 // Fill puts the demo's first class into an empty store: what most pages are looked at

@@ -69,6 +69,8 @@ func TestFillShowsEveryState(t *testing.T) {
 
 // The demo never opens a school's file to everyone, and its own file, whose
 // password is published, is never served as a school's.
+func told(string) {}
+
 func TestGuard(t *testing.T) {
 	ctx := context.Background()
 	start := func() *app.App {
@@ -80,15 +82,18 @@ func TestGuard(t *testing.T) {
 		return a
 	}
 	a := start()
-	require.NoError(t, demo.Guard(ctx, a, true))
-	require.NoError(t, demo.Guard(ctx, a, true), "again")
-	assert.ErrorIs(t, demo.Guard(ctx, a, false), demo.ErrDemoFile)
+	var classes []string
+	require.NoError(t, demo.Guard(ctx, a, true, func(class string) { classes = append(classes, class) }))
+	assert.GreaterOrEqual(t, len(classes), 3, "each is told of before it is filled")
+	assert.Equal(t, demo.Class, classes[0])
+	require.NoError(t, demo.Guard(ctx, a, true, func(class string) { t.Error("filled twice: ", class) }), "again")
+	assert.ErrorIs(t, demo.Guard(ctx, a, false, told), demo.ErrDemoFile)
 	school := start()
-	require.NoError(t, demo.Guard(ctx, school, false))
+	require.NoError(t, demo.Guard(ctx, school, false, told))
 	_, err := school.Classes.AddPerson(ctx, people.NewPerson{Username: "somebody", Name: "Some Body", Password: "long-enough-7"})
 	require.NoError(t, err)
-	require.NoError(t, demo.Guard(ctx, school, false))
-	assert.ErrorIs(t, demo.Guard(ctx, school, true), demo.ErrRealPeople)
+	require.NoError(t, demo.Guard(ctx, school, false, told))
+	assert.ErrorIs(t, demo.Guard(ctx, school, true, told), demo.ErrRealPeople)
 }
 
 // The other classes: twenty-four in the middle of a practical, with unknowns dealt out,
@@ -100,9 +105,9 @@ func TestFillWhole(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	a, err := app.New(s, true)
 	require.NoError(t, err)
-	require.NoError(t, demo.Guard(ctx, a, true))
-	require.NoError(t, demo.Guard(ctx, a, true), "and again")
-	assert.ErrorIs(t, demo.Guard(ctx, a, false), demo.ErrDemoFile)
+	require.NoError(t, demo.Guard(ctx, a, true, told))
+	require.NoError(t, demo.Guard(ctx, a, true, told), "and again")
+	assert.ErrorIs(t, demo.Guard(ctx, a, false, told), demo.ErrDemoFile)
 	farrow, err := a.People.SignIn(ctx, "farrow", demo.Password)
 	require.NoError(t, err)
 	shelf, err := a.Bench.Shelf(ctx, farrow)

@@ -94,17 +94,19 @@ var others = []class{
 }
 
 // FillWhole puts the demo's other classes beside the first: made by the operations
-// that the browser uses, with notebooks of simulated students.
-func FillWhole(ctx context.Context, a *app.App) error {
+// that the browser uses, with notebooks of simulated students; tell hears of each before it is filled.
+func FillWhole(ctx context.Context, a *app.App, tell func(class string)) error {
 	farrow, err := a.People.SignIn(ctx, instructorName, Password)
 	if err != nil {
 		return err
 	}
 	for n, c := range others {
+		tell(c.name)
 		if err := c.fill(ctx, a, farrow, uint64(n+1)*100); err != nil {
 			return fmt.Errorf("demo %s: %w", c.name, err)
 		}
 	}
+	tell(Monday)
 	if err := fillMarked(ctx, a, farrow); err != nil {
 		return fmt.Errorf("demo %s: %w", Monday, err)
 	}

@@ -176,7 +176,15 @@ func (c *serveCommand) Run(ctx context.Context) error {
 			log.Error("closing the data file", "err", err)
 		}
 	}()
-	if err := demo.Guard(ctx, a, c.Demo); err != nil {
+	first := true
+	err = demo.Guard(ctx, a, c.Demo, func(class string) {
+		if first {
+			fmt.Println("Filling the demo's data file, once:")
+		}
+		first = false
+		fmt.Println("  " + class)
+	})
+	if err != nil {
 		return &inputError{fmt.Errorf("%s: %w", c.Data, err)}
 	}
 	listener, err := net.Listen("tcp", net.JoinHostPort(c.Host, fmt.Sprint(c.Port)))
