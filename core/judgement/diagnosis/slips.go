@@ -21,6 +21,8 @@ type Record struct {
 	Counted, All, Rough []float64
 	Ends, Starts        []float64
 	Capacity            float64
+	Places              int // decimals of a reading, mL
+	Figures             int // that a step is written with at least
 	Nominal             float64
 }
 
@@ -38,16 +40,34 @@ var slips = finding.Family("slip.", Slips)
 
 // Given is a student's own value for a step: the value, half a unit of its last
 // digit, and what the step should give by the student's own earlier figures. Written
-// are its digits, Scale what one of them is in the unit of the step.
+// are its digits, Scale what one of them is in the unit of the step. Coarse is that it is
+// written with too few to tell it from other values; Near what it may lie off whatever its
+// digits, as a part.
 type Given struct {
 	Value, Half, Expected float64
 	Written               decimal.Decimal
 	Scale                 float64
+	Coarse                bool
+	Near                  float64
 }
 
-// Fits tells whether the given value is this one, as far as it was written.
+// Thousandth is what a figure may lie off whatever its digits, as a part. Source: common
+// practice, no source.
+const Thousandth = 1e-3
+
+// Fits tells whether the given value is this one, as far as it was written. Nothing is
+// nothing: 0 fits 0 alone, and what is written too coarsely fits by its size only.
 func (g Given) Fits(value float64) bool {
-	return math.Abs(g.Value-value) <= math.Max(g.Half*1.001, 5e-4*math.Abs(value))
+	if g.Value == 0 || value == 0 {
+		return g.Value == value
+	}
+	off := math.Abs(g.Value - value)
+	return off <= g.Near*math.Abs(value)*(1+1e-9) || !g.Coarse && off <= g.Half*1.001
+}
+
+// Rounded tells whether the given value is this one rounded to too few figures.
+func (g Given) Rounded(value float64) bool {
+	return g.Coarse && g.Value != 0 && !g.Fits(value) && math.Abs(g.Value-value) <= g.Half*1.001
 }
 
 // Slipped is what a slip makes of a step.
@@ -74,14 +94,16 @@ func Slip(d dv.Derivation, at int, own map[int]float64, g Given, r Record) strin
 	case astray:
 		return other
 	}
-	if math.Abs(g.Value-g.Expected) < 0.02*math.Abs(g.Expected) {
-		return slips["rounded-early"].Name()
-	}
 	return ""
 }
 
-// among finds the one slip that fits; none where several do.
+// RoundedEarly is the slip of a figure that agrees only because it is written with too few.
+var RoundedEarly = slips["rounded-early"].Name()
+
+// among finds the one slip that fits; none where several do. A name is given more strictly
+// than credit: what a molar mass of 100.09 and a factor of 100 make is told apart.
 func (g Given) among(all []Slipped) (code string, found bool) {
+	g.Near = min(g.Near, Thousandth/2)
 	for _, s := range all {
 		if s.Value == 0 || !finite(s.Value) || !g.Fits(s.Value) {
 			continue

@@ -38,7 +38,7 @@ func TestOwnWorking(t *testing.T) {
 		{"a unit of something else", "amount-known", "2.385", "g", working.WrongUnit, ""},
 		{"the rough in the mean", "mean-titre", "24.20", "mL", working.Wrong, "slip.rough-included"},
 		{"every accurate one in the mean", "mean-titre", "24.10", "mL", working.Wrong, "slip.all-averaged"},
-		{"too few figures", "mean-titre", "24", "mL", working.FewFigures, ""},
+		{"too few figures", "mean-titre", "24", "mL", working.Rounded, "slip.rounded-early"},
 		{"nothing that fits", "concentration", "0.5", "mol/L", working.Wrong, ""},
 	} {
 		if ids[c.step] == "" {

@@ -153,7 +153,7 @@ func TestEverySlip(t *testing.T) {
 		{"ten", "amount-known", "0.0002385", "mol", practicaltest.Plain(), direct},
 		{"volumes-swapped", "amount-known", "0.002500", "mol", practicaltest.Plain(), direct},
 		{"upside-down", "concentration", "10.482", "mol/L", practicaltest.Plain(), direct},
-		{"rounded-early", "concentration", "0.0960", "mol/L", practicaltest.Plain(), direct},
+		{"", "concentration", "0.0960", "mol/L", practicaltest.Plain(), direct}, // near is no name
 		{"", "concentration", "0.0990", "mol/L", practicaltest.Plain(), direct},
 		{"rough-included", "mean-titre", "24.20", "mL", practicaltest.Plain(), direct},
 		{"all-averaged", "mean-titre", "24.10", "mL", practicaltest.Plain(), direct},

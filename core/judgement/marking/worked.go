@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"exactflask/core/judgement/diagnosis"
 	"exactflask/core/judgement/working"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -26,7 +27,7 @@ func (m *mark) onStep(s working.Step) {
 const figuresShown = 5 // of what follows: one more than is usually written
 
 func (m *mark) step() {
-	there, wrong, unclear := 0, 0, 0
+	there, wrong, unclear, apart := 0, 0, 0, 0
 	keys := keysOf(m.Evaluation.Work)
 	for i, s := range m.Evaluation.Work {
 		if keys[i] != m.c.Step {
@@ -44,7 +45,7 @@ func (m *mark) step() {
 		case s.Answer == nil:
 			wrong++
 			m.because(whyNotWorked.Message())
-		case m.elsewhere(s.Slip):
+		case m.elsewhere(s):
 			m.p.Slips = append(m.p.Slips, s.Slip)
 			m.because(whyElsewhere.Message(slipSaid(s.Slip)))
 		case s.Slip != "":
@@ -57,6 +58,7 @@ func (m *mark) step() {
 		case s.Carried:
 			m.because(whyCarried.Message())
 		case s.Apart:
+			apart++
 			m.because(whyApart.Message())
 		}
 	}
@@ -70,6 +72,9 @@ func (m *mark) step() {
 		m.because(whyRight.Message())
 	}
 	m.lose(wrong)
+	if apart > 0 { // right by two wrongs, or by what was not written down
+		m.p.Certain = false
+	}
 }
 
 // find is a step of a sample's working by its id.
@@ -89,9 +94,17 @@ var covers = map[practical.MarkRule][]string{
 	practical.MarkAveraged:    {"slip.all-averaged", "slip.two-closest", "slip.one-alone"},
 }
 
-// elsewhere tells whether another criterion of the scheme is about a slip.
-func (m *mark) elsewhere(slip string) bool {
-	return slices.ContainsFunc(m.scheme.Criteria, func(c practical.Criterion) bool { return slices.Contains(covers[c.Rule], slip) })
+// elsewhere tells whether another criterion of the scheme is about the slip of a step: too
+// few figures of the answer are what its figures are about.
+func (m *mark) elsewhere(s working.Step) bool {
+	return slices.ContainsFunc(m.scheme.Criteria, func(c practical.Criterion) bool {
+		return slices.Contains(covers[c.Rule], s.Slip) || c.Rule == practical.MarkFigures && s.Slip == diagnosis.RoundedEarly && isFinal(s)
+	})
+}
+
+// isFinal tells whether a step is the answer itself, of one of several samples too.
+func isFinal(s working.Step) bool {
+	return s.Node.ID == working.Final || strings.HasSuffix(s.Step, ":"+working.Final)
 }
 
 var whyElsewhere = finding.Declare("mark.step-elsewhere", "slip")
@@ -105,7 +118,7 @@ var (
 func (m *mark) last(look func(*mark, working.Step) bool) {
 	there, wrong := 0, 0
 	for _, s := range m.Evaluation.Work {
-		if s.Node.ID != working.Final && !strings.HasSuffix(s.Step, ":"+working.Final) {
+		if !isFinal(s) {
 			continue
 		}
 		m.onStep(s)

@@ -26,7 +26,7 @@ type Step struct {
 	Trial   string        `json:"trial,omitempty"`
 	Unit    quantity.Unit `json:"unit" doc:"the usual unit; others of the dimension are taken too"`
 	Answer  *OwnAnswer    `json:"answer,omitempty"`
-	Verdict Verdict       `json:"verdict,omitempty" enum:"right,wrong,unit,few-figures,many-figures" doc:"left out while not judged"`
+	Verdict Verdict       `json:"verdict,omitempty" enum:"right,wrong,unit,rounded,few-figures,many-figures" doc:"left out while not judged"`
 	Slip    string        `json:"slip,omitempty" doc:"code of the slip that fits, when one does"`
 	Carried bool          `json:"carried,omitempty" doc:"right by the student's own earlier figures, not by the true ones"`
 	Apart   bool          `json:"apart,omitempty" doc:"right by its own premises, though it does not follow from an earlier figure of the student's"`
@@ -53,18 +53,20 @@ type OwnAnswer struct {
 // Verdict is the judgement of an answer.
 type Verdict string
 
-// The verdicts. Few and many figures are right values with the wrong number of
+// The verdicts. Rounded agrees only because it is written with too few figures to be carried
+// on. Few and many figures are right values with the wrong number of
 // significant figures.
 const (
 	Right       Verdict = "right"
 	Wrong       Verdict = "wrong"
 	WrongUnit   Verdict = "unit"
+	Rounded     Verdict = "rounded"
 	FewFigures  Verdict = "few-figures"
 	ManyFigures Verdict = "many-figures"
 )
 
 var (
-	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, FewFigures, ManyFigures, "carried", "apart"})
+	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, Rounded, FewFigures, ManyFigures, "carried", "apart"})
 	// Steps that lie between those of the model, and the last where it only
 	// changes the unit.
 	meanTitre = "step.mean-titre"
@@ -166,18 +168,30 @@ func (j *judging) judge(s *Step) {
 	}
 	sure := SureFigures(digits)
 	given := diagnosis.Given{Value: value.Value, Half: half(digits, max(sure, deserved)) * scale, Written: digits, Scale: scale,
-		Expected: j.d.Recompute(j.exact, at)}
+		Expected: j.d.Recompute(j.exact, at), Near: diagnosis.Thousandth}
+	enough := j.record.Figures
+	if deserved > 0 {
+		enough = min(enough, deserved)
+	}
+	given.Coarse = digits.Figures() < enough
+	if n.ID == dv.MeanTitre { // a mean is written as finely as its readings
+		given.Near = 0
+		given.Coarse = 2*given.Half/quantity.Millilitre.Scale()*n.Quantity.Unit.Scale() > 1.001*math.Pow(10, -float64(j.record.Places))
+	}
 	s.Given, s.Follows = given.Value, given.Expected
-	right := j.right(at, given, n.Quantity.Value)
+	// Nothing is right only where nothing is meant, and not because nothing came before.
+	right := (given.Value != 0 || n.Quantity.Value == 0) && j.right(at, given, n.Quantity.Value)
 	followed := given.Fits(s.Follows) || given.Fits(j.d.Recompute(j.written, at))
 	switch {
 	case s.Unfit:
 		s.Verdict = WrongUnit
+	case !right && (given.Rounded(s.Follows) || given.Rounded(n.Quantity.Value) || given.Rounded(j.d.Recompute(j.written, at))):
+		s.Verdict, s.Slip = Rounded, diagnosis.RoundedEarly
 	case !right:
 		s.Verdict = Wrong
-		if s.Slip = diagnosis.Slip(j.d, at, j.exact, given, j.record); s.Slip == "" || s.Slip == roundedEarly {
+		if s.Slip = diagnosis.Slip(j.d, at, j.exact, given, j.record); s.Slip == "" {
 			given.Expected = j.d.Recompute(j.written, at)
-			s.Slip = cmp.Or(diagnosis.Slip(j.d, at, j.written, given, j.record), s.Slip)
+			s.Slip = diagnosis.Slip(j.d, at, j.written, given, j.record)
 		}
 	case deserved > 0 && digits.Figures() < deserved:
 		s.Verdict = FewFigures
@@ -187,6 +201,9 @@ func (j *judging) judge(s *Step) {
 		s.Verdict = Right
 	}
 	j.exact[at], j.written[at] = given.Value, given.Value
+	if s.Verdict == Rounded { // the calculator may hold what was not written
+		j.exact[at] = s.Follows
+	}
 	if !right {
 		return
 	}
@@ -238,15 +255,13 @@ func (j *judging) right(at int, given diagnosis.Given, truth float64) bool {
 	return false
 }
 
-const roundedEarly = "slip.rounded-early"
-
 // Final is the step of the answer itself.
 const Final = dv.Answer
 
 // thrown is how many times an answer may be off the right value and still be one:
-// the largest usual slip, millilitres for litres, is a thousand (common practice,
-// no source).
-const thrown = 10_000
+// the largest usual slip, millilitres for litres, is a thousand, and its last figure may be
+// rounded (common practice, no source).
+const thrown = 1_001
 
 // Attempted tells whether the student has given an own answer to every step, none
 // of them thrown away: zero, in a unit of another kind, off by more than any slip,
@@ -255,7 +270,7 @@ func Attempted(steps []Step) bool {
 	alike := len(steps) > 2
 	for i := range steps {
 		s := &steps[i]
-		if s.Answer == nil || s.Verdict == "" || s.Verdict == WrongUnit || s.Verdict == Wrong && s.off() > thrown {
+		if s.Answer == nil || s.Verdict == "" || s.Verdict == WrongUnit || !s.Fits && s.off() > thrown {
 			return false
 		}
 		alike = alike && s.Answer.Text == steps[0].Answer.Text

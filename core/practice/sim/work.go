@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -84,7 +83,7 @@ type atDesk struct {
 func (w *atDesk) can(i int, slip string) bool {
 	switch slip {
 	case "rounded-early":
-		return i != w.steps[0] && w.d.Nodes[i].ID != dv.MeanTitre
+		return w.d.Nodes[i].ID != dv.MeanTitre
 	case "digits-swapped":
 		return true
 	}
@@ -147,13 +146,7 @@ func (w *atDesk) mistaken(i int, value float64, figures int, text string) string
 		}
 		return text
 	case "rounded-early":
-		before := w.steps[max(0, slices.Index(w.steps, i)-1)]
-		rough := map[int]float64{}
-		for k, v := range w.own {
-			rough[k] = v
-		}
-		rough[before], _ = strconv.ParseFloat(written(w.own[before], 2), 64)
-		return written(w.d.Recompute(rough, i), figures)
+		return written(w.d.Recompute(w.own, i), 2) // too few to be carried on
 	}
 	all := w.slippings(i, w.slip, w.own)
 	if len(all) == 0 {

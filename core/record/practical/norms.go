@@ -62,6 +62,7 @@ const (
 	Standardised   NormName = "standardised"   // standard uncertainty of a nominal concentration that is standardised
 	RoomKelvin     NormName = "room"           // a laboratory lies within this of 20 °C
 	RoughFigures   NormName = "rough-figures"  // figures of an answer from a rough trial
+	StepFigures    NormName = "step-figures"   // that a step of the working is written with at least
 	ProbeSlope     NormName = "probe-slope"    // of Nernst's: a probe below it is worn
 	ProbePause     NormName = "probe-pause"    // a pause that makes two pieces of a run
 	ProbeWarm      NormName = "probe-warm"     // from 25 °C: table values are off
@@ -133,6 +134,7 @@ var Usual = []Norm{
 	norm(NormsJudging, Standardised, parts, "0.3", "0.05", "5"),
 	norm(NormsJudging, RoomKelvin, kelvins, "3", "0", "15"),
 	norm(NormsJudging, RoughFigures, counted, "2", "1", "4"),
+	norm(NormsJudging, StepFigures, counted, "3", "2", "5"),
 	norm(NormsProbe, ProbeSlope, parts, "95", "80", "100"),
 	norm(NormsProbe, ProbePause, minutes, "10", "1", "120"),
 	norm(NormsProbe, ProbeWarm, kelvins, "5", "1", "30"),
