@@ -63,17 +63,32 @@ func PassagesOf(r *practical.Ready, style practical.Style) []NamedStep {
 // SchemeParts are what a marking scheme of a practical can be made of.
 type SchemeParts struct {
 	First    practical.Scheme `json:"first" doc:"that follows from the practical"`
-	Rules    []NamedStep      `json:"rules" doc:"what marks can be proposed by"`
+	Rules    []NamedRule      `json:"rules" doc:"what marks can be proposed by"`
 	Steps    []NamedStep      `json:"steps" doc:"of the working"`
 	Passages []NamedStep      `json:"passages" doc:"that a person reads"`
+}
+
+// NamedRule is what marks can be proposed by, with its name.
+type NamedRule struct {
+	NamedStep
+	Of string `json:"of" enum:"things,titre,value,person" doc:"what they follow from: from things that are not right, how close a titre (mL) or a value (%) is, or a person's judgement"`
 }
 
 // SchemePartsOf tells them.
 func SchemePartsOf(r *practical.Ready, style practical.Style) SchemeParts {
 	w := Writer(r, style)
-	out := SchemeParts{First: marking.Propose(r), Rules: []NamedStep{}, Steps: StepsOf(r, style), Passages: PassagesOf(r, style)}
+	out := SchemeParts{First: marking.Propose(r), Rules: []NamedRule{}, Steps: StepsOf(r, style), Passages: PassagesOf(r, style)}
 	for _, rule := range practical.MarkRules {
-		out.Rules = append(out.Rules, NamedStep{string(rule), w.Text("criterion." + string(rule))})
+		of := "things"
+		switch {
+		case rule == practical.MarkTitre:
+			of = "titre"
+		case rule.Banded():
+			of = "value"
+		case rule == practical.MarkPerson:
+			of = "person"
+		}
+		out.Rules = append(out.Rules, NamedRule{NamedStep{string(rule), w.Text("criterion." + string(rule))}, of})
 	}
 	return out
 }

@@ -126,17 +126,21 @@ func (m *mark) lose(things int, why ...finding.Message) {
 	m.because(why...)
 }
 
-// banded proposes by how far something is off, to a hundredth: as finely as it is said. A
-// student is told the band and not how far: the true value would follow from it, for
+// banded proposes by how far something is off, compared as it is, without what is left of
+// the arithmetic; it is shown with one figure more than the bands have, half up. A student
+// is told the band and not how far: the true value would follow from it, for
 // those too whose marks are not released.
 func (m *mark) banded(off float64, unit quantity.Unit, exact func(finding.Value) finding.Message) {
-	d, ok := decimal.FromFloat(math.Abs(off))
+	d, ok := decimal.FromFloat(math.Round(math.Abs(off)*1e9) / 1e9)
 	if !ok || len(m.c.Bands) == 0 {
 		m.cannot(whyNoRef.Message())
 		return
 	}
-	d = d.Round(2)
-	m.p.Exact = append(m.p.Exact, exact(finding.Exact(d, unit)))
+	places := 0
+	for _, b := range m.c.Bands {
+		places = max(places, b.Within.Places())
+	}
+	m.p.Exact = append(m.p.Exact, exact(finding.Exact(d.Round(places+1), unit)))
 	for _, b := range m.c.Bands {
 		if d.Cmp(b.Within) <= 0 {
 			marks := b.Marks

@@ -30,6 +30,7 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkAgreement:   (*mark).agreement,
 	practical.MarkEconomy:     (*mark).economy,
 	practical.MarkTitre:       (*mark).titre,
+	practical.MarkResult:      (*mark).result,
 	practical.MarkAnswer:      (*mark).answer,
 	practical.MarkStep:        (*mark).step,
 	practical.MarkFigures:     func(m *mark) { m.last((*mark).figures) },
@@ -67,6 +68,7 @@ var (
 	whyNoAnswer   = finding.Declare("mark.no-answer")
 	whyTitre      = finding.Family("mark.titre-", []Referred{ByTruth, ByTeacher}, "off")
 	whyPercent    = finding.Declare("mark.percent", "percent")
+	whyOwn        = finding.Declare("mark.own-answer", "percent")
 	whyWithin     = finding.Declare("mark.within", "within")
 	whyBeyond     = finding.Declare("mark.beyond", "within")
 	whyNotWorked  = finding.Declare("mark.not-worked")
@@ -300,7 +302,9 @@ func (m *mark) titre() {
 	}
 }
 
-func (m *mark) answer() {
+// result is how close what follows from the readings comes to the true value, whatever the
+// student made of them.
+func (m *mark) result() {
 	r := m.Evaluation.Result
 	switch {
 	case r == nil || r.Single:
@@ -310,6 +314,28 @@ func (m *mark) answer() {
 	default:
 		m.banded(r.Reference.Percent, quantity.Percent, func(off finding.Value) finding.Message { return whyPercent.Message(off) })
 	}
+}
+
+// answer is how close the student's own final answer comes to the true value, in its unit.
+func (m *mark) answer() {
+	i := slices.IndexFunc(m.Evaluation.Work, func(s working.Step) bool { return s.Node.ID == working.Final })
+	if r := m.Evaluation.Result; r == nil || r.Reference == nil {
+		m.cannot(whyNoRef.Message())
+		return
+	} else if i >= 0 {
+		s, truth := m.Evaluation.Work[i], r.Reference.Value
+		m.onStep(s)
+		switch {
+		case s.Answer == nil || s.Verdict == "":
+		case s.Unfit:
+			m.give(0, true, whyUnit["wrong"].Message())
+			return
+		default:
+			m.banded(100*(s.Given-truth)/truth, quantity.Percent, func(off finding.Value) finding.Message { return whyOwn.Message(off) })
+			return
+		}
+	}
+	m.give(0, true, whyNotWorked.Message())
 }
 
 func (m *mark) questions() {

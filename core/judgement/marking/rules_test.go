@@ -163,12 +163,15 @@ func TestRules(t *testing.T) {
 		{"a figure behind which nobody sees", practical.Criterion{Rule: practical.MarkStep, Step: "step.ratio"}, good().answer("answer", "0.0777", "mol/L"), none, "- mark.step-hidden"},
 		{"subtracted", practical.Criterion{Rule: practical.MarkSubtraction}, good().answer("mean-titre", "23.85", "mL"), none, "3 mark.subtracted"},
 		{"from the capacity", practical.Criterion{Rule: practical.MarkSubtraction}, good().answer("mean-titre", "26.15", "mL"), none, "2 mark.step-slip"},
-		{"close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(-0.204, marking.ByTruth), "3 mark.within"},
-		{"less close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.205, marking.ByTeacher), "2 mark.within"},
-		{"far", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.406, marking.ByTruth), "0 mark.beyond"},
+		{"close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(-0.2, marking.ByTruth), "3 mark.within"},
+		{"as it comes out of the arithmetic", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(23.85-23.65, marking.ByTruth), "3 mark.within"},
+		{"not rounded to be close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(-0.2001, marking.ByTruth), "2 mark.within"},
+		{"less close", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.4, marking.ByTeacher), "2 mark.within"},
+		{"far", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), off(0.4001, marking.ByTruth), "0 mark.beyond"},
 		{"nothing to compare with", practical.Criterion{Rule: practical.MarkTitre, Bands: bands}, good(), none, "- mark.no-reference"},
 		{"no true value", practical.Criterion{Rule: practical.MarkAnswer, Bands: bands}, good(), none, "- mark.no-reference"},
-		{"no answer", practical.Criterion{Rule: practical.MarkAnswer, Bands: bands}, &bench{}, none, "- mark.no-answer"},
+		{"no true value of the titration", practical.Criterion{Rule: practical.MarkResult, Bands: bands}, good(), none, "- mark.no-reference"},
+		{"no titration", practical.Criterion{Rule: practical.MarkResult, Bands: bands}, &bench{}, none, "- mark.no-answer"},
 		{"a step", practical.Criterion{Rule: practical.MarkStep, Step: "step.amount-known"}, good().answer("known-amount", "2.385", "mmol"), none, "3 mark.step-right"},
 		{"a slip", practical.Criterion{Rule: practical.MarkStep, Step: "step.amount-known"}, good().answer("known-amount", "2.385", "mol"), none, "2 mark.step-slip"},
 		{"carried", practical.Criterion{Rule: practical.MarkStep, Step: "step.concentration"}, good().answer("known-amount", "2.385", "mol").answer("unknown-amount", "2.385", "mol").answer("answer", "95.4", "mol/L"), none, "3 mark.step-carried"},
@@ -333,5 +336,43 @@ func TestScores(t *testing.T) {
 			want = marking.Questionable
 		}
 		assert.Equal(t, want, a.Judged, a.Z)
+	}
+}
+
+// Close to the true value is the answer that was written; what the readings give is another
+// criterion. Of 23.85 mL follow 0.04770 mol/L; the true value is 0.04760 (0.21 % less).
+func TestCloseToTheTrueValue(t *testing.T) {
+	p := example(t, "buffer-dosing.json").Practical
+	p.Asked.Reference = decimal.Must("0.04760")
+	r, fault := p.Check()
+	require.Nil(t, fault)
+	bands := []practical.MarkBand{{Within: decimal.Must("0.5"), Marks: decimal.Whole(3)}, {Within: decimal.Must("2"), Marks: decimal.Whole(1)}}
+	for _, c := range []struct {
+		written, unit string
+		want          string // of the answer and of the titration, with how far the answer is said to be off
+	}{
+		{"0.0477", "mol/L", "3 3 0.21 %"},
+		{"47.7", "mmol/L", "3 3 0.21 %"},
+		{"0.04784", "mol/L", "1 3 0.50 %"}, // 0.504
+		{"0.04783", "mol/L", "3 3 0.48 %"},
+		{"0.0486", "mol/L", "0 3 2.10 %"},
+		{"0.0500", "mol/L", "0 3 5.04 %"},
+		{"100", "mol/L", "0 3 209984.03 %"},
+		{"0", "mol/L", "0 3 100.00 %"},
+		{"0.0477", "g", "0 3 mark.unit-wrong"},
+		{"", "", "0 3 mark.not-worked"},
+	} {
+		b := good()
+		if c.written != "" {
+			b.answer("answer", c.written, c.unit)
+		}
+		scheme := practical.Scheme{Criteria: []practical.Criterion{{ID: "a", Rule: practical.MarkAnswer, Marks: decimal.Whole(3), Bands: bands}, {ID: "b", Rule: practical.MarkResult, Marks: decimal.Whole(3), Bands: bands}}}
+		got := marking.Evaluate(scheme, marking.Report{Ready: r, Evaluation: experiment.Evaluate(r, b.entries, evidence)})
+		said := got[0].Why[0].Code
+		if len(got[0].Exact) > 0 {
+			said = fmt.Sprint(got[0].Exact[0].Values["percent"].Exact, " %")
+		}
+		assert.Equal(t, c.want, fmt.Sprint(got[0].Marks, " ", got[1].Marks, " ", said), c.written)
+		assert.True(t, got[0].Certain, c.written)
 	}
 }

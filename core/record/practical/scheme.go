@@ -17,7 +17,7 @@ type Scheme struct {
 // Criterion is one thing that is given marks.
 type Criterion struct {
 	ID    string          `json:"id" minLength:"1" maxLength:"40" pattern:"^[a-z0-9-]+$" doc:"names it in awards; never used for another"`
-	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,answer,step,figures,unit,questions,in-time,person,calibrated,jump,tail" doc:"what the marks are proposed by"`
+	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,result,answer,step,figures,unit,questions,in-time,person,calibrated,jump,tail" doc:"what the marks are proposed by"`
 	Text  string          `json:"text,omitempty" maxLength:"200" doc:"in words of one's own; the usual ones when left out"`
 	Marks decimal.Decimal `json:"marks" doc:"at most; 0 to 100, to a quarter"`
 	Lose  decimal.Decimal `json:"lose,omitzero" doc:"for each thing that is not right; 1 when left out"`
@@ -51,7 +51,8 @@ const (
 	MarkAgreement   MarkRule = "agreement"   // enough titres agree
 	MarkEconomy     MarkRule = "economy"     // within so many accurate trials
 	MarkTitre       MarkRule = "titre"       // closeness of the mean titre to the reference titre
-	MarkAnswer      MarkRule = "answer"      // closeness of what the titres give to the true value
+	MarkResult      MarkRule = "result"      // closeness of what follows from the readings to the true value: the titration
+	MarkAnswer      MarkRule = "answer"      // closeness of the student's own final answer to the true value
 	MarkStep        MarkRule = "step"        // a step of the working, carried forward
 	MarkFigures     MarkRule = "figures"     // of the answer
 	MarkUnit        MarkRule = "unit"        // of the answer
@@ -65,10 +66,10 @@ const (
 
 // MarkRules are all of them, in the order of a report.
 var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction,
-	MarkRough, MarkAveraged, MarkTitre, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkPerson, MarkInTime, MarkCleanup}
+	MarkRough, MarkAveraged, MarkTitre, MarkResult, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkPerson, MarkInTime, MarkCleanup}
 
 // Banded tells whether the marks follow from how close something is.
-func (r MarkRule) Banded() bool { return r == MarkTitre || r == MarkAnswer }
+func (r MarkRule) Banded() bool { return r == MarkTitre || r == MarkResult || r == MarkAnswer }
 
 var (
 	schemeMany   = finding.Declare("scheme.many", "count")

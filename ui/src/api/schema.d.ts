@@ -2615,7 +2615,7 @@ export interface components {
              * @description what the marks are proposed by
              * @enum {string}
              */
-            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person" | "calibrated" | "jump" | "tail";
+            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "result" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person" | "calibrated" | "jump" | "tail";
             /** @description of step: code of the step, such as step.ratio */
             step?: string;
             /** @description in words of one's own; the usual ones when left out */
@@ -3545,6 +3545,15 @@ export interface components {
             most: number;
             rule: string;
             title: string;
+        };
+        NamedRule: {
+            code: string;
+            /**
+             * @description what they follow from: from things that are not right, how close a titre (mL) or a value (%) is, or a person's judgement
+             * @enum {string}
+             */
+            of: "things" | "titre" | "value" | "person";
+            text: string;
         };
         NamedSlip: {
             names: string[];
@@ -4830,7 +4839,7 @@ export interface components {
             /** @description that a person reads */
             passages: components["schemas"]["NamedStep"][];
             /** @description what marks can be proposed by */
-            rules: components["schemas"]["NamedStep"][];
+            rules: components["schemas"]["NamedRule"][];
             /** @description of the working */
             steps: components["schemas"]["NamedStep"][];
         };
@@ -5693,7 +5702,7 @@ export interface components {
              * @description left out while not judged
              * @enum {string}
              */
-            verdict?: "right" | "wrong" | "unit" | "few-figures" | "many-figures";
+            verdict?: "right" | "wrong" | "unit" | "rounded" | "few-figures" | "many-figures";
             verdictText?: string;
         };
     };

@@ -13,6 +13,8 @@ const total = computed(() => criteria.value.reduce((sum, c) => sum + (Number(c.m
 const set = (now: Criterion[]) => (scheme.value = { criteria: now.length ? now : undefined });
 const change = (i: number, what: Partial<Criterion>) =>
   set(criteria.value.map((c, n) => (n === i ? tidied({ ...c, ...what }) : c)));
+/** What its marks follow from. */
+const of = (c: Criterion) => props.parts.rules.find((r) => r.code === c.rule)?.of ?? '';
 /** Without what its rule does not ask for. */
 function tidied(c: Criterion): Criterion {
   return {
@@ -20,7 +22,7 @@ function tidied(c: Criterion): Criterion {
     step: c.rule === 'step' ? (c.step ?? props.parts.steps[0]?.code) : undefined,
     prompt: c.rule === 'person' ? c.prompt : undefined,
     most: c.rule === 'economy' ? c.most : undefined,
-    bands: c.rule === 'titre' || c.rule === 'answer' ? (c.bands ?? [{ within: '1', marks: c.marks }]) : undefined,
+    bands: ['titre', 'value'].includes(of(c)) ? (c.bands ?? [{ within: '1', marks: c.marks }]) : undefined,
   };
 }
 function move(i: number, by: number) {
@@ -39,7 +41,6 @@ const usual = (c: Criterion) =>
 const wrong = (i: number) => (props.fault?.path.includes(`criteria[${i}]`) ? props.fault.text : '');
 const value = (e: Event) => (e.target as HTMLInputElement).value;
 const number = (e: Event) => value(e).replace(',', '.').trim() || undefined;
-const lossy = (c: Criterion) => !['titre', 'answer', 'person'].includes(c.rule);
 </script>
 
 <template>
@@ -116,7 +117,7 @@ const lossy = (c: Criterion) => !['titre', 'answer', 'person'].includes(c.rule);
             <option value="">{{ say('scheme.noPrompt') }}</option>
             <option v-for="s in parts.passages" :key="s.code" :value="s.code">{{ s.text }}</option>
           </select>
-          <label v-if="lossy(c)" class="flex items-center gap-1 text-quiet"
+          <label v-if="of(c) === 'things'" class="flex items-center gap-1 text-quiet"
             >{{ say('scheme.lose') }}
             <input
               class="field figure min-h-10 w-14 text-right"
@@ -137,7 +138,7 @@ const lossy = (c: Criterion) => !['titre', 'answer', 'person'].includes(c.rule);
             />
           </label>
           <label v-if="c.bands" class="flex grow items-center gap-1 text-quiet"
-            >{{ say(c.rule === 'titre' ? 'scheme.bandsTitre' : 'scheme.bandsAnswer') }}
+            >{{ say(of(c) === 'titre' ? 'scheme.bandsTitre' : 'scheme.bandsAnswer') }}
             <input
               class="field figure min-h-10 min-w-48"
               :value="textOfBands(c.bands)"
