@@ -261,8 +261,13 @@ func (m *maker) remarks() []string {
 		out = append(out, m.Text("blank", "blank", finding.Exact(*b, quantity.Millilitre)))
 	}
 	if s := m.ev.Statistics; s != nil {
-		out = append(out, m.Text("statistics", "sd", wording.Show(s.SD, 2)+mL, "rsd", wording.Show(s.RSD, 2), "ci",
-			wording.Show(s.CI95, 2)+mL, "n", finding.Count(s.N)))
+		out = append(out, m.Text("statistics", "sd", wording.Show(s.SD, 2)+mL, "rsd", wording.Show(s.RSD, 2), "n", finding.Count(s.N)))
+		if s.Resolved {
+			out = append(out, m.Text("statistics.resolved"))
+		}
+		if s.T > 0 {
+			out = append(out, m.Text("statistics.interval", "ci", wording.Show(s.CI95, 2)+mL, "t", wording.Show(s.T, 3)))
+		}
 	}
 	if d := m.ev.Dixon; d != nil {
 		out = append(out, m.Text("dixon", "trial", m.names[d.Trial], "q", wording.Show(d.Q, 3), "critical",

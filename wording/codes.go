@@ -33,7 +33,7 @@ var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipe
 	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
-	"titre", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail"}
+	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail"}
 
 func init() {
 	none := []string{}
@@ -77,7 +77,9 @@ func init() {
 	declare([]string{"percent", "answer", "unit"}, "uncertainty.bar")
 	family("cause.", []string{"titre", "answer", "unit", "percent"}, "effect", "effect-titre")
 	declare([]string{"needed", "unit"}, "cause.needed")
-	declare([]string{"sd", "rsd", "ci", "n"}, "statistics")
+	declare([]string{"sd", "rsd", "n"}, "statistics")
+	declare([]string{"ci", "t"}, "statistics.interval")
+	declare(none, "statistics.resolved")
 	declare([]string{"trial", "q", "critical"}, "dixon")
 	declare([]string{"blank"}, "blank")
 	declare([]string{"left", "count"}, "supply")

@@ -2,6 +2,7 @@ package agreement_test
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"testing"
 
@@ -135,8 +136,31 @@ func TestStatistics(t *testing.T) {
 	assert.InDelta(t, 0.10, s.Range, 1e-12)
 	assert.InDelta(t, 4.303*0.05/1.7320508, s.CI95, 1e-4)
 	assert.InDelta(t, 0.2096, s.RSD, 1e-4)
+	assert.InDelta(t, 4.303, s.T, 1e-3)
 	_, ok = statistics.Describe([]float64{1})
 	assert.False(t, ok)
+	// Of two no interval is given, and of two or three the scatter is not less than what the
+	// scale gives: a half division of 0.05 mL, read twice, is 0.05/√6 = 0.0204 mL.
+	least := 0.05 / math.Sqrt(6)
+	for _, c := range []struct {
+		values   []float64
+		sd, ci   float64
+		resolved bool
+	}{
+		{[]float64{23.85, 23.85}, 0.0204124, 0, true},
+		{[]float64{23.80, 23.85}, 0.0353553, 0, false},
+		{[]float64{23.85, 23.85, 23.85}, 0.0204124, 4.303 * 0.0204124 / 1.7320508, true},
+		{[]float64{23.84, 23.86, 23.8804}, 0.0202, 4.303 * 0.0204124 / 1.7320508, true},
+		{[]float64{23.84, 23.86, 23.881}, 0.0205, 4.303 * 0.0205 / 1.7320508, false},
+		{[]float64{23.85, 23.85, 23.85, 23.85}, 0, 0, false},
+	} {
+		d, _ := statistics.Describe(c.values)
+		d = d.Resolving(least)
+		assert.InDelta(t, c.sd, d.SD, 3e-4, c.values)
+		assert.InDelta(t, c.ci, d.CI95, 1e-3, c.values)
+		assert.Equal(t, c.resolved, d.Resolved, c.values)
+		assert.GreaterOrEqual(t, d.N > 3 || d.SD >= least, true, c.values)
+	}
 	// Critical values: D. B. Rorabacher, Anal. Chem. 1991, 63, 139 (from memory).
 	for n, critical := range map[int]float64{3: 0.970, 4: 0.829, 5: 0.710, 6: 0.625, 7: 0.568} {
 		values := make([]float64, n)

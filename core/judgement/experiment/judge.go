@@ -1,6 +1,7 @@
 package experiment
 
 import (
+	"math"
 	"slices"
 	"sync"
 
@@ -135,10 +136,12 @@ func describe(rec recorded, j judged) (*statistics.Statistics, *statistics.Dixon
 		}
 	}
 	var st *statistics.Statistics
+	step := rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()
 	if s, ok := statistics.Describe(averaged); ok {
+		s = s.Resolving(step / math.Sqrt(6)) // of two readings, each anywhere in its step
 		st = &s
 	}
-	if q, ok := statistics.DixonQ(values, rec.r.Glass.Burette.Step(rec.r.Rules.Readings.Resolution).Float64()); ok {
+	if q, ok := statistics.DixonQ(values, step); ok {
 		q.Trial = j.ids[q.Index]
 		return st, &q
 	}

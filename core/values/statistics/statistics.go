@@ -16,7 +16,26 @@ type Statistics struct {
 	Range float64 `json:"range" doc:"largest less smallest"`
 	SD    float64 `json:"sd" doc:"sample standard deviation, n-1"`
 	RSD   float64 `json:"rsd" doc:"relative standard deviation, %"`
-	CI95  float64 `json:"ci95" doc:"half width of the 95 % confidence interval of the mean, Student t"`
+	CI95  float64 `json:"ci95,omitempty" doc:"half width of the 95 % confidence interval of the mean; left out of fewer than three"`
+	T     float64 `json:"t,omitempty" doc:"Student's t that it was made with"`
+	// Resolved: so few values scatter less than they are read.
+	Resolved bool `json:"resolved,omitempty" doc:"the values scatter less than they are read: sd is what the resolution gives"`
+}
+
+// fewToScatter are so few values that they may be equal by how they are read. Source:
+// common practice, no source.
+const fewToScatter = 3
+
+// Resolving are the statistics of values that are read no finer than with this standard
+// deviation: of two or three the scatter is never taken to be less.
+func (s Statistics) Resolving(least float64) Statistics {
+	if s.N > fewToScatter || s.SD >= least {
+		return s
+	}
+	s.SD, s.Resolved = least, true
+	s.RSD = 100 * s.SD / math.Abs(s.Mean)
+	s.CI95 = s.T * s.SD / math.Sqrt(float64(s.N))
+	return s
 }
 
 // Describe returns the statistics of at least two values; false for fewer.
@@ -26,9 +45,12 @@ func Describe(values []float64) (Statistics, bool) {
 		return Statistics{}, false
 	}
 	mean, sd := stat.MeanStdDev(values, nil)
-	t := student(n - 1)
-	return Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd,
-		RSD: 100 * sd / math.Abs(mean), CI95: t * sd / math.Sqrt(float64(n))}, true
+	out := Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd, RSD: 100 * sd / math.Abs(mean)}
+	if n >= fewToScatter { // of two the interval is wider than anybody would believe
+		out.T = student(n - 1)
+		out.CI95 = out.T * sd / math.Sqrt(float64(n))
+	}
+	return out, true
 }
 
 // student is the quantile of Student's t that 2.5 % lie above. Those of few
