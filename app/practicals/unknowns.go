@@ -113,18 +113,19 @@ func (a *Practicals) WithUnknown(ctx context.Context, n store.Notebook) (*practi
 		return nil, err
 	}
 	u, err := a.Store.Read().UnknownOf(ctx, n.Class, n.Practical.ID, n.Student)
-	if errors.Is(err, store.ErrNotFound) || err == nil && u.Value == "" {
+	if errors.Is(err, store.ErrNotFound) {
 		return ready, nil
 	}
 	if err != nil {
 		return nil, fmt.Errorf("reading the unknown of a student: %w", err)
 	}
-	value, err := decimal.Parse(u.Value)
-	if err != nil {
-		return nil, fmt.Errorf("the true value of unknown %s: %w", u.Code, err)
-	}
 	own := ready.Practical
-	own.Asked.Reference = value
+	own.Asked.Dealt = true
+	if u.Value != "" {
+		if own.Asked.Reference, err = decimal.Parse(u.Value); err != nil {
+			return nil, fmt.Errorf("the true value of unknown %s: %w", u.Code, err)
+		}
+	}
 	checked, fault := own.Check()
 	if fault != nil {
 		return nil, unusable.Fault("practical", finding.Said(fault.Message))

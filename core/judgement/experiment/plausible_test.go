@@ -12,6 +12,7 @@ import (
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
+	"exactflask/core/values/quantity"
 	"exactflask/core/values/statistics"
 )
 
@@ -213,4 +214,28 @@ func TestDixonAndAScaleStep(t *testing.T) {
 	// Equal titres are no tie, whichever of them is taken.
 	closest := changed(func(p *practical.Practical) { p.Rules.Agreement.Average = practical.AverageClosest })
 	assert.Equal(t, agreement.Agreed, evaluate(t, closest, "A 0.00 23.80", "A 0.00 23.80", "A 0.00 23.80").Agreement.Status)
+}
+
+// A rough value is nothing to compare with where unknowns were given out; a label and a true
+// value are, and are named so.
+func TestWhatAnAnswerIsComparedWith(t *testing.T) {
+	for _, dealt := range []bool{false, true} {
+		p := changed(func(p *practical.Practical) {
+			p.Asked.Expected, p.Asked.Dealt = decimal.Must("0.0450"), dealt
+			p.Asked.Label = practical.Label{Value: decimal.Must("0.09"), Unit: quantity.MolePerL}
+			p.Asked.Reference = decimal.Must("0.0950")
+		})
+		ev := evaluate(t, p, "A 0.00 23.85", "A 0.00 23.85")
+		require.NotNil(t, ev.Result)
+		assert.Equal(t, !dealt, ev.Result.Expected != nil)
+		far := false
+		for _, f := range ev.Findings {
+			far = far || f.Code == "result.far-from-expected"
+		}
+		assert.Equal(t, !dealt, far, "112 % from it")
+		require.NotNil(t, ev.Result.Label)
+		assert.InDelta(t, 6.0, ev.Result.Label.Percent, 1e-9)
+		require.NotNil(t, ev.Result.Reference)
+		assert.InDelta(t, 100*(0.0954-0.095)/0.095, ev.Result.Reference.Percent, 1e-9)
+	}
 }

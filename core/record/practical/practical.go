@@ -62,6 +62,7 @@ type Asked struct {
 	Titre     decimal.Decimal `json:"expectedTitre,omitzero" doc:"mL; where it is known and the answer is not"`
 	Label     Label           `json:"label,omitzero" doc:"what the label or the supplier says, to compare with"`
 	Reference decimal.Decimal `json:"reference,omitzero" doc:"true answer in its unit, known to the instructor only; left out when there is none"`
+	Dealt     bool            `json:"dealt,omitempty" doc:"an unknown was given out: what is roughly expected is nothing to compare an answer with"`
 }
 
 // Label is a value to compare the answer with.

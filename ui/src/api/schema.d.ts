@@ -2012,6 +2012,8 @@ export interface components {
             as?: string;
             /** @description how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the atoms they share when left out */
             asRatio?: string;
+            /** @description an unknown was given out: what is roughly expected is nothing to compare an answer with */
+            dealt?: boolean;
             /**
              * @description of the sample, g/mL; for % w/w
              * @example 21.35

@@ -14,8 +14,8 @@ describe('the fields of a practical', () => {
   it('can all be reached', () => {
     const listed = new Set((Object.values(groups) as Field[][]).flat().map((f) => f.path));
     const elsewhere = scheme + route + via + questions + form + own + draft;
-    // The identity of a practical is made for it; its kind follows from what is said.
-    const made = ['id', 'revision', 'kind'];
+    // The identity of a practical is made for it; its kind follows from what is said, and the server says what was dealt.
+    const made = ['id', 'revision', 'kind', 'asked.dealt'];
     const missing = leaves('Practical').filter((path) => {
       if (listed.has(path) || made.includes(path)) return false;
       const name = path.split('.').at(-1)!;
