@@ -135,7 +135,8 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}
 	}
-	ev.Attempted = parts.Has(PartVerdicts) && working.Attempted(ev.Work)
+	// Of one titre alone a working is judged, and opens nothing.
+	ev.Attempted = parts.Has(PartVerdicts) && (b.groups != nil || b.j.verdict.Status != agreement.TooFew) && working.Attempted(ev.Work)
 	ev.Prepared = prepared(b.rec, ev.Result)
 	if !parts.Has(PartResult) { // constants can be what is asked for
 		ev.Runs = slices.Clone(ev.Runs)

@@ -161,7 +161,7 @@ func (j judged) averaged() []*evaluation.Trial {
 
 // worked are the trials that the own working is about: those that are averaged; where
 // titres do not agree, or not which, all accurate ones, so that a student who cannot
-// go on has something to work out. None before there are two.
+// go on has something to work out; before there are two, the only one.
 func (j judged) worked() []*evaluation.Trial {
 	switch j.verdict.Status {
 	case agreement.Agreed:
@@ -174,6 +174,11 @@ func (j judged) worked() []*evaluation.Trial {
 			}
 		}
 		return out
+	}
+	for i := range j.trials {
+		if j.trials[i].Usable(journal.Accurate) {
+			return []*evaluation.Trial{&j.trials[i]}
+		}
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package experiment_test
 
 import (
+	"strconv"
 	"strings"
 	"testing"
 
@@ -64,6 +65,62 @@ func TestOwnWorking(t *testing.T) {
 			assert.True(t, s.Carried)
 		}
 	}
+}
+
+// A mean to what is read of the burette is right, and to a hundredth; not to less. Of 23.80,
+// 23.85 and 23.85 mL it is 23.8333.
+func TestMeanAsItIsRead(t *testing.T) {
+	for text, want := range map[string]working.Verdict{"23.83": working.Right, "23.85": working.Right, "23.833": working.Right,
+		"23.8": working.Rounded, "24": working.Rounded, "23.80": working.Wrong, "23.90": working.Wrong, "23.84": working.Wrong, "23.850": working.Right} {
+		own := add(entries("A 0.00 23.80", "A 0.00 23.85", "A 0.00 23.85"), journal.Entry{Part: journal.Answer{Step: "mean-titre", Written: text, Unit: "mL"}})
+		for _, s := range of(t, practicaltest.Plain(), own).Work {
+			if s.Answer != nil {
+				assert.Equal(t, want, s.Verdict, text)
+			}
+		}
+	}
+}
+
+// Of one accurate titre there is a working, which is judged; it opens nothing.
+func TestWorkingOfOneTitre(t *testing.T) {
+	all := entries("A 0.00 23.85")
+	steps := of(t, practicaltest.Plain(), all).Work
+	require.NotEmpty(t, steps)
+	for _, s := range steps {
+		all = add(all, journal.Entry{Part: journal.Answer{Step: s.Step, Written: strconv.FormatFloat(s.Node.Quantity.Value, 'g', 4, 64), Unit: string(s.Unit)}})
+	}
+	ev := of(t, practicaltest.Plain(), all)
+	for _, s := range ev.Work {
+		assert.True(t, s.Fits, s.Step)
+	}
+	assert.False(t, ev.Attempted)
+	assert.Empty(t, of(t, practicaltest.Plain(), entries("R 0.00 24.90")).Work, "a rough one is for no working")
+}
+
+// What is thrown in is no attempt: nothing, or a thousand times off and more.
+func TestAttempts(t *testing.T) {
+	all := entries("A 0.00 23.85", "A 0.00 23.85")
+	steps := of(t, practicaltest.Plain(), all).Work
+	attempted := func(by float64, last string) bool {
+		given := all
+		for i, s := range steps {
+			text := strconv.FormatFloat(s.Node.Quantity.Value*by, 'f', 6, 64)
+			if i == len(steps)-1 && last != "" {
+				text = last
+			}
+			given = add(append([]journal.Entry{}, given...), journal.Entry{Part: journal.Answer{Step: s.Step, Written: text, Unit: string(s.Unit)}})
+		}
+		return of(t, practicaltest.Plain(), given).Attempted
+	}
+	assert.True(t, attempted(1, ""))
+	assert.False(t, attempted(1, "0"))
+	assert.False(t, attempted(1, "0.0"))
+	assert.False(t, attempted(1, "0.0000"))
+	assert.True(t, attempted(1, "95.4"), "a thousand times off: millilitres for litres")
+	assert.False(t, attempted(1, "96.0"), "more")
+	assert.True(t, attempted(1, "0.0000954"))
+	assert.False(t, attempted(1, "0.0000950"))
+	assert.True(t, attempted(1, "0.1"), "few figures are an attempt")
 }
 
 // Where a notebook goes on to once its titres agree.

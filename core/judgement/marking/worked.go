@@ -143,7 +143,7 @@ func (m *mark) figures(s working.Step) bool {
 	if n := m.Ready.Rules.Figures; n > 0 {
 		deserved = n
 	}
-	digits, err := journal.ParseNumber(s.Answer.Text)
+	digits, _, err := journal.ParseFigure(s.Answer.Text)
 	switch {
 	case err == nil && deserved > 0 && digits.Figures() < deserved:
 		m.because(whyFigures["few"].Message())

@@ -48,6 +48,10 @@ func TestWorkings(t *testing.T) {
 		{"a mean to one decimal", "23.9 2.385 1.1925 0.0477", "f r r r", "0 1 1 1"},
 		{"a mean without decimals", "24 2.385 1.1925 0.0477", "f r r r", "0 1 1 1"},
 		{"a mean with three decimals", "23.850 2.385 1.1925 0.0477", "r r r r", "1 1 1 1"},
+		// As it is typed.
+		{"with a power of ten", "23.85 2.385e0 1.1925 4.77e-2", "r r r r", "1 1 1 1"},
+		{"with a unit behind it", "23.85mL 2.385mmol 0.0011925mol 47.7mM", "r r r r", "1 1 1 1"},
+		{"with a unit of something else behind it", "23.85 2.385g 1.1925 0.0477", "r w a r", "1 0 1! 1"},
 		// One part in a thousand.
 		{"within a thousandth", "23.85 2.3873 1.1925 0.0477", "r r r r", "1 1 1 1"},
 		{"just beyond", "23.85 2.3875 1.1925 0.0477", "r w a r", "1 0 1! 1"},

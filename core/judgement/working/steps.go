@@ -90,6 +90,9 @@ func Steps(d dv.Derivation, answers map[string]journal.Line) []Step {
 		if l, ok := answers[n.ID]; ok {
 			a := l.Part.(journal.Answer)
 			s.Answer = &OwnAnswer{l.Entry.ID, a.Written, quantity.Unit(a.Unit), l.Entry.At, l.Entry.Author}
+			if _, typed, err := journal.ParseFigure(a.Written); err == nil && typed != "" {
+				s.Answer.Unit = typed // it is never dropped
+			}
 			s.Struck = l.Struck
 		}
 		out = append(out, s)
@@ -150,7 +153,7 @@ type judging struct {
 
 func (j *judging) judge(s *Step) {
 	at, ok := j.d.Find(s.Step)
-	digits, err := journal.ParseNumber(s.Answer.Text)
+	digits, _, err := journal.ParseFigure(s.Answer.Text)
 	if !ok || err != nil {
 		return
 	}
@@ -176,7 +179,11 @@ func (j *judging) judge(s *Step) {
 	given.Coarse = digits.Figures() < enough
 	if n.ID == dv.MeanTitre { // a mean is written as finely as its readings
 		given.Near = 0
-		given.Coarse = 2*given.Half/quantity.Millilitre.Scale()*n.Quantity.Unit.Scale() > 1.001*math.Pow(10, -float64(j.record.Places))
+		millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
+		given.Coarse = 2*given.Half > 1.001*millilitre*math.Pow(10, -float64(j.record.Places))
+		if step := j.record.Step * millilitre; !given.Coarse && step > 0 && math.Abs(math.Remainder(given.Value, step)) < 1e-6*step {
+			given.Half = max(given.Half, step/2) // or rounded to what is read
+		}
 	}
 	s.Given, s.Follows = given.Value, given.Expected
 	// Nothing is right only where nothing is meant, and not because nothing came before.
@@ -280,7 +287,7 @@ func Attempted(steps []Step) bool {
 
 // off is how many times an answer is larger or smaller than the right value.
 func (s *Step) off() float64 {
-	written, err := journal.ParseNumber(s.Answer.Text)
+	written, _, err := journal.ParseFigure(s.Answer.Text)
 	if err != nil {
 		return math.Inf(1)
 	}

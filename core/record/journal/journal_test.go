@@ -340,3 +340,39 @@ func TestLengthsOfTexts(t *testing.T) {
 		assert.Equal(t, c.empty, c.part("").Check() == nil, name)
 	}
 }
+
+// A figure as it is typed: with a power of ten, with a unit behind it, with a comma.
+func TestParseFigure(t *testing.T) {
+	for text, want := range map[string]string{
+		"2.533": "2.533 ", "2,533": "2.533 ", " 2.533 ": "2.533 ", "0.00": "0.00 ",
+		"2.533e-3": "0.002533 ", "2.533E-3": "0.002533 ", "2.533 x 10^-3": "0.002533 ", "2.533x10-3": "0.002533 ", "2,533·10⁻³": "0.002533 ", "2.533 × 10⁻³": "0.002533 ",
+		"2.533*10^-3": "0.002533 ", "2.50e1": "25.0 ", "2.5e3": "2500 ", "1e-9": "0.000000001 ", "1e9": "1000000000 ",
+		"2.533 mmol": "2.533 mmol", "2.533mmol": "2.533 mmol", "2.533e-3 mol": "0.002533 mol", "0.1 M": "0.1 mol/L", "0,1M": "0.1 mol/L", "12 mM": "12 mmol/L", "24.45 mL": "24.45 mL",
+		"24.45 cm3": "24.45 mL", "24.45 cm³": "24.45 mL", "0.5 g": "0.5 g", "5 mg/L": "5 mg/L", "3.2 g/L": "3.2 g/L", "0.1 mol/dm³": "0.1 mol/L", "5.0 %": "5.0 %", "4.9 % w/v": "4.9 % w/v",
+		"1e10": "fault", "1e-10": "fault", "1.2345e-9": "fault", "e-3": "fault", "2.533 x 10^": "fault", "2.533e1.5": "fault", "2.533 apples": "fault", "": "fault", "mmol": "fault", "1 2": "fault", "2e3e4": "fault",
+	} {
+		d, unit, err := journal.ParseFigure(text)
+		got := "fault"
+		if err == nil {
+			got = d.String() + " " + string(unit)
+		}
+		assert.Equal(t, want, got, text)
+		assert.Equal(t, err == nil, journal.Answer{Step: "x", Written: text}.Check() == nil, text)
+	}
+}
+
+func FuzzParseFigure(f *testing.F) {
+	for _, text := range []string{"2.533 x 10^-3 mmol", "0,1 M", "1e-9", "5 % w/v"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		d, unit, err := journal.ParseFigure(text)
+		if err != nil {
+			return
+		}
+		assert.True(t, unit == "" || unit.Known(), text)
+		again, _, err := journal.ParseFigure(d.String())
+		assert.NoError(t, err, text)
+		assert.Zero(t, again.Cmp(d), text)
+	})
+}

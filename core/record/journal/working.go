@@ -71,8 +71,8 @@ func (Known) fold(c *folding, l *Line) {
 // Answer is a value that the student worked out for a step.
 type Answer struct {
 	Step    string `json:"step" minLength:"1" maxLength:"120" doc:"id of the step's node in the derivation"`
-	Written string `json:"text" maxLength:"24" doc:"the value with its digits"`
-	Unit    string `json:"unit,omitempty" maxLength:"20" doc:"unit code; empty for a pure number"`
+	Written string `json:"text" maxLength:"24" doc:"the value with its digits, as it was typed: with a power of ten, or a unit behind it, too"`
+	Unit    string `json:"unit,omitempty" maxLength:"20" doc:"unit code; empty for a pure number; a unit that stands behind the value goes before it"`
 }
 
 // Kind implements Part.
@@ -86,7 +86,13 @@ func (a Answer) Check() *finding.Fault {
 	if a.Unit != "" && !quantity.Unit(a.Unit).Known() {
 		return unitFault.Fault("unit", finding.Text(a.Unit))
 	}
-	return CheckNumber("text", a.Written)
+	if f := checkText("text", a.Written, 1, 24); f != nil {
+		return f
+	}
+	if _, _, err := ParseFigure(a.Written); err != nil {
+		return finding.FaultOf("text", err)
+	}
+	return nil
 }
 
 // Trial implements Part.

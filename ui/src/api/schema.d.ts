@@ -1970,9 +1970,9 @@ export interface components {
         AnswerEntry: {
             /** @description id of the step's node in the derivation */
             step: string;
-            /** @description the value with its digits */
+            /** @description the value with its digits, as it was typed: with a power of ten, or a unit behind it, too */
             text: string;
-            /** @description unit code; empty for a pure number */
+            /** @description unit code; empty for a pure number; a unit that stands behind the value goes before it */
             unit?: string;
         };
         AnswerInputBody: {
