@@ -1,6 +1,8 @@
 package plan
 
 import (
+	"slices"
+
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/model/assay"
@@ -62,8 +64,12 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 	sample, _ := o.Assay.Sample(assay.Measured{})
 	wanted := []prep.Wanted{{What: "titrant", Name: r.Chemistry.Titrant.Name, Each: titre}}
 	solutions := []solution{{r.Chemistry.Titrant, r.Titrant.Plain(), !r.UnknownInBurette}}
-	if sample.Sign() > 0 {
-		wanted = append(wanted, prep.Wanted{What: "analyte", Name: r.Chemistry.Analyte.Name, Each: sample.Float64()})
+	if head := r.Steps[0]; head.Kind == practical.Pipette && sample.Sign() > 0 { // what is weighed is a solution only in the flask
+		each := head.Volume.Float64()
+		if each == 0 {
+			each = sample.Float64()
+		}
+		wanted = append(wanted, prep.Wanted{What: "analyte", Name: r.Chemistry.Analyte.Name, Each: each, Once: once(r, 0)})
 		solutions = append(solutions, solution{r.Chemistry.Analyte, r.Analyte.Plain(), r.UnknownInBurette})
 	}
 	if i := r.Excess(); i >= 0 {
@@ -72,7 +78,7 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		if each == 0 {
 			each = curve.DefaultFlask
 		}
-		wanted = append(wanted, prep.Wanted{What: "reagent", Name: s.What, Each: each})
+		wanted = append(wanted, prep.Wanted{What: "reagent", Name: s.What, Each: each, Once: once(r, i)})
 		solutions = append(solutions, solution{practical.Solution{Name: s.What, Concentration: s.Concentration},
 			s.Reaction.From.Plain(), true})
 	}
@@ -95,6 +101,12 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		s.setOut(r.Norms(), &out, out.Needs[i].Make, class.Students)
 	}
 	return out
+}
+
+// once tells whether a step of the route is done once at a bench: what is made up to a mark
+// later is shared by all trials.
+func once(r *practical.Ready, step int) bool {
+	return slices.ContainsFunc(r.Steps[step+1:], func(s practical.ReadyStep) bool { return s.Kind == practical.MakeUp })
 }
 
 // strongest is more concentrated than any solution, mol/L.

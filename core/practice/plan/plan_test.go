@@ -298,3 +298,47 @@ func TestCautionsOfWhatIsHandled(t *testing.T) {
 	assert.Equal(t, acid.CautionsAt(decimal.Must("0.1")), out.Bottles[0].Cautions,
 		"the bottle is labelled as what is in it")
 }
+
+// What one bench uses for four trials, counted by hand along its route: what is made up to a
+// mark is taken once, what stands behind it (or where there is no mark) each time; a pipette
+// is rinsed twice with 5 mL. A solid that is weighed is no solution that somebody makes.
+func TestQuantitiesFollowTheRoute(t *testing.T) {
+	for name, want := range map[string]string{
+		"buffer-dosing":     "analyte 110",             // direct: 4 x 25 + 10
+		"algae-vinegar":     "analyte 35",              // direct, diluted: 25 once + 10
+		"peroxide-strength": "analyte 15",              // 5 once + 10
+		"pond-bleach":       "analyte 20",              // indirect, diluted: 10 once + 10
+		"cold-and-warm":     "analyte 90",              // 4 x 20 + 10
+		"shell-chalk":       "reagent 60, solid 1.25",  // back: 50 once + 10
+		"carbonate-hydrate": "reagent 110, solid 0.96", // back, made up in the acid: 100 once + 10
+		"ammonium-feed":     "reagent 110, solid 1.28", // back, each by itself: 4 x 25 + 10, 4 x 0.32
+		"buffer-mixture":    "solid 1.25",              // two end points, weighed once
+		"spent-lime":        "analyte 110",             // two end points: 4 x 25 + 10
+		"naoh-by-mass":      "solid 2.04",              // standardisation, 4 x 0.51
+		"naoh-by-aliquot":   "solid 1.58",              // standardisation, weighed once
+		"iron-tablet":       "solid 1.862",             // tablets, once
+	} {
+		out := plan.ForClass(ready(t, example(t, name)), prep.Class{Students: 1, Trials: 4})
+		var got []string
+		for _, n := range out.Needs {
+			if n.What == "analyte" || n.What == "reagent" {
+				got = append(got, fmt.Sprintf("%s %g", n.What, n.Bench))
+				assert.Zero(t, n.Lasts, name)
+			}
+		}
+		for _, s := range out.Solids {
+			got = append(got, fmt.Sprintf("solid %.4g", s.Bench))
+		}
+		assert.Equal(t, want, strings.Join(got, ", "), name)
+	}
+	bottle := func(ml float64) bool {
+		for _, n := range plan.ForClass(ready(t, example(t, "shell-chalk")), prep.Class{Students: 1, Trials: 4, Bottle: ml}).Needs {
+			if n.What == "reagent" {
+				return n.Short
+			}
+		}
+		return false
+	}
+	assert.False(t, bottle(60), "just enough for what is taken once")
+	assert.True(t, bottle(59))
+}

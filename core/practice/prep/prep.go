@@ -347,6 +347,7 @@ type Wanted struct {
 	What string // titrant, analyte, reagent, indicator
 	Name string
 	Each float64
+	Once bool // it is taken once at a bench, and made up to a mark for all trials
 }
 
 // wholeDrops is what indicator is rounded up to, mL.
@@ -377,12 +378,18 @@ func Quantities(norms practical.Norms, wanted []Wanted, c Class) []Need {
 			}
 			w.Each, rinse, round, n.Bottles = w.Each*glass.Drop, 0, wholeDrops, (c.Students+1)/2
 		}
-		n.Bench = w.Each*trials + rinse
+		times := trials
+		if w.Once {
+			times = 1
+		}
+		n.Bench = w.Each*times + rinse
 		n.Total = n.Bench * benches * (1 + spare/100)
 		n.Make = math.Ceil(n.Total/round-1e-9) * round
 		if c.Bottle > 0 && w.Each > 0 && w.What != "indicator" {
 			n.Lasts = max(0, int((c.Bottle-rinse)/w.Each+1e-9))
-			n.Short = n.Lasts < c.Trials
+			if n.Short = n.Lasts < int(times); w.Once {
+				n.Lasts = 0 // it is no matter of trials
+			}
 		}
 		out = append(out, n)
 	}
