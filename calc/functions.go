@@ -174,7 +174,7 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 		if t.Sign() <= 0 {
 			return agreementOut{}, titrePositive.Fault(fmt.Sprintf("titres[%d]", i), finding.Exact(t, quantity.Millilitre))
 		}
-		candidates[i], values[i] = agreement.Candidate{ID: fmt.Sprintf("%06d", i), Titre: t}, t.Float64()
+		candidates[i], values[i] = agreement.Candidate{ID: fmt.Sprintf("%06d", i), Titre: t, Place: i}, t.Float64()
 	}
 	v := agreement.Judge(candidates, in.Rule)
 	out := agreementOut{Status: v.Status, Chosen: []int{}, Reasons: make([]agreement.Reason, len(candidates))}

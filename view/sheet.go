@@ -200,9 +200,6 @@ func (m *maker) agreement() string {
 	a, rule := m.ev.Agreement, m.r.Rules.Agreement
 	mL := quantity.Millilitre
 	code := "agreement." + string(a.Status)
-	if a.Status == agreement.Ambiguous {
-		code = "agreement.undecided"
-	}
 	pairs := []any{"tolerance", finding.Exact(rule.Tolerance, mL), "percent",
 		finding.Exact(rule.Percent, quantity.Percent), "count", finding.Count(a.Missing)}
 	if rule.Kind == practical.Relative && a.Status != agreement.TooFew {

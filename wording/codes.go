@@ -50,7 +50,7 @@ func init() {
 	family("answer.", []string{"answer"}, "single")
 	family("answer.", []string{"percent", "side", "expected", "label"}, "comparison", "label", "reference")
 	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree",
-		"undecided", "agreed", "disagree-relative", "undecided-relative", "agreed-relative")
+		"agreed", "disagree-relative", "agreed-relative")
 	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette",
 		"given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
 		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")

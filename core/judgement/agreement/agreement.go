@@ -24,25 +24,25 @@ type Candidate struct {
 	// Titre is what is compared: the titre in mL, or under the relative rule
 	// the answer that the trial gives by itself.
 	Titre decimal.Decimal
+	// Place is its number in the order in which the trials were done.
+	Place int
 }
 
 // Status is the outcome of a judgement.
 type Status string
 
-// The outcomes. Ambiguous means that two different sets are equally good, as
-// with 22.10, 22.20 and 22.30 at 0.10: one more trial decides.
+// The outcomes.
 const (
-	TooFew    Status = "too-few"
-	Disagree  Status = "disagree"
-	Ambiguous Status = "ambiguous"
-	Agreed    Status = "agreed"
+	TooFew   Status = "too-few"
+	Disagree Status = "disagree"
+	Agreed   Status = "agreed"
 )
 
 // Reason says why a candidate is in or out of the mean.
 type Reason string
 
-// The reasons. OutTied is given to every member of equally good sets, Alone to
-// the only candidate there is.
+// The reasons. OutTied is given to the members of a set that is as good as the one that is
+// taken and earlier, Alone to the only candidate there is.
 const (
 	InSet      Reason = "in.agrees"
 	OutTooHigh Reason = "out.too-high"
@@ -65,14 +65,17 @@ type Verdict struct {
 	// chosen titres.
 	Mean   decimal.Decimal
 	Spread decimal.Decimal
-	// Rivals are the equally good sets when Status is Ambiguous.
+	// Rivals are sets that are as good as the one that is taken: as large and as tight.
 	Rivals [][]string
+	// RivalMeans are their means, unrounded.
+	RivalMeans []decimal.Decimal
 }
 
 // Judge finds the largest set of at least rule.Need titres whose spread is
 // within the tolerance. Of equally large sets the one with the smaller spread
-// is taken (under the relative rule, the smaller spread by its mean). The order
-// of the candidates does not matter. The cost is that of sorting.
+// is taken (under the relative rule, the smaller spread by its mean), and of equal ones
+// the later, by the places of its members: 22.10, 22.20 and 22.30 at 0.10 give 22.25.
+// The cost is that of sorting.
 //
 // A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
 // do not agree within 0.10. With Average All only the whole set will do, with
@@ -90,27 +93,41 @@ func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 		return v
 	}
 	best := s.best(need)
-	if len(best) == 1 {
-		v.Status = Agreed
-		from, to := best[0][0], best[0][1]
-		low, high := OutTooLow, OutTooHigh
-		if rule.Average == practical.AverageClosest {
-			low, high = NotClosest, NotClosest
-		}
-		s.reason(v, 0, from, low)
-		s.reason(v, to, len(s.all), high)
-		s.reason(v, from, to, InSet)
-		v.Chosen, v.Mean, v.Spread = s.ids(from, to), s.mean(from, to), s.spread(from, to)
+	if len(best) == 0 {
+		s.reason(v, 0, len(s.all), OutNoSet)
 		return v
 	}
-	s.reason(v, 0, len(s.all), OutNoSet)
-	for _, set := range best {
-		v.Status = Ambiguous
-		v.Spread = s.spread(set[0], set[1])
-		s.reason(v, set[0], set[1], OutTied)
-		v.Rivals = append(v.Rivals, s.ids(set[0], set[1]))
+	v.Status = Agreed
+	taken := slices.MaxFunc(best, s.later)
+	from, to := taken[0], taken[1]
+	low, high := OutTooLow, OutTooHigh
+	if rule.Average == practical.AverageClosest {
+		low, high = NotClosest, NotClosest
 	}
+	s.reason(v, 0, from, low)
+	s.reason(v, to, len(s.all), high)
+	for _, set := range best {
+		if set != taken {
+			s.reason(v, set[0], set[1], OutTied)
+			v.Rivals, v.RivalMeans = append(v.Rivals, s.ids(set[0], set[1])), append(v.RivalMeans, s.mean(set[0], set[1]))
+		}
+	}
+	s.reason(v, from, to, InSet)
+	v.Chosen, v.Mean, v.Spread = s.ids(from, to), s.mean(from, to), s.spread(from, to)
 	return v
+}
+
+// later compares two sets by when their members were done, the last ones first.
+func (s sorted) later(a, b [2]int) int {
+	places := func(set [2]int) []int {
+		var out []int
+		for _, c := range s.all[set[0]:set[1]] {
+			out = append(out, -c.Place)
+		}
+		slices.Sort(out)
+		return out
+	}
+	return slices.Compare(places(b), places(a))
 }
 
 // sorted are the candidates by size, with the sums before each place.

@@ -19,7 +19,7 @@ import (
 func titres(text string) []agreement.Candidate {
 	var out []agreement.Candidate
 	for i, s := range strings.Fields(text) {
-		out = append(out, agreement.Candidate{ID: string(rune('a' + i)), Titre: decimal.Must(s)})
+		out = append(out, agreement.Candidate{ID: string(rune('a' + i)), Titre: decimal.Must(s), Place: i})
 	}
 	return out
 }
@@ -36,14 +36,17 @@ func TestJudge(t *testing.T) {
 		{"23.85 23.80 23.80", "0.10", 2, agreement.Agreed, "bca", "23.82", "in.agrees in.agrees in.agrees"},
 		{"23.90 23.80", "0.10", 2, agreement.Agreed, "ba", "23.85", "in.agrees in.agrees"},
 		{"23.91 23.80", "0.10", 2, agreement.Disagree, "", "", "out.no-set out.no-set"},
-		{"22.10 22.20 22.30", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.tied"},
+		{"22.10 22.20 22.30", "0.10", 2, agreement.Agreed, "bc", "22.25", "out.tied in.agrees in.agrees"},
+		{"22.30 22.20 22.10", "0.10", 2, agreement.Agreed, "cb", "22.15", "out.tied in.agrees in.agrees"},
+		{"22.10 22.30 22.20", "0.10", 2, agreement.Agreed, "cb", "22.25", "out.tied in.agrees in.agrees"},
 		{"22.10 22.20 22.30", "0.20", 2, agreement.Agreed, "abc", "22.20", "in.agrees in.agrees in.agrees"},
 		{"22.10 22.20 22.30", "0.10", 3, agreement.Disagree, "", "", "out.no-set out.no-set out.no-set"},
 		{"22.10 22.20 22.30 22.25", "0.10", 2, agreement.Agreed, "bdc", "22.25", "out.too-low in.agrees in.agrees in.agrees"},
 		{"22.10 22.15 22.25", "0.10", 2, agreement.Agreed, "ab", "22.13", "in.agrees in.agrees out.too-high"},
-		{"21.00 21.05 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "", "out.tied out.tied out.tied out.tied"},
-		{"21.00 21.05 22.00 23.00 23.05", "0.10", 2, agreement.Ambiguous, "", "",
-			"out.tied out.tied out.no-set out.tied out.tied"},
+		{"21.00 21.05 23.00 23.05", "0.10", 2, agreement.Agreed, "cd", "23.03", "out.tied out.tied in.agrees in.agrees"},
+		{"21.00 21.05 23.00 23.06", "0.10", 2, agreement.Agreed, "ab", "21.03", "in.agrees in.agrees out.too-high out.too-high"},
+		{"21.00 21.05 22.00 23.00 23.05", "0.10", 2, agreement.Agreed, "de", "23.03",
+			"out.tied out.tied out.too-low in.agrees in.agrees"},
 		{"22.10 22.10 22.20 22.20", "0.10", 2, agreement.Agreed, "abcd", "22.15", "in.agrees in.agrees in.agrees in.agrees"},
 		{"4.8 4.7 4.6", "0.20", 3, agreement.Agreed, "cba", "4.70", "in.agrees in.agrees in.agrees"},
 		{"24.40", "0.10", 2, agreement.TooFew, "", "", "out.alone"},
@@ -71,7 +74,7 @@ func TestJudgeProperties(t *testing.T) {
 		var candidates []agreement.Candidate
 		for i, n := range rapid.SliceOfN(rapid.IntRange(0, 12), 0, 7).Draw(t, "titres") {
 			d := decimal.Must("22.00").Add(decimal.Must("0.05").Mul(decimal.Whole(int64(n))))
-			candidates = append(candidates, agreement.Candidate{ID: fmt.Sprint(i), Titre: d})
+			candidates = append(candidates, agreement.Candidate{ID: fmt.Sprint(i), Titre: d, Place: i})
 		}
 		rule := practical.AgreementRule{Tolerance: decimal.Must(rapid.SampledFrom([]string{"0.05", "0.10", "0.20"}).Draw(t,
 			"tolerance")), Need: rapid.IntRange(2, 3).Draw(t, "need")}
@@ -114,13 +117,13 @@ func TestRules(t *testing.T) {
 		{"the two closest of three that agree", "22.10 22.15 22.17",
 			practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2, Average: practical.AverageClosest}, agreement.Agreed, "bc"},
 		{"two pairs equally close", "22.10 22.15 22.20",
-			practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2, Average: practical.AverageClosest}, agreement.Ambiguous, ""},
+			practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 2, Average: practical.AverageClosest}, agreement.Agreed, "bc"},
 		{"within 2 % either side: 4 % exactly", "0.98 1.02", practical.AgreementRule{Kind: practical.Relative, Need: 2},
 			agreement.Agreed, "ab"},
 		{"a little more than 4 %", "0.98 1.021", practical.AgreementRule{Kind: practical.Relative, Need: 2}, agreement.Disagree, ""},
 		{"within 1 %", "0.98 1.02", practical.AgreementRule{Kind: practical.Relative, Percent: decimal.Must("1"), Need: 2},
 			agreement.Disagree, ""},
-		{"0.05 mL", "22.10 22.15 22.20", practical.AgreementRule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Ambiguous, ""},
+		{"0.05 mL", "22.10 22.15 22.20", practical.AgreementRule{Tolerance: decimal.Must("0.05"), Need: 2}, agreement.Agreed, "bc"},
 	} {
 		v := agreement.Judge(titres(c.titres), c.rule)
 		assert.Equal(t, c.status, v.Status, c.name)

@@ -21,9 +21,10 @@ type Record struct {
 	Counted, All, Rough []float64
 	Ends, Starts        []float64
 	Capacity            float64
-	Places              int     // decimals of a reading, mL
-	Step                float64 // what is read of the burette, mL
-	Figures             int     // that a step is written with at least
+	Places              int       // decimals of a reading, mL
+	Step                float64   // what is read of the burette, mL
+	Figures             int       // that a step is written with at least
+	Rivals              []float64 // means of sets that agree as well, mL
 	Nominal             float64
 }
 

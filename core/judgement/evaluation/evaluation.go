@@ -110,9 +110,9 @@ type SupplyLeft struct {
 
 // Agreement is the judgement of the titres.
 type Agreement struct {
-	Status   agreement.Status `json:"status" enum:"too-few,disagree,ambiguous,agreed"`
+	Status   agreement.Status `json:"status" enum:"too-few,disagree,agreed"`
 	Chosen   []string         `json:"chosen" doc:"ids of the averaged trials, lowest first"`
-	Rivals   [][]string       `json:"rivals,omitempty" doc:"equally good sets, when ambiguous"`
+	Rivals   [][]string       `json:"rivals,omitempty" doc:"sets that agree as well as the one that is taken, which is the later"`
 	Unit     quantity.Unit    `json:"unit" doc:"of what is compared"`
 	Mean     *decimal.Decimal `json:"mean,omitempty" doc:"mean titre, mL, at the decimals of the titres; left out where samples differ"`
 	Spread   *decimal.Decimal `json:"spread,omitempty" doc:"largest less smallest of what was compared"`

@@ -3,7 +3,6 @@ package experiment
 import (
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/equilibrium"
-	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/curve"
 	"exactflask/core/record/journal"
@@ -34,9 +33,9 @@ var (
 	cylinderUsed   = finding.Declare("glass.cylinder")
 	gasSeen        = finding.Declare("back.carbon-dioxide")
 	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent", "most")
-	ambiguousSets  = finding.Declare("agreement.ambiguous", "tolerance")
+	tiedSets       = finding.Declare("agreement.tied", "tolerance")
 	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
-	ambiguousSame  = finding.Declare("agreement.ambiguous-relative", "percent")
+	tiedSame       = finding.Declare("agreement.tied-relative", "percent")
 )
 
 var cent = decimal.Whole(100)
@@ -265,14 +264,14 @@ func drift(j judged, least int) ([2]decimal.Decimal, bool) {
 
 // agreementFindings speaks of the set as a whole.
 func agreementFindings(rec recorded, j judged) []finding.Finding {
-	if j.verdict.Status != agreement.Ambiguous {
+	if len(j.verdict.Rivals) == 0 {
 		return nil
 	}
 	rule := rec.r.Rules.Agreement
 	if rule.Kind == practical.Relative {
-		return []finding.Finding{ambiguousSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
+		return []finding.Finding{tiedSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
 	}
-	return []finding.Finding{ambiguousSets.Finding(finding.Check, "", mL(rule.Tolerance))}
+	return []finding.Finding{tiedSets.Finding(finding.Check, "", mL(rule.Tolerance))}
 }
 
 // indicatorFindings says on the bench that the practical's indicator does not

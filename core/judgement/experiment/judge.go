@@ -60,7 +60,7 @@ func judge(rec recorded) judged {
 		}
 		t.Compared = &value
 		if t.Reason == "" {
-			candidates = append(candidates, agreement.Candidate{ID: t.ID, Titre: value})
+			candidates = append(candidates, agreement.Candidate{ID: t.ID, Titre: value, Place: len(candidates)})
 			j.compared, j.ids = append(j.compared, value), append(j.ids, t.ID)
 		}
 	}
@@ -160,13 +160,13 @@ func (j judged) averaged() []*evaluation.Trial {
 }
 
 // worked are the trials that the own working is about: those that are averaged; where
-// titres do not agree, or not which, all accurate ones, so that a student who cannot
+// titres do not agree, all accurate ones, so that a student who cannot
 // go on has something to work out; before there are two, the only one.
 func (j judged) worked() []*evaluation.Trial {
 	switch j.verdict.Status {
 	case agreement.Agreed:
 		return j.averaged()
-	case agreement.Disagree, agreement.Ambiguous:
+	case agreement.Disagree:
 		var out []*evaluation.Trial
 		for i := range j.trials {
 			if j.trials[i].Usable(journal.Accurate) {

@@ -16,7 +16,6 @@ var (
 	nextAccurate      = finding.Declare("next.accurate", "count")
 	nextDisagree      = finding.Declare("next.disagree", "tolerance")
 	nextApart         = finding.Declare("next.disagree-relative", "percent")
-	nextAmbiguous     = finding.Declare("next.ambiguous")
 	nextCheck         = finding.Declare("next.check-readings")
 	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
 	nextAgreedSamples = finding.Declare("next.agreed-relative", "count")
@@ -161,8 +160,6 @@ func (a advising) opening(last *evaluation.Trial) evaluation.Next {
 			n.Say = []finding.Message{nextAgreedSamples.Message(count)}
 		}
 		return n
-	case status == agreement.Ambiguous:
-		say = nextAmbiguous.Message()
 	case status == agreement.Disagree && r.Rules.Agreement.Kind == practical.Relative:
 		say = nextApart.Message(finding.Exact(r.Rules.Agreement.Percent, "%"))
 	case status == agreement.Disagree:

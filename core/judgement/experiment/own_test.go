@@ -81,6 +81,28 @@ func TestMeanAsItIsRead(t *testing.T) {
 	}
 }
 
+// Two sets that agree as well: the later one counts, either mean is right, a mean of all is
+// not, and what follows from the own one is right.
+func TestEitherOfTwoSets(t *testing.T) {
+	all := entries("A 0.00 23.80", "A 0.00 23.90", "A 0.00 24.00")
+	ev := of(t, practicaltest.Plain(), all)
+	assert.Equal(t, evaluation.Agreed, ev.Stage)
+	assert.Equal(t, "23.95", ev.Agreement.Mean.String())
+	require.Len(t, ev.Agreement.Rivals, 1)
+	for mean, want := range map[string]string{"23.95": "right right", "23.85": "right right", "23.90": "wrong right", "23.70": "wrong right"} {
+		known := decimal.Must(mean).Mul(decimal.Must("0.1")) // mmol
+		own := add(append([]journal.Entry{}, all...), journal.Entry{Part: journal.Answer{Step: "mean-titre", Written: mean, Unit: "mL"}},
+			journal.Entry{Part: journal.Answer{Step: "known-amount", Written: known.String(), Unit: "mmol"}})
+		var got []string
+		for _, s := range of(t, practicaltest.Plain(), own).Work {
+			if s.Answer != nil {
+				got = append(got, string(s.Verdict))
+			}
+		}
+		assert.Equal(t, want, strings.Join(got, " "), mean)
+	}
+}
+
 // Of one accurate titre there is a working, which is judged; it opens nothing.
 func TestWorkingOfOneTitre(t *testing.T) {
 	all := entries("A 0.00 23.85")

@@ -265,6 +265,9 @@ func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.S
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 	out := diagnosis.Record{Places: max(2, r.Glass.Burette.Division.Places()), Step: r.Glass.Burette.Step(r.Rules.Readings.Resolution).Float64(), Figures: r.Norms().Count(practical.StepFigures), Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: r.Known().Concentration.Float64()}
+	for _, m := range j.verdict.RivalMeans {
+		out.Rivals = append(out.Rivals, m.Float64())
+	}
 	mine := j.worked()
 	for i := range j.trials {
 		t := &j.trials[i]

@@ -114,7 +114,7 @@ func TestSamplesThatLack(t *testing.T) {
 	assert.Equal(t, []string{"lack.trialsmap[count:1]"}, said(), "at least one")
 	assert.Empty(t, said(agreement.Agreed, agreement.Agreed))
 	assert.Equal(t, []string{"lack.samplesmap[names:B]"}, said(agreement.Agreed, agreement.Disagree))
-	assert.Equal(t, []string{"lack.samplesmap[names:A, B]"}, said(agreement.TooFew, agreement.Ambiguous))
+	assert.Equal(t, []string{"lack.samplesmap[names:A, B]"}, said(agreement.TooFew, agreement.Disagree))
 	assert.Equal(t, "passage.asked", handin.Named(practical.Passage{Text: "Why?"}).Code)
 	assert.Equal(t, "passage.explain", handin.Named(practical.Passage{Prompt: journal.Explain}).Code)
 }

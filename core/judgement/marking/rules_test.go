@@ -80,6 +80,11 @@ func apart() *bench {
 	return (&bench{}).trial(journal.Accurate, "0.00", "20.00").trial(journal.Accurate, "0.00", "21.00")
 }
 
+// tied are three of which the first two agree as well as the last two.
+func tied() *bench {
+	return (&bench{}).trial(journal.Accurate, "0.00", "23.80").trial(journal.Accurate, "0.00", "23.90").trial(journal.Accurate, "0.00", "24.00")
+}
+
 func example(t *testing.T, name string) *practical.Ready {
 	for _, e := range practicaltest.Examples(t) {
 		if e.Name == name {
@@ -141,6 +146,11 @@ func TestRules(t *testing.T) {
 		{"decimals", practical.Criterion{Rule: practical.MarkDecimals}, good(), none, "3 mark.same-decimals"},
 		{"24.4 for 24.40", practical.Criterion{Rule: practical.MarkDecimals}, good().trial(journal.Accurate, "0.00", "23.8"), none, "2 mark.readings-short"},
 		{"agreed", practical.Criterion{Rule: practical.MarkAgreement}, good(), none, "3 mark.agreed"},
+		{"two sets that tie", practical.Criterion{Rule: practical.MarkAgreement}, tied(), none, "3 mark.agreed"},
+		{"the mean of either", practical.Criterion{Rule: practical.MarkAveraged}, tied().answer("mean-titre", "23.85", "mL"), none, "3 mark.averaged"},
+		{"the mean of the other", practical.Criterion{Rule: practical.MarkAveraged}, tied().answer("mean-titre", "23.95", "mL"), none, "3 mark.averaged"},
+		{"the step of either", practical.Criterion{Rule: practical.MarkStep, Step: "step.mean-titre"}, tied().answer("mean-titre", "23.85", "mL"), none, "3 mark.step-right"},
+		{"the mean of all that tie", practical.Criterion{Rule: practical.MarkAveraged}, tied().answer("mean-titre", "23.90", "mL"), none, "- mark.mean-unclear"},
 		{"not agreed", practical.Criterion{Rule: practical.MarkAgreement}, apart(), none, "0 mark.disagree"},
 		{"two trials", practical.Criterion{Rule: practical.MarkEconomy}, good(), none, "3 mark.trials"},
 		{"one too many", practical.Criterion{Rule: practical.MarkEconomy, Most: 2}, good().trial(journal.Accurate, "0.00", "23.85"), none, "2 mark.trials"},

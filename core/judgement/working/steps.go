@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"maps"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -187,7 +188,8 @@ func (j *judging) judge(s *Step) {
 	}
 	s.Given, s.Follows = given.Value, given.Expected
 	// Nothing is right only where nothing is meant, and not because nothing came before.
-	right := (given.Value != 0 || n.Quantity.Value == 0) && j.right(at, given, n.Quantity.Value)
+	rival := j.rival(n, given)
+	right := rival || (given.Value != 0 || n.Quantity.Value == 0) && j.right(at, given, n.Quantity.Value)
 	followed := given.Fits(s.Follows) || given.Fits(j.d.Recompute(j.written, at))
 	switch {
 	case s.Unfit:
@@ -214,7 +216,9 @@ func (j *judging) judge(s *Step) {
 	if !right {
 		return
 	}
-	s.Fits = true
+	if s.Fits = true; rival && !given.Fits(n.Quantity.Value) {
+		return // another set that agrees as well is as right, and is worked on with
+	}
 	s.Carried = !given.Fits(n.Quantity.Value)
 	s.Apart = !s.Carried && !followed
 	// What is right is carried on unrounded: rounding on the way is not
@@ -222,6 +226,12 @@ func (j *judging) judge(s *Step) {
 	if j.exact[at] = s.Follows; s.Apart {
 		j.exact[at] = n.Quantity.Value
 	}
+}
+
+// rival tells whether a mean is that of another set of titres that agrees as well.
+func (j *judging) rival(n dv.Node, given diagnosis.Given) bool {
+	millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
+	return n.ID == dv.MeanTitre && slices.ContainsFunc(j.record.Rivals, func(mean float64) bool { return given.Fits(mean * millilitre) })
 }
 
 // SureFigures are the figures of a number without the zeros at the end of a whole one,

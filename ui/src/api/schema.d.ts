@@ -1871,7 +1871,7 @@ export interface components {
              * @example 21.35
              */
             relative?: string;
-            /** @description equally good sets, when ambiguous */
+            /** @description sets that agree as well as the one that is taken, which is the later */
             rivals?: string[][];
             /**
              * @description largest less smallest of what was compared
@@ -1879,7 +1879,7 @@ export interface components {
              */
             spread?: string;
             /** @enum {string} */
-            status: "too-few" | "disagree" | "ambiguous" | "agreed";
+            status: "too-few" | "disagree" | "agreed";
             /** @description whether the titres agree */
             text: string;
             /** @description of what is compared */
