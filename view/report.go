@@ -182,9 +182,9 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		if step.Answer == nil {
 			continue
 		}
-		own := OwnStep{Title: step.Title, Value: step.Answer.Text + w.After(step.Answer.Unit), Verdict: step.VerdictText}
+		own := OwnStep{Title: step.Title, Value: asTyped(w, step.Answer.Text, step.Answer.Unit), Verdict: step.VerdictText}
 		for _, old := range step.Struck {
-			own.Struck = append(own.Struck, old.Text+w.After(old.Unit))
+			own.Struck = append(own.Struck, asTyped(w, old.Text, old.Unit))
 		}
 		out.Own = append(out.Own, own)
 	}
@@ -338,4 +338,12 @@ func corrections(w wording.Writer, t Trial, people map[string]string) []Correcte
 		}
 	}
 	return out
+}
+
+// asTyped is a figure of the own working with its unit, once: it may stand in what was typed.
+func asTyped(w wording.Writer, text string, unit quantity.Unit) string {
+	if _, typed, err := journal.ParseFigure(text); err == nil && typed != "" {
+		return text
+	}
+	return text + w.After(unit)
 }

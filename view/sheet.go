@@ -367,7 +367,7 @@ func (m *maker) work() []WorkStep {
 			code = "verdict.apart"
 		}
 		out[i].VerdictText = m.Text(code)
-		if s.Slip != "" {
+		if s.Slip != "" && s.Verdict != working.Rounded { // the verdict says it
 			out[i].Hint = m.Text(s.Slip)
 		}
 	}

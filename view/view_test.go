@@ -3,16 +3,20 @@ package view_test
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/practice/prep"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
+	"exactflask/core/record/practical/practicaltest"
 	"exactflask/docs/examples"
 	"exactflask/formats"
 	"exactflask/view"
@@ -120,4 +124,34 @@ func TestRecordAlone(t *testing.T) {
 		}
 		assert.Equal(t, len(full.Trials), len(sheet.Trials), name)
 	})
+}
+
+// A unit that was typed behind a figure stands there once in the report.
+func TestOwnFiguresAsTyped(t *testing.T) {
+	e := practicaltest.Examples(t)
+	for _, x := range e {
+		if x.Name != "buffer-dosing.json" {
+			continue
+		}
+		var all []journal.Entry
+		add := func(p journal.Part) string {
+			n := int64(len(all) + 1)
+			id := fmt.Sprintf("entry-%03d", n)
+			all = append(all, journal.Entry{ID: id, Author: "a", Device: "d", Clock: n, At: time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC), Part: p})
+			return id
+		}
+		for range 2 {
+			of := add(journal.Opening{Type: journal.Accurate})
+			add(journal.Scale{Of: of, Place: journal.Start, Written: "0.00"})
+			add(journal.Scale{Of: of, Place: journal.End, Written: "23.85"})
+		}
+		add(journal.Answer{Step: "known-amount", Written: "2.385 mmol", Unit: "mol"})
+		add(journal.Answer{Step: "answer", Written: "0.0477", Unit: "mol/L"})
+		ev := experiment.Evaluate(x.Ready, all, experiment.All)
+		var got []string
+		for _, own := range view.ReportOf(x.Ready, view.Of(x.Ready, ev, practical.Style{}), view.About{}).Own {
+			got = append(got, own.Value)
+		}
+		assert.Equal(t, []string{"2.385 mmol", "0.0477 mol/L"}, got)
+	}
 }

@@ -49,7 +49,12 @@ async function give() {
           <option value="" disabled>{{ say('work.unit') }}</option>
           <option v-for="u in step.units" :key="u.code" :value="u.code">{{ u.text }}</option>
         </select>
-        <button v-if="mayWrite" type="submit" class="button" :disabled="!unit || !value.trim()">
+        <button
+          v-if="mayWrite"
+          type="submit"
+          class="button"
+          :disabled="!value.trim() || (!unit && /^[-+\d.,\s]*$/.test(value))"
+        >
           {{ say('work.give') }}
         </button>
         <button v-if="line" type="button" class="min-h-11 px-1 underline" @click="shown = !shown">
