@@ -152,6 +152,6 @@ func TestOwnFiguresAsTyped(t *testing.T) {
 		for _, own := range view.ReportOf(x.Ready, view.Of(x.Ready, ev, practical.Style{}), view.About{}).Own {
 			got = append(got, own.Value)
 		}
-		assert.Equal(t, []string{"2.385 mmol", "0.0477 mol/L"}, got)
+		assert.Equal(t, []string{"2.385 mmol", "0.0477\u202fmol/L"}, got)
 	}
 }
