@@ -44,13 +44,13 @@ var slips = finding.Family("slip.", Slips)
 // digit, and what the step should give by the student's own earlier figures. Written
 // are its digits, Scale what one of them is in the unit of the step. Coarse is that it is
 // written with too few to tell it from other values; Near what it may lie off whatever its
-// digits, as a part.
+// digits, as a part; Read half of what is read of a scale, where it is rounded to that.
 type Given struct {
 	Value, Half, Expected float64
 	Written               decimal.Decimal
 	Scale                 float64
 	Coarse                bool
-	Near                  float64
+	Near, Read            float64
 }
 
 // Thousandth is what a figure may lie off whatever its digits, as a part. Source: common
@@ -64,7 +64,7 @@ func (g Given) Fits(value float64) bool {
 		return g.Value == value
 	}
 	off := math.Abs(g.Value - value)
-	return off <= g.Near*math.Abs(value)*(1+1e-9) || !g.Coarse && off <= g.Half*1.001
+	return off <= g.Near*math.Abs(value)*(1+1e-9) || !g.Coarse && off <= max(g.Half, g.Read)*1.001
 }
 
 // Rounded tells whether the given value is this one rounded to too few figures.
@@ -105,7 +105,7 @@ var RoundedEarly = slips["rounded-early"].Name()
 // among finds the one slip that fits; none where several do. A name is given more strictly
 // than credit: what a molar mass of 100.09 and a factor of 100 make is told apart.
 func (g Given) among(all []Slipped) (code string, found bool) {
-	g.Near = min(g.Near, Thousandth/2)
+	g.Near, g.Read = min(g.Near, Thousandth/2), 0
 	for _, s := range all {
 		if s.Value == 0 || !finite(s.Value) || !g.Fits(s.Value) {
 			continue

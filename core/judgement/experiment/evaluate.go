@@ -135,8 +135,7 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 	if ev.Findings == nil {
 		ev.Findings = []finding.Finding{}
 	}
-	// Of one titre alone a working is judged, and opens nothing.
-	ev.Attempted = parts.Has(PartVerdicts) && (b.groups != nil || b.j.verdict.Status != agreement.TooFew) && working.Attempted(ev.Work)
+	ev.Attempted = parts.Has(PartVerdicts) && !b.ofOne() && working.Attempted(ev.Work)
 	ev.Prepared = prepared(b.rec, ev.Result)
 	if !parts.Has(PartResult) { // constants can be what is asked for
 		ev.Runs = slices.Clone(ev.Runs)
@@ -145,6 +144,13 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 		}
 	}
 	return ev
+}
+
+// ofOne tells whether a working is of one titre alone: it is judged, and opens nothing. Of
+// several samples one such is enough.
+func (b *Basis) ofOne() bool {
+	one := func(j judged) bool { return j.verdict.Status == agreement.TooFew && len(j.worked()) > 0 }
+	return b.groups == nil && one(b.j) || slices.ContainsFunc(b.groups, func(g group) bool { return one(g.j) })
 }
 
 // stage says where a notebook stands; with several samples it has agreed when all have.

@@ -103,6 +103,20 @@ func TestEitherOfTwoSets(t *testing.T) {
 	}
 }
 
+// A name is given for what was written, not for what lies within a reading of it: all three of
+// 23.80, 23.85 and 24.00 make 23.883, and 23.90 is none of that.
+func TestNoNameForWhatIsNear(t *testing.T) {
+	for text, want := range map[string]string{"23.88": "slip.all-averaged", "23.90": ""} {
+		own := add(entries("A 0.00 23.80", "A 0.00 23.85", "A 0.00 24.00"), journal.Entry{Part: journal.Answer{Step: "mean-titre", Written: text, Unit: "mL"}})
+		for _, s := range of(t, practicaltest.Plain(), own).Work {
+			if s.Answer != nil {
+				assert.Equal(t, working.Wrong, s.Verdict, text)
+				assert.Equal(t, want, s.Slip, text)
+			}
+		}
+	}
+}
+
 // Of one accurate titre there is a working, which is judged; it opens nothing.
 func TestWorkingOfOneTitre(t *testing.T) {
 	all := entries("A 0.00 23.85")
@@ -116,6 +130,11 @@ func TestWorkingOfOneTitre(t *testing.T) {
 		assert.True(t, s.Fits, s.Step)
 	}
 	assert.False(t, ev.Attempted)
+	var samples [][2]string
+	for _, name := range []string{"cold", "warm", "light"} {
+		samples = append(samples, [2]string{"A 0.00 23.85", name})
+	}
+	assert.Len(t, compared(t, samples...).Work, 3*len(steps), "of each sample too")
 	assert.Empty(t, of(t, practicaltest.Plain(), entries("R 0.00 24.90")).Work, "a rough one is for no working")
 }
 

@@ -183,7 +183,7 @@ func (j *judging) judge(s *Step) {
 		millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
 		given.Coarse = 2*given.Half > 1.001*millilitre*math.Pow(10, -float64(j.record.Places))
 		if step := j.record.Step * millilitre; !given.Coarse && step > 0 && math.Abs(math.Remainder(given.Value, step)) < 1e-6*step {
-			given.Half = max(given.Half, step/2) // or rounded to what is read
+			given.Read = step / 2 // or rounded to what is read
 		}
 	}
 	s.Given, s.Follows = given.Value, given.Expected

@@ -2,6 +2,7 @@ package journal
 
 import (
 	"strings"
+	"unicode"
 
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -16,7 +17,7 @@ var raised = strings.NewReplacer("⁰", "0", "¹", "1", "²", "2", "³", "3", "�
 // typedUnits are units as they are typed behind a number, beside their codes.
 var typedUnits = map[string]quantity.Unit{"M": quantity.MolePerL, "mM": quantity.MillimolePerL, "mol/l": quantity.MolePerL, "mmol/l": quantity.MillimolePerL,
 	"mol/dm3": quantity.MolePerL, "mol/dm³": quantity.MolePerL, "mol dm-3": quantity.MolePerL, "g/l": quantity.GramPerL, "g/dm3": quantity.GramPerL, "g/dm³": quantity.GramPerL,
-	"mg/l": quantity.MilligramPerL, "ml": quantity.Millilitre, "cm3": quantity.Millilitre, "cm³": quantity.Millilitre, "l": quantity.Litre, "dm3": quantity.Litre, "dm³": quantity.Litre}
+	"mg/l": quantity.MilligramPerL, "ml": quantity.Millilitre, "cc": quantity.Millilitre, "cm3": quantity.Millilitre, "cm³": quantity.Millilitre, "l": quantity.Litre, "dm3": quantity.Litre, "dm³": quantity.Litre}
 
 // ParseFigure reads a figure of a working as it is typed: a number as ParseNumber reads it,
 // or with a power of ten (2.533e-3, 2.533 x 10^-3, 2,533·10⁻³), and a unit behind it
@@ -24,15 +25,8 @@ var typedUnits = map[string]quantity.Unit{"M": quantity.MolePerL, "mM": quantity
 func ParseFigure(text string) (decimal.Decimal, quantity.Unit, error) {
 	number, unit := strings.TrimSpace(text), quantity.Unit("")
 	// The unit begins at the first letter or sign that no number has.
-	if at := strings.IndexFunc(number, func(r rune) bool {
-		return r == '%' || r == 'p' || r == 'g' || r == 'm' || r == 'M' || r == 'c' || r == 'd' || r == 'l' || r == 'L' || r == 'v' || r == 'V'
-	}); at > 0 {
-		written := strings.Join(strings.Fields(number[at:]), " ")
-		known, ok := typedUnits[written]
-		if !ok {
-			known = quantity.Unit(written)
-		}
-		if known.Known() {
+	if at := strings.IndexFunc(number, func(r rune) bool { return r == '%' || unicode.IsLetter(r) && !strings.ContainsRune("eExX", r) }); at > 0 {
+		if known := typedUnit(strings.Join(strings.Fields(number[at:]), " ")); known != "" {
 			number, unit = strings.TrimSpace(number[:at]), known
 		}
 	}
@@ -44,6 +38,20 @@ func ParseFigure(text string) (decimal.Decimal, quantity.Unit, error) {
 	}
 	d, err := ParseNumber(text)
 	return d, "", err
+}
+
+// typedUnit is the unit that is written so, in small letters too where it means nothing as it
+// is; empty where there is none.
+func typedUnit(text string) quantity.Unit {
+	for _, written := range []string{text, strings.ToLower(text)} {
+		if known, ok := typedUnits[written]; ok {
+			return known
+		}
+		if known := quantity.Unit(written); known.Known() {
+			return known
+		}
+	}
+	return ""
 }
 
 // scientific reads a number with a power of ten.
