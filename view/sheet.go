@@ -356,11 +356,20 @@ func (m *maker) work() []WorkStep {
 			title = m.Text("work.of-sample", "sample", s.Sample, "title", title)
 		}
 		out[i] = WorkStep{Step: s, Title: title, Symbol: symbol, UnitText: m.Unit(s.Unit), Units: units}
+		if s.Answer != nil && s.Lacks != "" {
+			out[i].Hint = m.Text(s.Lacks.Code())
+		}
 		if s.Verdict == "" {
 			continue
 		}
 		code := "verdict." + string(s.Verdict)
 		switch {
+		case s.Order:
+			code = "verdict.order"
+		case s.Without:
+			code = "verdict.without"
+		case s.School:
+			code = "verdict.school"
 		case s.Carried:
 			code = "verdict.carried"
 		case s.Apart:
@@ -369,6 +378,9 @@ func (m *maker) work() []WorkStep {
 		out[i].VerdictText = m.Text(code)
 		if s.Slip != "" && s.Verdict != working.Rounded { // the verdict says it
 			out[i].Hint = m.Text(s.Slip)
+		}
+		if s.Again != "" {
+			out[i].Hint = m.Text("work.again")
 		}
 	}
 	return out

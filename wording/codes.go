@@ -72,7 +72,7 @@ func init() {
 	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
 	declare([]string{"name", "text"}, "sample.agreement")
 	declare([]string{"sample", "title"}, "work.of-sample")
-	declare(none, "uncertainty.single")
+	declare(none, "uncertainty.single", "work.again")
 	declare([]string{"source"}, "source.estimated")
 	declare([]string{"percent", "answer", "unit"}, "uncertainty.bar")
 	family("cause.", []string{"titre", "answer", "unit", "percent"}, "effect", "effect-titre")

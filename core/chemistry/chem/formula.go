@@ -11,11 +11,9 @@ package chem
 
 import (
 	"fmt"
-	"math"
 	"strconv"
 	"strings"
 
-	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 )
 
@@ -143,39 +141,6 @@ func (f Formula) Same(g Formula) bool {
 		}
 	}
 	return true
-}
-
-// MolarMass returns the molar mass in g/mol, exact in the standard atomic
-// weights (WeightSource). The mass of electrons is left out, as usual. It is
-// zero where something in the formula is Unnamed.
-func (f Formula) MolarMass() decimal.Decimal {
-	var m decimal.Decimal
-	if f.stands != "" {
-		return m
-	}
-	for _, a := range f.atoms {
-		part := elements[a.Element].Weight.Mul(decimal.Whole(int64(a.N)))
-		if a.Per > 1 {
-			part, _ = part.Div(decimal.Whole(int64(a.Per)))
-		}
-		m = m.Add(part)
-	}
-	return m
-}
-
-// MolarMassUncertainty returns the standard uncertainty of the molar mass in
-// g/mol: the spread of each standard atomic weight is taken as rectangular, for
-// all atoms of the element together (EURACHEM/CITAC CG4, QUAM:2012, A2).
-func (f Formula) MolarMassUncertainty() float64 {
-	if f.stands != "" {
-		return 0
-	}
-	variance := 0.0
-	for _, a := range f.atoms {
-		u := float64(a.N) / float64(a.per()) * elements[a.Element].Uncertainty.Float64() / math.Sqrt(3)
-		variance += u * u
-	}
-	return math.Sqrt(variance)
 }
 
 // String writes the formula in Unicode: H₂C₂O₄·2H₂O, MnO₄⁻.

@@ -1,11 +1,12 @@
 package diagnosis
 
 import (
+	"maps"
 	"math"
 	"slices"
-	"sort"
 	"strings"
 
+	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/values/decimal"
@@ -15,8 +16,7 @@ import (
 
 // Record is what slips are found from that do not stand in the working: the titres of
 // the trials that count, of all accurate ones, and of the rough ones; the readings of
-// those that count, where each is one end less one start; mL. Nominal is the
-// concentration of the known solution as the practical gives it, mol/L.
+// those that count, where each is one end less one start; mL.
 type Record struct {
 	Counted, All, Rough []float64
 	Ends, Starts        []float64
@@ -25,18 +25,29 @@ type Record struct {
 	Step                float64   // what is read of the burette, mL
 	Figures             int       // that a step is written with at least
 	Rivals              []float64 // means of sets that agree as well, mL
-	Nominal             float64
+	Nominal             Nominal
 }
+
+// Nominal is what the practical gives of what is found or measured: the concentration of
+// the known solution, mol/L, the mass of the sample, g, and the volumes of sample and
+// reagent in excess, mL; 0 where it gives none.
+type Nominal struct{ Known, Mass, Sample, Reagent float64 }
 
 // Slips are the usual slips of a calculation. Source: common practice, no source.
 var Slips = []string{"thousand", "hundred", "ten", "ratio-inverted", "ratio-left-out", "dilution-left-out", "dilution-inverted",
-	"water-left-out", "molar-mass-left-out", "purity-left-out", "density-left-out", "count-left-out", "volumes-swapped", "other-volume",
+	"water-left-out", "molar-mass-left-out", "other-molar-mass", "purity-left-out", "density-left-out", "count-left-out", "volumes-swapped", "other-volume",
 	"upside-down", "multiplied", "divided", "remainder-taken", "not-subtracted", "blank-left-out", "blank-added", "nominal-taken",
 	"rough-included", "all-averaged", "two-closest", "one-alone", "not-divided", "from-capacity", "start-left-out", "read-upward",
-	"digits-swapped", "rounded-early"}
+	"digits-swapped", "copied-wrong", "rounded-early"}
 
 // vague are slips that explain a figure no better than a stray power of ten does.
-var vague = []string{"slip.divided", "slip.multiplied", "slip.one-alone"}
+var vague = []string{"slip.divided", "slip.multiplied", "slip.one-alone", "slip.copied-wrong"}
+
+// A dilution is a ratio of volumes: who leaves it out takes one of them for the other.
+var (
+	dilutions   = []string{"slip.dilution-left-out", "slip.dilution-inverted"}
+	otherVolume = "slip.other-volume"
+)
 
 var slips = finding.Family("slip.", Slips)
 
@@ -76,86 +87,105 @@ func (g Given) Rounded(value float64) bool {
 type Slipped struct {
 	Slip  string // without "slip."
 	Value float64
+	About string // what it was made with: the id of a figure, without that of a trial; empty where it is about the step itself
 }
+
+// Named is a slip that was found: its code, empty where none was, and what it was made with.
+type Named struct{ Code, About string }
 
 // Slip names the usual slip that a wrong value of a step fits; nothing when
 // none does, or when several do. own are the student's figures for earlier
 // steps, by place.
-func Slip(d dv.Derivation, at int, own map[int]float64, g Given, r Record) string {
+func Slip(d dv.Derivation, at int, own map[int]float64, g Given, r Record) Named {
 	here, stray := Slippings(d, at, own, r)
-	if g.transposed() {
-		stray = append(stray, Slipped{"digits-swapped", g.Value})
+	if digits := g.Written.String(); transposed(digits, func(v float64) bool { return math.Abs(v*g.Scale-g.Expected) <= g.Half*1.001 }) {
+		stray = append(stray, Slipped{Slip: "digits-swapped", Value: g.Value})
 	}
-	code, found := g.among(here)
+	named, found := g.among(here)
 	other, astray := g.among(stray)
 	switch {
-	case found && astray && slices.Contains(vague, code):
-		return ""
+	case found && slices.Contains(vague, named.Code) && (astray || g.powerOfTen()):
+		return Named{}
 	case found: // what this step itself explains goes before a stray power of ten
-		return code
-	case astray:
-		return other
+		return named
 	}
-	return ""
+	return other
 }
 
 // RoundedEarly is the slip of a figure that agrees only because it is written with too few.
 var RoundedEarly = slips["rounded-early"].Name()
 
 // among finds the one slip that fits; none where several do. A name is given more strictly
-// than credit: what a molar mass of 100.09 and a factor of 100 make is told apart.
-func (g Given) among(all []Slipped) (code string, found bool) {
-	g.Near, g.Read = min(g.Near, Thousandth/2), 0
+// than credit, by the digits as they were written: what a molar mass of 100.09 and a factor
+// of 100 make is told apart.
+func (g Given) among(all []Slipped) (named Named, found bool) {
+	g.Near, g.Read = min(g.Near, Thousandth/10), 0
 	for _, s := range all {
 		if s.Value == 0 || !finite(s.Value) || !g.Fits(s.Value) {
 			continue
 		}
-		switch name := slips[s.Slip].Name(); {
+		switch code := slips[s.Slip].Name(); {
 		case !found:
-			code, found = name, true
-		case code != name:
-			return "", true
+			named, found = Named{code, s.About}, true
+		case named.Code == code || code == otherVolume && slices.Contains(dilutions, named.Code):
+		case named.Code == otherVolume && slices.Contains(dilutions, code):
+			named = Named{code, s.About}
+		default:
+			return Named{}, true
 		}
 	}
-	return code, found
+	return named, found
 }
 
-// transposed tells whether two neighbouring digits changed places.
-func (g Given) transposed() bool {
-	text := []byte(g.Written.String())
-	for i := 0; i+1 < len(text); i++ {
+// powerOfTen tells whether only the decimal point stands elsewhere.
+func (g Given) powerOfTen() bool {
+	if g.Expected == 0 || g.Value/g.Expected <= 0 {
+		return false
+	}
+	return g.Fits(g.Expected * math.Pow(10, math.Round(math.Log10(g.Value/g.Expected))))
+}
+
+// transposed tells whether a number with two neighbouring digits in each other's place is
+// one that is looked for.
+func transposed(digits string, is func(float64) bool) bool {
+	for i := range digits {
 		j := i + 1
-		if text[j] == '.' && j+1 < len(text) {
+		if j < len(digits) && digits[j] == '.' {
 			j++
 		}
-		if text[i] == text[j] || text[i] == '.' || text[i] == '-' || text[j] < '0' || text[j] > '9' {
+		if j >= len(digits) || digits[i] == digits[j] || !digit(digits[i]) || !digit(digits[j]) {
 			continue
 		}
-		swapped := slices.Clone(text)
-		swapped[i], swapped[j] = swapped[j], swapped[i]
-		v, err := decimal.Parse(string(swapped))
-		if err == nil && math.Abs(v.Float64()*g.Scale-g.Expected) <= g.Half*1.001 {
+		swapped := []byte(digits)
+		swapped[i], swapped[j] = digits[j], digits[i]
+		if v, err := decimal.Parse(string(swapped)); err == nil && is(v.Float64()) {
 			return true
 		}
 	}
 	return false
 }
 
+func digit(c byte) bool { return '0' <= c && c <= '9' }
+
 // Slippings are what the usual slips make of a step by the student's earlier figures
 // (own, by place): first those that this step itself can have, then stray powers of ten.
 func Slippings(d dv.Derivation, at int, own map[int]float64, r Record) (here, stray []Slipped) {
 	s := &search{d: d, at: at, own: own}
 	n := d.Nodes[at]
-	for _, i := range s.within() {
+	within := d.Within(at, own)
+	for _, i := range within {
+		s.about = about(d.Nodes[i])
 		s.input(i, r)
 	}
+	s.about = ""
+	s.bothVolumes(within)
 	s.operation(n)
 	if n.ID == dv.MeanTitre {
 		s.mean(r)
 	}
-	expected := s.with(-1, 0)
+	expected := s.with(nil)
 	power := func(slip string, by float64) {
-		stray = append(stray, Slipped{slip, expected * by}, Slipped{slip, expected / by})
+		stray = append(stray, Slipped{Slip: slip, Value: expected * by}, Slipped{Slip: slip, Value: expected / by})
 	}
 	power("thousand", 1000)
 	power("ten", 10)
@@ -170,51 +200,34 @@ type search struct {
 	d     dv.Derivation
 	at    int
 	own   map[int]float64
+	about string
 	found []Slipped
 }
 
-func (s *search) try(slip string, value float64) { s.found = append(s.found, Slipped{slip, value}) }
+// about names a figure for all trials alike.
+func about(n dv.Node) string { return n.ID[strings.LastIndexByte(n.ID, '/')+1:] }
+
+func (s *search) try(slip string, value float64) {
+	s.found = append(s.found, Slipped{slip, value, s.about})
+}
 
 // value is the student's figure for a node.
 func (s *search) value(i int) float64 { return s.d.Recompute(s.own, i) }
 
-// with is the step with another value for a node; -1 for none.
-func (s *search) with(i int, v float64) float64 {
-	all := make(map[int]float64, len(s.own)+1)
+// with is the step with other values for some nodes.
+func (s *search) with(other map[int]float64) float64 {
+	all := make(map[int]float64, len(s.own)+len(other))
 	for k, x := range s.own {
 		if k != s.at {
 			all[k] = x
 		}
 	}
-	if i >= 0 {
-		all[i] = v
-	}
+	maps.Copy(all, other)
 	return s.d.Recompute(all, s.at)
 }
 
-// within are the nodes that this step is made of, down to the leaves and to earlier steps
-// for which the student has a figure: what was not written down belongs to this one.
-func (s *search) within() []int {
-	seen := map[int]bool{}
-	var walk func(i int)
-	walk = func(i int) {
-		for _, in := range s.d.Nodes[i].Inputs {
-			if !seen[in] {
-				seen[in] = true
-				if _, has := s.own[in]; !has || !s.d.IsStep(in) {
-					walk(in)
-				}
-			}
-		}
-	}
-	walk(s.at)
-	out := make([]int, 0, len(seen))
-	for i := range seen {
-		out = append(out, i)
-	}
-	sort.Ints(out)
-	return out
-}
+// put tries a slip that puts another value in the place of a node.
+func (s *search) put(slip string, i int, v float64) { s.try(slip, s.with(map[int]float64{i: v})) }
 
 // input tries the slips that can be made with a figure that the step uses.
 func (s *search) input(i int, r Record) {
@@ -222,48 +235,144 @@ func (s *search) input(i int, r Record) {
 	v := s.value(i)
 	switch {
 	case in.Operation == dv.Ratio && v != 1:
-		s.try("ratio-inverted", s.with(i, 1/v))
-		s.try("ratio-left-out", s.with(i, 1))
+		s.put("ratio-inverted", i, 1/v)
+		s.put("ratio-left-out", i, 1)
 	case in.Letter == "f":
-		s.try("dilution-left-out", s.with(i, 1))
-		s.try("dilution-inverted", s.with(i, 1/v))
+		s.put("dilution-left-out", i, 1)
+		s.put("dilution-inverted", i, 1/v)
 	case in.Operation == dv.Molar:
-		s.try("molar-mass-left-out", s.with(i, 1))
-		if f, err := chem.ParseFormula(in.Of); err == nil {
-			if dry, ok := f.Anhydrous(); ok {
-				s.try("water-left-out", s.with(i, dry.MolarMass().Float64()))
-			}
-		}
+		s.molar(i)
 	case in.Source.Kind == dv.Purity:
-		s.try("purity-left-out", s.with(i, 1))
+		s.put("purity-left-out", i, 1)
 	case in.Source.Kind == dv.Density:
-		s.try("density-left-out", s.with(i, 1))
+		s.put("density-left-out", i, 1)
 	case in.Letter == "N":
-		s.try("count-left-out", s.with(i, 1))
+		s.put("count-left-out", i, 1)
 	case strings.HasSuffix(in.ID, dv.Corrected):
 		mean, blank := s.value(in.Inputs[0]), s.value(in.Inputs[1])
-		s.try("blank-left-out", s.with(i, mean))
-		s.try("blank-added", s.with(i, mean+blank))
-	case in.ID == dv.Known && r.Nominal > 0 && r.Nominal != v:
-		s.try("nominal-taken", s.with(i, r.Nominal))
+		s.put("blank-left-out", i, mean)
+		s.put("blank-added", i, mean+blank)
+	case in.Source.Kind == dv.KnownSolution || in.Source.Kind == dv.ExcessSolution:
+		s.nominal(i, r.Nominal.Known, in.ID == dv.Known)
+		s.copied(i)
+	case in.Operation == dv.Difference && in.Quantity.Unit == quantity.Gram:
+		s.nominal(i, r.Nominal.Mass, s.measuredBy(in, dv.Balance))
+		s.copied(i)
+	case in.Operation == dv.Difference && in.Quantity.Unit == quantity.Millilitre:
+		s.nominal(i, r.Nominal.Sample, s.measuredBy(in, dv.SampleBurette))
+		s.nominal(i, r.Nominal.Reagent, s.measuredBy(in, dv.ReagentBurette))
 	case in.Quantity.Unit == quantity.Litre:
 		s.volume(i)
 	}
 }
 
-// volume tries the other volumes of the working in the place of one.
+// Factor tells whether a node is a pure number that may be brought in earlier or later: a
+// mole ratio, a dilution, a number of tablets, a purity.
+func Factor(n dv.Node) bool {
+	return n.Operation == dv.Ratio || n.Letter == "f" || n.Letter == "N" || n.Source.Kind == dv.Purity
+}
+
+// measuredBy tells whether a difference is one of readings of this.
+func (s *search) measuredBy(n dv.Node, by dv.SourceKind) bool {
+	return s.d.Nodes[n.Inputs[0]].Source.Kind == by
+}
+
+// nominal tries the nominal value in the place of the one that was found or measured.
+func (s *search) nominal(i int, v float64, here bool) {
+	if here && v > 0 && v != s.value(i) {
+		s.put("nominal-taken", i, v)
+	}
+}
+
+// copied tries a figure of the record with two neighbouring digits in each other's place.
+func (s *search) copied(i int) {
+	n := s.d.Nodes[i]
+	digits := n.Written
+	if d, ok := decimal.FromFloat(n.Quantity.Value); digits == "" && ok {
+		digits = d.String()
+	}
+	transposed(digits, func(v float64) bool {
+		if ratio := v / s.value(i); 0.2 < ratio && ratio < 5 { // else it is the decimal point that moved
+			s.put("copied-wrong", i, v)
+		}
+		return false
+	})
+}
+
+// molar tries other molar masses: none at all, without the water of crystallisation, of an
+// atom of the formula, of another substance of this working, of a relative in the catalogue.
+func (s *search) molar(i int) {
+	s.put("molar-mass-left-out", i, 1)
+	f, err := chem.ParseFormula(s.d.Nodes[i].Of)
+	if err != nil {
+		return
+	}
+	dry, crystals := f.Anhydrous()
+	others := map[string]chem.Formula{}
+	add := func(o chem.Formula, err error) {
+		if _, unnamed := o.Unnamed(); err == nil && !unnamed && !o.Same(f) && !(crystals && o.Same(dry)) {
+			others[o.Plain()] = o
+		}
+	}
+	for _, a := range f.Atoms() {
+		if a.Element != "H" { // about 1: the molar mass left out
+			add(chem.ParseFormula(a.Element))
+		}
+	}
+	for _, n := range s.d.Nodes {
+		if n.Of != "" {
+			add(chem.ParseFormula(n.Of))
+		}
+	}
+	for _, substance := range catalog.BuiltIn().Substances {
+		if o, err := chem.ParseFormula(substance.Formula); err == nil && o.Relative(f) {
+			add(o, nil)
+		}
+	}
+	if crystals {
+		for _, m := range dry.SchoolMasses() {
+			s.put("water-left-out", i, m)
+		}
+	}
+	for _, o := range others {
+		for _, m := range o.SchoolMasses() {
+			s.put("other-molar-mass", i, m)
+		}
+	}
+}
+
+// bothVolumes tries two volumes of a step in each other's place.
+func (s *search) bothVolumes(within []int) {
+	for k, i := range within {
+		for _, j := range within[k+1:] {
+			if a, b := s.d.Nodes[i], s.d.Nodes[j]; a.Quantity.Unit == quantity.Litre && b.Quantity.Unit == quantity.Litre && a.Of != b.Of {
+				s.try("volumes-swapped", s.with(map[int]float64{i: s.value(j), j: s.value(i)}))
+			}
+		}
+	}
+}
+
+// volume tries the other volumes of the working in the place of one: those that are worked
+// with, and what glassware holds.
 func (s *search) volume(i int) {
 	in := s.d.Nodes[i]
 	for j, other := range s.d.Nodes {
-		if other.Quantity.Unit != quantity.Litre || j == i || other.Trial != in.Trial && other.Trial != "" && in.Trial != "" {
+		v := s.value(j)
+		switch {
+		case j == i || other.Trial != in.Trial && other.Trial != "" && in.Trial != "":
+			continue
+		case other.Quantity.Unit == quantity.Litre:
+		case other.Quantity.Unit == quantity.Millilitre && other.Operation == dv.Given && other.Of == in.Of:
+			v *= quantity.Millilitre.Scale() / quantity.Litre.Scale()
+		default:
 			continue
 		}
 		// The two volumes of a titration are easily swapped.
 		slip := "volumes-swapped"
-		if other.Of == in.Of {
-			slip = "other-volume"
+		if s.about = ""; other.Of == in.Of {
+			slip, s.about = "other-volume", about(in)
 		}
-		s.try(slip, s.with(i, s.value(j)))
+		s.put(slip, i, v)
 	}
 }
 
@@ -276,9 +385,7 @@ func (s *search) operation(n dv.Node) {
 	factor := func(i int) bool { return s.d.Nodes[i].Operation == dv.Ratio || s.d.Nodes[i].Letter == "f" }
 	switch two := len(values) == 2; {
 	case n.Operation == dv.Quotient && two:
-		if n.Quantity.Unit != quantity.One {
-			s.try("upside-down", values[1]/values[0])
-		}
+		s.try("upside-down", values[1]/values[0])
 		if !factor(n.Inputs[0]) && !factor(n.Inputs[1]) {
 			s.try("multiplied", values[0]*values[1])
 		}

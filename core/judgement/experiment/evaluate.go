@@ -12,6 +12,7 @@ package experiment
 
 import (
 	"slices"
+	"sync"
 
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/judgement/evaluation"
@@ -70,6 +71,7 @@ type Basis struct {
 	hand   int     // which of them is worked on
 	j      judged
 	ev     evaluation.Evaluation
+	own    func() evaluation.Evaluation // with the verdicts of the own working, worked out once
 }
 
 // Begin lays the basis for evaluating a notebook, once for all parts.
@@ -107,12 +109,14 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		}
 	}
 	ev.Next = nextOf(advising{rec, j, s, groups, hand, ev.Supply, ev.Setup, ev.Stage})
-	return &Basis{rec, groups, hand, j, ev}
+	b := &Basis{rec: rec, groups: groups, hand: hand, j: j, ev: ev}
+	b.own = sync.OnceValue(func() evaluation.Evaluation { return b.Of(PartVerdicts) })
+	return b
 }
 
 // Attempted tells whether the student has answered every step of the own working
 // (working.Attempted).
-func (b *Basis) Attempted() bool { return len(b.rec.c.Answers) > 0 && b.Of(PartVerdicts).Attempted }
+func (b *Basis) Attempted() bool { return len(b.rec.c.Answers) > 0 && b.own().Attempted }
 
 // Of is the evaluation with these parts.
 func (b *Basis) Of(parts Parts) evaluation.Evaluation {
@@ -136,6 +140,11 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 		ev.Findings = []finding.Finding{}
 	}
 	ev.Attempted = parts.Has(PartVerdicts) && !b.ofOne() && working.Attempted(ev.Work)
+	if len(b.rec.c.Answers) > 0 && !parts.Has(PartVerdicts) && b.rec.r.Showing.Results == practical.AfterAttempt {
+		for i, lack := range working.Lacks(b.own().Work) {
+			ev.Work[i].Lacks = lack
+		}
+	}
 	ev.Prepared = prepared(b.rec, ev.Result)
 	if !parts.Has(PartResult) { // constants can be what is asked for
 		ev.Runs = slices.Clone(ev.Runs)

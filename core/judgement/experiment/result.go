@@ -264,7 +264,8 @@ func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.S
 
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
-	out := diagnosis.Record{Places: max(2, r.Glass.Burette.Division.Places()), Step: r.Glass.Burette.Step(r.Rules.Readings.Resolution).Float64(), Figures: r.Norms().Count(practical.StepFigures), Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: r.Known().Concentration.Float64()}
+	out := diagnosis.Record{Places: max(2, r.Glass.Burette.Division.Places()), Step: r.Glass.Burette.Step(r.Rules.Readings.Resolution).Float64(),
+		Figures: r.Norms().Count(practical.StepFigures), Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: nominalOf(r)}
 	for _, m := range j.verdict.RivalMeans {
 		out.Rivals = append(out.Rivals, m.Float64())
 	}
@@ -286,6 +287,21 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 				out.Starts, out.Ends = append(out.Starts, m.Start.Value.Float64()), append(out.Ends, t.Measured.End.Value.Float64())
 			}
 		}
+	}
+	return out
+}
+
+// nominalOf is what the practical gives of what is found or measured.
+func nominalOf(r *practical.Ready) diagnosis.Nominal {
+	out := diagnosis.Nominal{Known: r.Known().Concentration.Float64()}
+	if r.Weighs() {
+		out.Mass = r.Steps[0].Mass.Float64()
+	}
+	if head := r.Steps[0]; r.SampleBurette() {
+		out.Sample = head.Volume.Float64()
+	}
+	if i := r.Excess(); i >= 0 && r.ReagentBurette() {
+		out.Reagent = r.Steps[i].Volume.Float64()
 	}
 	return out
 }

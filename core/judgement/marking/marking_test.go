@@ -78,7 +78,9 @@ func TestPlantedSlips(t *testing.T) {
 			case "slip." + slip:
 				c.named++
 			case "":
+				t.Logf("none for %s in %s of %s, seed %d", slip, worked.Step, r.ID, seed)
 			default:
+				t.Logf("%s for %s in %s of %s, seed %d", named, slip, worked.Step, r.ID, seed)
 				c.wrong++
 			}
 			if lost == 0 {

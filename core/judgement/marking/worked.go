@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/judgement/diagnosis"
 	"exactflask/core/judgement/working"
+	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
@@ -45,6 +46,8 @@ func (m *mark) step() {
 		case s.Answer == nil:
 			wrong++
 			m.because(whyNotWorked.Message())
+		case m.before(s):
+			m.because(whyAgain.Message())
 		case m.elsewhere(s):
 			m.p.Slips = append(m.p.Slips, s.Slip)
 			m.because(whyElsewhere.Message(slipSaid(s.Slip)))
@@ -55,6 +58,14 @@ func (m *mark) step() {
 		case !s.Fits:
 			wrong++
 			m.because(whyWrong.Message())
+		case s.Order:
+			apart++
+			m.because(whyOrder.Message())
+		case s.Without:
+			apart++
+			m.because(whyWithout.Message())
+		case s.School:
+			m.because(whySchool.Message())
 		case s.Carried:
 			m.because(whyCarried.Message())
 		case s.Apart:
@@ -72,7 +83,7 @@ func (m *mark) step() {
 		m.because(whyRight.Message())
 	}
 	m.lose(wrong)
-	if apart > 0 { // right by two wrongs, or by what was not written down
+	if apart > 0 { // right by two wrongs, by what was not written down, in another order
 		m.p.Certain = false
 	}
 }
@@ -102,16 +113,38 @@ func (m *mark) elsewhere(s working.Step) bool {
 	})
 }
 
-// isFinal tells whether a step is the answer itself, of one of several samples too.
-func isFinal(s working.Step) bool {
-	return s.Node.ID == working.Final || strings.HasSuffix(s.Step, ":"+working.Final)
+// before tells whether the slip of a step was lost already where it was made first: in a
+// step that the scheme gives marks for.
+func (m *mark) before(s working.Step) bool {
+	first, ok := m.find(s.Sample, s.Again)
+	if !ok {
+		return false
+	}
+	keys := keysOf(m.Evaluation.Work)
+	return m.elsewhere(first) || slices.ContainsFunc(m.scheme.Criteria, func(c practical.Criterion) bool {
+		for i, step := range m.Evaluation.Work {
+			if step.Step == first.Step && step.Sample == first.Sample {
+				return c.Rule == practical.MarkStep && c.Step == keys[i]
+			}
+		}
+		return false
+	})
 }
 
-var whyElsewhere = finding.Declare("mark.step-elsewhere", "slip")
+// isFinal tells whether a step is an answer itself: of one of several samples, and the other
+// one of a mixture, too.
+func isFinal(s working.Step) bool {
+	return s.Node.ID == working.Final || s.Node.ID == dv.Second || strings.HasSuffix(s.Step, ":"+working.Final)
+}
 
 var (
-	whySkipped = finding.Declare("mark.step-skipped")
-	whyHidden  = finding.Declare("mark.step-hidden")
+	whyElsewhere = finding.Declare("mark.step-elsewhere", "slip")
+	whySkipped   = finding.Declare("mark.step-skipped")
+	whyHidden    = finding.Declare("mark.step-hidden")
+	whyAgain     = finding.Declare("mark.step-again")
+	whyOrder     = finding.Declare("mark.step-order")
+	whyWithout   = finding.Declare("mark.step-without")
+	whySchool    = finding.Declare("mark.step-school")
 )
 
 // last judges the answers themselves.

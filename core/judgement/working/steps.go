@@ -3,17 +3,13 @@
 package working
 
 import (
-	"cmp"
-	"maps"
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"exactflask/core/judgement/diagnosis"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
-	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
@@ -31,15 +27,23 @@ type Step struct {
 	Slip    string        `json:"slip,omitempty" doc:"code of the slip that fits, when one does"`
 	Carried bool          `json:"carried,omitempty" doc:"right by the student's own earlier figures, not by the true ones"`
 	Apart   bool          `json:"apart,omitempty" doc:"right by its own premises, though it does not follow from an earlier figure of the student's"`
+	School  bool          `json:"school,omitempty" doc:"right by molar masses of another table of atomic weights than the practical's"`
+	Order   bool          `json:"order,omitempty" doc:"right in another order: a later step brings in what this one left out, or leaves out what this one brought in"`
+	Without bool          `json:"without,omitempty" doc:"right without one of the student's own trials"`
+	Again   string        `json:"again,omitempty" doc:"id of the earlier step in which the same slip was made first"`
 	// Of an answer that was judged: its number in the usual unit, what follows from the
 	// student's earlier figures, whether the number fits, and whether the unit does not.
 	Given   float64 `json:"-"`
 	Follows float64 `json:"-"`
 	Fits    bool    `json:"-"`
 	Unfit   bool    `json:"-"`
+	about   string  // what a slip was made with (diagnosis.Named)
+	at      int     // place of the node; where judged
+	given   diagnosis.Given
 	// ShownBy is, of a step without an answer, the first answered one that was worked from it.
 	ShownBy string           `json:"-"`
 	Struck  []journal.Struck `json:"struck,omitempty"`
+	Lacks   Lack             `json:"lacks,omitempty" enum:"figure,value,unit,size,own" doc:"why it is no own answer yet, where results are shown after one"`
 }
 
 // OwnAnswer is a value that the student gave.
@@ -67,7 +71,7 @@ const (
 )
 
 var (
-	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, Rounded, FewFigures, ManyFigures, "carried", "apart"})
+	_ = finding.Family("verdict.", []Verdict{Right, Wrong, WrongUnit, Rounded, FewFigures, ManyFigures, "carried", "apart", "order", "without", "school"})
 	// Steps that lie between those of the model, and the last where it only
 	// changes the unit.
 	meanTitre = "step.mean-titre"
@@ -101,177 +105,6 @@ func Steps(d dv.Derivation, answers map[string]journal.Line) []Step {
 	return out
 }
 
-// Judge gives the answers their verdicts, in the order of the working. figures
-// are those that the practical fixes for the answer; 0 for the rule.
-//
-// A step is right when it follows from the student's own earlier figures, unrounded or
-// as they were written, or by its own premises: from none of them.
-func Judge(d dv.Derivation, steps []Step, figures int, record diagnosis.Record) {
-	j := judging{d: d, exact: map[int]float64{}, written: map[int]float64{}, figures: figures, record: record}
-	for i := range steps {
-		if s := &steps[i]; s.Answer != nil {
-			j.judge(s)
-			j.shows(s, steps[:i])
-		}
-	}
-}
-
-// shows marks the steps without an answer that an answered one was worked from: one
-// formula in the place of several steps.
-func (j *judging) shows(s *Step, before []Step) {
-	place := map[int]*Step{}
-	for i := range before {
-		if at, ok := j.d.Find(before[i].Step); ok {
-			place[at] = &before[i]
-		}
-	}
-	var walk func(at int)
-	walk = func(at int) {
-		for _, in := range j.d.Nodes[at].Inputs {
-			earlier := place[in]
-			if earlier != nil && earlier.Answer != nil {
-				continue
-			}
-			if earlier != nil && earlier.ShownBy == "" {
-				earlier.ShownBy = s.Step
-			}
-			walk(in)
-		}
-	}
-	if at, ok := j.d.Find(s.Step); ok {
-		walk(at)
-	}
-}
-
-// judging is a working being judged: the student's figures so far, by place, as they
-// would be unrounded and as they were written.
-type judging struct {
-	d              dv.Derivation
-	exact, written map[int]float64
-	figures        int
-	record         diagnosis.Record
-}
-
-func (j *judging) judge(s *Step) {
-	at, ok := j.d.Find(s.Step)
-	digits, _, err := journal.ParseFigure(s.Answer.Text)
-	if !ok || err != nil {
-		return
-	}
-	n := j.d.Nodes[at]
-	unit := cmp.Or(s.Answer.Unit, quantity.One)
-	value, err := quantity.Of(digits, unit).In(n.Quantity.Unit)
-	s.Unfit = err != nil
-	if s.Unfit { // the number may be right all the same: in the usual unit
-		unit, value = n.Quantity.Unit, quantity.Of(digits, n.Quantity.Unit)
-	}
-	scale := unit.Scale() / n.Quantity.Unit.Scale()
-	deserved, last := n.Quantity.Figures, n.ID == dv.Answer
-	if last && j.figures > 0 {
-		deserved = j.figures
-	}
-	sure := SureFigures(digits)
-	given := diagnosis.Given{Value: value.Value, Half: half(digits, max(sure, deserved)) * scale, Written: digits, Scale: scale,
-		Expected: j.d.Recompute(j.exact, at), Near: diagnosis.Thousandth}
-	enough := j.record.Figures
-	if deserved > 0 {
-		enough = min(enough, deserved)
-	}
-	given.Coarse = digits.Figures() < enough
-	if n.ID == dv.MeanTitre { // a mean is written as finely as its readings
-		given.Near = 0
-		millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
-		given.Coarse = 2*given.Half > 1.001*millilitre*math.Pow(10, -float64(j.record.Places))
-		if step := j.record.Step * millilitre; !given.Coarse && step > 0 && math.Abs(math.Remainder(given.Value, step)) < 1e-6*step {
-			given.Read = step / 2 // or rounded to what is read
-		}
-	}
-	s.Given, s.Follows = given.Value, given.Expected
-	// Nothing is right only where nothing is meant, and not because nothing came before.
-	rival := j.rival(n, given)
-	right := rival || (given.Value != 0 || n.Quantity.Value == 0) && j.right(at, given, n.Quantity.Value)
-	followed := given.Fits(s.Follows) || given.Fits(j.d.Recompute(j.written, at))
-	switch {
-	case s.Unfit:
-		s.Verdict = WrongUnit
-	case !right && (given.Rounded(s.Follows) || given.Rounded(n.Quantity.Value) || given.Rounded(j.d.Recompute(j.written, at))):
-		s.Verdict, s.Slip = Rounded, diagnosis.RoundedEarly
-	case !right:
-		s.Verdict = Wrong
-		if s.Slip = diagnosis.Slip(j.d, at, j.exact, given, j.record); s.Slip == "" {
-			given.Expected = j.d.Recompute(j.written, at)
-			s.Slip = diagnosis.Slip(j.d, at, j.written, given, j.record)
-		}
-	case deserved > 0 && digits.Figures() < deserved:
-		s.Verdict = FewFigures
-	case last && deserved > 0 && sure > deserved:
-		s.Verdict = ManyFigures
-	default:
-		s.Verdict = Right
-	}
-	j.exact[at], j.written[at] = given.Value, given.Value
-	if s.Verdict == Rounded { // the calculator may hold what was not written
-		j.exact[at] = s.Follows
-	}
-	if !right {
-		return
-	}
-	if s.Fits = true; rival && !given.Fits(n.Quantity.Value) {
-		return // another set that agrees as well is as right, and is worked on with
-	}
-	s.Carried = !given.Fits(n.Quantity.Value)
-	s.Apart = !s.Carried && !followed
-	// What is right is carried on unrounded: rounding on the way is not
-	// held against the next step.
-	if j.exact[at] = s.Follows; s.Apart {
-		j.exact[at] = n.Quantity.Value
-	}
-}
-
-// rival tells whether a mean is that of another set of titres that agrees as well.
-func (j *judging) rival(n dv.Node, given diagnosis.Given) bool {
-	millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
-	return n.ID == dv.MeanTitre && slices.ContainsFunc(j.record.Rivals, func(mean float64) bool { return given.Fits(mean * millilitre) })
-}
-
-// SureFigures are the figures of a number without the zeros at the end of a whole one,
-// which may only say how large it is: 3 of 11400.
-func SureFigures(d decimal.Decimal) int {
-	text := d.String()
-	if strings.Contains(text, ".") {
-		return d.Figures()
-	}
-	return max(1, len(strings.TrimLeft(strings.TrimRight(text, "0"), "-")))
-}
-
-// half is half a unit of the last of so many figures of a number; of its last digit,
-// where it has no more.
-func half(d decimal.Decimal, figures int) float64 {
-	places := d.Places()
-	if places == 0 {
-		places = min(0, figures-d.Figures())
-	}
-	return math.Pow(10, -float64(places)) / 2
-}
-
-// right tells whether a value follows from the student's earlier figures, unrounded, as
-// they were written, one of them so and the others not, or from none of them.
-func (j *judging) right(at int, given diagnosis.Given, truth float64) bool {
-	if given.Fits(given.Expected) || given.Fits(truth) || given.Fits(j.d.Recompute(j.written, at)) {
-		return true
-	}
-	for i := range j.written {
-		for _, all := range []map[int]float64{j.exact, j.written} {
-			one := maps.Clone(all)
-			one[i] = j.exact[i] + j.written[i] - all[i]
-			if given.Fits(j.d.Recompute(one, at)) {
-				return true
-			}
-		}
-	}
-	return false
-}
-
 // Final is the step of the answer itself.
 const Final = dv.Answer
 
@@ -280,32 +113,64 @@ const Final = dv.Answer
 // rounded (common practice, no source).
 const thrown = 1_001
 
-// Attempted tells whether the student has given an own answer to every step, none
-// of them thrown away: zero, in a unit of another kind, off by more than any slip,
-// or one and the same for all of several steps. The steps have to be judged.
-func Attempted(steps []Step) bool {
+// Lack says why a step is no own answer yet.
+type Lack string
+
+// What can lack: a figure; any value (it is zero); the right kind of unit; a figure that
+// a usual slip could make of the right one; and figures of their own for the steps, where
+// one and the same stands for all of several.
+const (
+	LacksFigure Lack = "figure"
+	LacksValue  Lack = "value"
+	LacksUnit   Lack = "unit"
+	LacksSize   Lack = "size"
+	LacksOwn    Lack = "own"
+)
+
+var lacks = finding.Family("work.lacks-", []Lack{LacksFigure, LacksValue, LacksUnit, LacksSize, LacksOwn})
+
+// Code is the message that says it.
+func (l Lack) Code() string { return lacks[l].Name() }
+
+// Lacks says of each step what it lacks to be an own answer; empty where nothing does. The
+// steps have to be judged.
+func Lacks(steps []Step) []Lack {
+	out := make([]Lack, len(steps))
 	alike := len(steps) > 2
 	for i := range steps {
 		s := &steps[i]
-		if s.Answer == nil || s.Verdict == "" || s.Verdict == WrongUnit || !s.Fits && s.off() > thrown {
-			return false
+		switch {
+		case s.Answer == nil || s.Verdict == "":
+			out[i] = LacksFigure
+		case s.Verdict == WrongUnit:
+			out[i] = LacksUnit
+		case s.Fits:
+		case s.Given == 0:
+			out[i] = LacksValue
+		case s.off() > thrown:
+			out[i] = LacksSize
 		}
-		alike = alike && s.Answer.Text == steps[0].Answer.Text
+		alike = alike && s.Answer != nil && s.Answer.Text == steps[0].Answer.Text
 	}
-	return len(steps) > 0 && !alike
+	for i := range out {
+		if alike && out[i] == "" {
+			out[i] = LacksOwn
+		}
+	}
+	return out
+}
+
+// Attempted tells whether the student has given an own answer to every step: none lacks
+// anything.
+func Attempted(steps []Step) bool {
+	return len(steps) > 0 && !slices.ContainsFunc(Lacks(steps), func(l Lack) bool { return l != "" })
 }
 
 // off is how many times an answer is larger or smaller than the right value.
 func (s *Step) off() float64 {
-	written, _, err := journal.ParseFigure(s.Answer.Text)
-	if err != nil {
+	if s.Given == 0 || s.Node.Quantity.Value == 0 {
 		return math.Inf(1)
 	}
-	unit := cmp.Or(s.Answer.Unit, quantity.One)
-	value, err := quantity.Of(written, unit).In(s.Node.Quantity.Unit)
-	if err != nil || value.Value == 0 || s.Node.Quantity.Value == 0 {
-		return math.Inf(1)
-	}
-	ratio := math.Abs(value.Value / s.Node.Quantity.Value)
+	ratio := math.Abs(s.Given / s.Node.Quantity.Value)
 	return max(ratio, 1/ratio)
 }

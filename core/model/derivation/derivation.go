@@ -6,6 +6,9 @@
 package derivation
 
 import (
+	"maps"
+	"slices"
+
 	"exactflask/core/chemistry/glass"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -201,6 +204,26 @@ func (d Derivation) Answer() Node { return d.Nodes[len(d.Nodes)-1] }
 func (d Derivation) IsStep(i int) bool {
 	n := d.Nodes[i]
 	return n.Step != "" || n.ID == MeanTitre || n.ID == Second || i == len(d.Nodes)-1
+}
+
+// Within are the places of the nodes that a step is made of, in order, down to the leaves
+// and to earlier steps for which there is a figure of one's own (own, by place): what was
+// not written down belongs to the step.
+func (d Derivation) Within(at int, own map[int]float64) []int {
+	seen := map[int]bool{}
+	var walk func(i int)
+	walk = func(i int) {
+		for _, in := range d.Nodes[i].Inputs {
+			if !seen[in] {
+				seen[in] = true
+				if _, has := own[in]; !has || !d.IsStep(in) {
+					walk(in)
+				}
+			}
+		}
+	}
+	walk(at)
+	return slices.Sorted(maps.Keys(seen))
 }
 
 // Recompute evaluates the derivation again with the values of some nodes (by

@@ -119,6 +119,9 @@ func (a Answer) fold(c *folding, l *Line) {
 	answered := *l
 	if old, again := c.out.Answers[a.Step]; again {
 		was := old.Part.(Answer)
+		if was == a {
+			return // giving the same again is no second try
+		}
 		before := Struck{Text: was.Written, Unit: quantity.Unit(was.Unit), At: l.Entry.At, By: l.Entry.Author}
 		answered.Struck = append(append(append([]Struck(nil), old.Struck...), before), l.Struck...)
 	}

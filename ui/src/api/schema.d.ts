@@ -5674,6 +5674,8 @@ export interface components {
             text: string;
         };
         WorkStep: {
+            /** @description id of the earlier step in which the same slip was made first */
+            again?: string;
             answer?: components["schemas"]["OwnAnswer"];
             /** @description right by its own premises, though it does not follow from an earlier figure of the student's */
             apart?: boolean;
@@ -5683,8 +5685,17 @@ export interface components {
             code: string;
             /** @description names the kind of slip, when one fits */
             hint?: string;
+            /**
+             * @description why it is no own answer yet, where results are shown after one
+             * @enum {string}
+             */
+            lacks?: "figure" | "value" | "unit" | "size" | "own";
+            /** @description right in another order: a later step brings in what this one left out, or leaves out what this one brought in */
+            order?: boolean;
             /** @description name of the sample, where several are compared */
             sample?: string;
+            /** @description right by molar masses of another table of atomic weights than the practical's */
+            school?: boolean;
             /** @description code of the slip that fits, when one does */
             slip?: string;
             /** @description id of the node; names the step in an answer */
@@ -5706,6 +5717,8 @@ export interface components {
              */
             verdict?: "right" | "wrong" | "unit" | "rounded" | "few-figures" | "many-figures";
             verdictText?: string;
+            /** @description right without one of the student's own trials */
+            without?: boolean;
         };
     };
     responses: never;
