@@ -41,7 +41,7 @@ func init() {
 		family("step.", []string{"of", "where", "from", "ratio"}, step)
 		family("step.", []string{"of", "where"}, step+".own")
 	}
-	family("step.", none, "mean-titre.own")
+	family("step.", none, "mean-titre.own", "titre.own")
 	family("source.", []string{"of"}, sourceCodes...)
 	family("improve.", []string{"percent"}, sourceCodes...)
 	family("answer.", []string{"name", "formula", "value", "unit", "sample", "count"}, "concentration",

@@ -180,8 +180,11 @@ func Slippings(d dv.Derivation, at int, own map[int]float64, r Record) (here, st
 	s.about = ""
 	s.bothVolumes(within)
 	s.operation(n)
-	if n.ID == dv.MeanTitre {
+	switch {
+	case n.ID == dv.MeanTitre:
 		s.mean(r)
+	case n.Own && len(n.Inputs) == 2:
+		s.titre(n, r)
 	}
 	expected := s.with(nil)
 	power := func(slip string, by float64) {
@@ -392,7 +395,7 @@ func (s *search) operation(n dv.Node) {
 	case n.Operation == dv.Product && two && !factor(n.Inputs[0]) && !factor(n.Inputs[1]):
 		s.try("divided", values[0]/values[1])
 		s.try("divided", values[1]/values[0])
-	case n.Operation == dv.Difference && two && n.ID != dv.Corrected:
+	case n.Operation == dv.Difference && two && n.ID != dv.Corrected && !n.Own:
 		s.try("not-subtracted", values[0])
 		s.try("remainder-taken", values[1])
 	case n.Operation == dv.Mean && len(values) > 1:
@@ -404,6 +407,16 @@ func (s *search) operation(n dv.Node) {
 		for _, v := range values {
 			s.try("one-alone", v)
 		}
+	}
+}
+
+// titre looks for slips of a subtraction.
+func (s *search) titre(n dv.Node, r Record) {
+	end, start := s.value(n.Inputs[0]), s.value(n.Inputs[1])
+	s.try("from-capacity", r.Capacity-end)
+	s.try("read-upward", upwards(end)-upwards(start))
+	if start != 0 {
+		s.try("start-left-out", end)
 	}
 }
 

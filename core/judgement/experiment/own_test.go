@@ -138,6 +138,43 @@ func TestWorkingOfOneTitre(t *testing.T) {
 	assert.Empty(t, of(t, practicaltest.Plain(), entries("R 0.00 24.90")).Work, "a rough one is for no working")
 }
 
+// Where results are shown after an own attempt, each step says what it lacks to be one.
+func TestWhatAnAttemptLacks(t *testing.T) {
+	p := practicaltest.Plain()
+	p.Showing.Results = practical.AfterAttempt
+	for name, c := range map[string]struct{ written, want string }{
+		"all there":                  {"23.85mL 2.385mmol 2.385mmol 0.0954", ", , , "},
+		"wrong ones are an attempt":  {"24.60mL 2.5mmol 25mmol 0.1", ", , , "},
+		"one not given":              {"23.85mL - 2.385mmol 0.0954", ", figure, , "},
+		"zero":                       {"23.85mL 2.385mmol 0.0mmol 0.0954", ", , value, "},
+		"another kind of unit":       {"23.85mL 2.385g 2.385mmol 0.0954", ", unit, , "},
+		"a thousand times, rounded":  {"23.85mL 2.385mol 2.385mmol 95.4", ", , , "},
+		"more than a thousand times": {"23.85mL 2.385mmol 2.385mmol 96.0", ", , , size"},
+		"the same in all":            {"1 1 1 1", "own, own, own, own"},
+	} {
+		all := entries("A 0.00 23.85", "A 0.00 23.85")
+		steps := of(t, p, all).Work
+		for i, text := range strings.Fields(c.written) {
+			if text != "-" {
+				all = add(all, journal.Entry{Part: journal.Answer{Step: steps[i].Step, Written: text, Unit: string(steps[i].Unit)}})
+			}
+		}
+		var got []string
+		for _, s := range evaluateParts(t, p, all, experiment.Record).Work {
+			assert.Empty(t, s.Verdict, "nothing is judged before")
+			got = append(got, string(s.Lacks))
+		}
+		assert.Equal(t, c.want, strings.Join(got, ", "), name)
+		for _, s := range evaluateParts(t, p, all, experiment.All).Work {
+			assert.Empty(t, s.Lacks, name)
+		}
+	}
+	for _, s := range evaluateParts(t, practicaltest.Plain(), add(entries("A 0.00 23.85", "A 0.00 23.85"),
+		journal.Entry{Part: journal.Answer{Step: "mean-titre", Written: "0"}}), experiment.Record).Work {
+		assert.Empty(t, s.Lacks, "nothing hangs on it where results are not kept back for it")
+	}
+}
+
 // What is thrown in is no attempt: nothing, or a thousand times off and more.
 func TestAttempts(t *testing.T) {
 	all := entries("A 0.00 23.85", "A 0.00 23.85")

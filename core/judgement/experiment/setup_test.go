@@ -20,11 +20,16 @@ func changed(change func(*practical.Practical)) practical.Practical {
 }
 
 func of(t require.TestingT, p practical.Practical, entries []journal.Entry) evaluation.Evaluation {
+	return evaluateParts(t, p, entries, experiment.All)
+}
+
+// evaluateParts is of for a reader who is granted some parts.
+func evaluateParts(t require.TestingT, p practical.Practical, entries []journal.Entry, parts experiment.Parts) evaluation.Evaluation {
 	r, fault := p.Check()
 	if fault != nil {
 		require.Fail(t, fault.Error())
 	}
-	return experiment.Evaluate(r, entries, experiment.All)
+	return experiment.Evaluate(r, entries, parts)
 }
 
 // entries writes a notebook from lines such as "R 0.00 24.40", "A 0.00 23.85",

@@ -127,10 +127,10 @@ func (m *mark) lose(things int, why ...finding.Message) {
 }
 
 // banded proposes by how far something is off, compared as it is, without what is left of
-// the arithmetic; it is shown with one figure more than the bands have, half up. A student
+// the arithmetic, and says from what; it is shown with one figure more than the bands have, half up. A student
 // is told the band and not how far: the true value would follow from it, for
 // those too whose marks are not released.
-func (m *mark) banded(off float64, unit quantity.Unit, exact func(finding.Value) finding.Message) {
+func (m *mark) banded(off float64, unit quantity.Unit, from Referred, exact func(finding.Value) finding.Message) {
 	d, ok := decimal.FromFloat(math.Round(math.Abs(off)*1e9) / 1e9)
 	if !ok || len(m.c.Bands) == 0 {
 		m.cannot(whyNoRef.Message())
@@ -145,11 +145,11 @@ func (m *mark) banded(off float64, unit quantity.Unit, exact func(finding.Value)
 		if d.Cmp(b.Within) <= 0 {
 			marks := b.Marks
 			m.p.Marks, m.p.Certain = &marks, true
-			m.because(whyWithin.Message(finding.Exact(b.Within, unit)))
+			m.because(whyWithin[from].Message(finding.Exact(b.Within, unit)))
 			return
 		}
 	}
-	m.give(0, true, whyBeyond.Message(finding.Exact(m.c.Bands[len(m.c.Bands)-1].Within, unit)))
+	m.give(0, true, whyBeyond[from].Message(finding.Exact(m.c.Bands[len(m.c.Bands)-1].Within, unit)))
 }
 
 // cannot says that the evidence cannot tell.

@@ -24,7 +24,7 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkTail:        func(m *mark) { m.runs(whyTail, "series.no-tail", "probe.no-end") },
 	practical.MarkResolution:  func(m *mark) { m.readings("reading.off-resolution", whyOnScale, whyBetween) },
 	practical.MarkDecimals:    func(m *mark) { m.readings("reading.few-decimals", whyDecimals, whyShort) },
-	practical.MarkSubtraction: func(m *mark) { m.mean(whySubtracted) },
+	practical.MarkSubtraction: (*mark).subtraction,
 	practical.MarkRough:       func(m *mark) { m.mean(whyRoughOut) },
 	practical.MarkAveraged:    (*mark).averaged,
 	practical.MarkAgreement:   (*mark).agreement,
@@ -39,6 +39,11 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkInTime:      (*mark).inTime,
 	practical.MarkPerson:      (*mark).person,
 }
+
+// trueValue is what an answer is compared with.
+const trueValue Referred = "value"
+
+var against = []Referred{ByTruth, ByTeacher, trueValue}
 
 // Why something is proposed.
 var (
@@ -69,8 +74,8 @@ var (
 	whyTitre      = finding.Family("mark.titre-", []Referred{ByTruth, ByTeacher}, "off")
 	whyPercent    = finding.Declare("mark.percent", "percent")
 	whyOwn        = finding.Declare("mark.own-answer", "percent")
-	whyWithin     = finding.Declare("mark.within", "within")
-	whyBeyond     = finding.Declare("mark.beyond", "within")
+	whyWithin     = finding.Family("mark.within-", against, "within")
+	whyBeyond     = finding.Family("mark.beyond-", against, "within")
 	whyNotWorked  = finding.Declare("mark.not-worked")
 	whyRight      = finding.Declare("mark.step-right")
 	whyCarried    = finding.Declare("mark.step-carried")
@@ -227,6 +232,39 @@ func (m *mark) mean(fine finding.Code) {
 	}
 }
 
+// subtraction judges the titres that the student subtracted, where they are asked for; else
+// what the own mean shows of it.
+func (m *mark) subtraction() {
+	asked, wrong := false, 0
+	for _, s := range m.Evaluation.Work {
+		if s.Code != working.Subtraction {
+			continue
+		}
+		asked = true
+		m.onStep(s)
+		switch {
+		case s.Answer == nil:
+			wrong++
+			m.because(whyNotWorked.Message())
+		case s.Slip != "":
+			wrong++
+			m.p.Slips = append(m.p.Slips, s.Slip)
+			m.because(whySlip.Message(slipSaid(s.Slip)))
+		case !s.Fits:
+			wrong++
+			m.because(whyWrong.Message())
+		}
+	}
+	switch {
+	case !asked:
+		m.mean(whySubtracted)
+	case wrong > 0:
+		m.lose(wrong)
+	default:
+		m.lose(0, whySubtracted.Message())
+	}
+}
+
 // slipSaid is a slip as it is said. Who slipped is counted by the step that it is in.
 func slipSaid(code string) finding.Value { return finding.Said(finding.Message{Code: code}) }
 
@@ -298,7 +336,7 @@ func (m *mark) titre() {
 	case m.Referred == NoReference:
 		m.cannot(whyNoRef.Message())
 	default:
-		m.banded(m.Titre, quantity.Millilitre, func(off finding.Value) finding.Message { return whyTitre[m.Referred].Message(off) })
+		m.banded(m.Titre, quantity.Millilitre, m.Referred, func(off finding.Value) finding.Message { return whyTitre[m.Referred].Message(off) })
 	}
 }
 
@@ -312,7 +350,7 @@ func (m *mark) result() {
 	case r.Reference == nil:
 		m.cannot(whyNoRef.Message())
 	default:
-		m.banded(r.Reference.Percent, quantity.Percent, func(off finding.Value) finding.Message { return whyPercent.Message(off) })
+		m.banded(r.Reference.Percent, quantity.Percent, trueValue, func(off finding.Value) finding.Message { return whyPercent.Message(off) })
 	}
 }
 
@@ -331,7 +369,7 @@ func (m *mark) answer() {
 			m.give(0, true, whyUnit["wrong"].Message())
 			return
 		default:
-			m.banded(100*(s.Given-truth)/truth, quantity.Percent, func(off finding.Value) finding.Message { return whyOwn.Message(off) })
+			m.banded(100*(s.Given-truth)/truth, quantity.Percent, trueValue, func(off finding.Value) finding.Message { return whyOwn.Message(off) })
 			return
 		}
 	}

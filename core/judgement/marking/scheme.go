@@ -49,6 +49,9 @@ func Propose(r *practical.Ready) practical.Scheme {
 	add(2, practical.Criterion{Rule: practical.MarkAgreement})
 	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(r.Norms().Count(practical.EconomyTrials), r.Rules.Agreement.Need+2)})
 	steps, mean := stepsOf(r)
+	if r.Rules.Subtractions {
+		rule(1, practical.MarkSubtraction)
+	}
 	if mean {
 		if !r.Rules.Readings.NoRough {
 			rule(1, practical.MarkRough)
@@ -59,6 +62,9 @@ func Propose(r *practical.Ready) practical.Scheme {
 		add(3, practical.Criterion{Rule: practical.MarkTitre, Bands: bands("0.20", 3, "0.40", 2, "0.60", 1)})
 	}
 	for _, code := range steps {
+		if strings.HasPrefix(code, working.Subtraction) {
+			continue // has its rule
+		}
 		add(1, practical.Criterion{ID: "step-" + strings.NewReplacer(".", "-", "step.", "").Replace(code), Rule: practical.MarkStep, Step: code})
 	}
 	rule(1, practical.MarkFigures, practical.MarkUnit)

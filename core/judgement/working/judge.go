@@ -152,7 +152,7 @@ func (j *judging) read(s *Step) (decimal.Decimal, bool) {
 		enough = min(enough, deserved)
 	}
 	given.Coarse = digits.Figures() < enough
-	if n.ID == dv.MeanTitre { // a mean is written as finely as its readings
+	if n.Own || n.ID == dv.MeanTitre { // written as finely as its readings
 		given.Near = 0
 		millilitre := quantity.Millilitre.Scale() / n.Quantity.Unit.Scale()
 		given.Coarse = 2*given.Half > 1.001*millilitre*math.Pow(10, -float64(j.record.Places))

@@ -87,6 +87,8 @@ func Steps(d dv.Derivation, answers map[string]journal.Line) []Step {
 		}
 		s := Step{Step: n.ID, Node: n, Code: n.Step, Trial: n.Trial, Unit: n.Quantity.Unit}
 		switch {
+		case n.Own:
+			s.Code = Subtraction
 		case n.ID == dv.MeanTitre:
 			s.Code = meanTitre
 		case s.Code == "":
@@ -104,6 +106,9 @@ func Steps(d dv.Derivation, answers map[string]journal.Line) []Step {
 	}
 	return out
 }
+
+// Subtraction is the code of a titre that students subtract themselves.
+const Subtraction = "step.titre"
 
 // Final is the step of the answer itself.
 const Final = dv.Answer

@@ -69,6 +69,7 @@ func (a *Assay) build(trials []Measured, hollow bool) *builder {
 		t := &trials[i]
 		b.prefix, b.trial, b.at = t.Trial+"/", t, t
 		titre := b.titre(*t, hollow, false)
+		b.d.Nodes[titre].Own = b.ready.Rules.Subtractions
 		b.require(titre, false, notPositive, finding.Exact(t.Titre(), quantity.Millilitre))
 		answers[i] = b.from(titre)
 	}
@@ -174,6 +175,7 @@ func (b *builder) meanOf(id string, trials []Measured, hollow, first bool) int {
 	inputs, all, places := make([]int, len(trials)), make([]decimal.Decimal, len(trials)), -1
 	for i, t := range trials {
 		inputs[i], all[i] = b.titre(t, hollow, first), t.Titre()
+		b.d.Nodes[inputs[i]].Own = b.ready.Rules.Subtractions && id != dv.Blank
 		if first {
 			all[i] = t.FirstTitre()
 		}

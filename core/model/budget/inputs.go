@@ -174,7 +174,7 @@ func (c *inputs) source(s source) {
 			s.on...)
 	case dv.AtomicWeights:
 		if f, err := chem.ParseFormula(n.Of); err == nil {
-			c.add("molar-mass", finding.Formula(n.Of), f.MolarMassUncertainty(), Normal, quantity.GramPerMole, s.on...)
+			c.add("molar-mass", finding.Formula(n.Of), f.MolarMassUncertaintyBy(c.r.Rules.AtomicWeights), Normal, quantity.GramPerMole, s.on...)
 		}
 	}
 }

@@ -164,6 +164,7 @@ type Node struct {
 	Entry     string            `json:"entry,omitempty" doc:"id of the notebook entry of a reading"`
 	Trial     string            `json:"trial,omitempty" doc:"id of the trial it belongs to"`
 	Route     int               `json:"route,omitempty" doc:"step of the route it belongs to, from 1"`
+	Own       bool              `json:"own,omitempty" doc:"students work it out themselves, though the working does not show it as a step"`
 	Written   string            `json:"written,omitempty" doc:"the digits as written, for leaves"`
 }
 
@@ -199,11 +200,11 @@ func (d Derivation) Node(id string) (Node, bool) {
 func (d Derivation) Answer() Node { return d.Nodes[len(d.Nodes)-1] }
 
 // IsStep tells whether a node is a step of the working that a person writes:
-// one that has a code, the mean titre, the other component's answer, and the
-// last.
+// one that has a code, a titre that students subtract themselves, the mean titre, the
+// other component's answer, and the last.
 func (d Derivation) IsStep(i int) bool {
 	n := d.Nodes[i]
-	return n.Step != "" || n.ID == MeanTitre || n.ID == Second || i == len(d.Nodes)-1
+	return n.Step != "" || n.Own || n.ID == MeanTitre || n.ID == Second || i == len(d.Nodes)-1
 }
 
 // Within are the places of the nodes that a step is made of, in order, down to the leaves

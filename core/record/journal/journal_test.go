@@ -85,6 +85,21 @@ func TestFoldKeepsEverythingInInk(t *testing.T) {
 	assert.Equal(t, "23.95", journal.Fold(n.entries).Trials[1].End.Text, "what stood before stands again")
 }
 
+// Giving the same answer again is no second try; another, or in another unit, is.
+func TestAnswersGivenAgain(t *testing.T) {
+	var n notebook
+	give := func(text, unit string) journal.Line {
+		n.add(journal.Entry{Part: journal.Answer{Step: "answer", Written: text, Unit: unit}})
+		return journal.Fold(n.entries).Answers["answer"]
+	}
+	first := give("0.0954", "mol/L")
+	assert.Empty(t, give("0.0954", "mol/L").Struck)
+	assert.Equal(t, first.Entry.ID, give("0.0954", "mol/L").Entry.ID, "the first stands")
+	assert.Len(t, give("0.0955", "mol/L").Struck, 1)
+	assert.Len(t, give("0.0955", "mmol/L").Struck, 2)
+	assert.Len(t, give("0.0955", "mmol/L").Struck, 2)
+}
+
 func TestFoldFlagsWhatFitsNowhere(t *testing.T) {
 	var n notebook
 	n.read("no-such-trial", journal.Start, "0.00")

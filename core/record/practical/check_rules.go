@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -60,6 +61,9 @@ func (r *Ready) checkRules() *finding.Fault {
 		return f
 	}
 	if f := choice("rules.agreement.average", &a.Average, AverageLargest, AverageAll, AverageClosest); f != nil {
+		return f
+	}
+	if f := choice("rules.atomicWeights", &rules.AtomicWeights, chem.AllWeights...); f != nil {
 		return f
 	}
 	switch {

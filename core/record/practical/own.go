@@ -181,11 +181,11 @@ func (r *Ready) own(f chem.Formula) *Own {
 	return nil
 }
 
-// MolarMass is that of a formula or, where it holds something without a name,
+// MolarMass is that of a formula by the practical's table of atomic weights or, where it holds something without a name,
 // the one that the practical gives; zero where none does. g/mol.
 func (r *Ready) MolarMass(f chem.Formula) decimal.Decimal {
 	if _, is := f.Unnamed(); !is {
-		return f.MolarMass()
+		return f.MolarMassBy(r.Rules.AtomicWeights)
 	}
 	if own := r.own(f); own != nil {
 		return own.MolarMass

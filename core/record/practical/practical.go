@@ -5,6 +5,7 @@
 package practical
 
 import (
+	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -221,6 +222,8 @@ type Rules struct {
 	// IndicatorLimit is how far off an end point may lie.
 	IndicatorLimit decimal.Decimal `json:"indicatorLimit,omitzero" doc:"% of the titre that an indicator's end may lie off and still serve; 0.5 when left out"`
 	RoundMean      bool            `json:"roundMean,omitempty" doc:"the mean titre is rounded to the decimals of the titres and used so; otherwise carried unrounded"`
+	Subtractions   bool            `json:"subtractions,omitempty" doc:"the own working asks for each titre as end less start"`
+	AtomicWeights  chem.Weights    `json:"atomicWeights,omitempty" enum:"hundredth,tenth,whole" doc:"table that molar masses are worked out with: the standard one when left out; others are taken in an own working too"`
 	Norms          Norms           `json:"norms,omitempty" doc:"limits of common practice that this practical sees differently, by name"`
 	School         Norms           `json:"school,omitempty" doc:"the same of its class and its installation, as they were when this revision was set; as usual where left out"`
 	Figures        int             `json:"figures,omitempty" minimum:"0" maximum:"8" doc:"significant figures of the answer; 0 for the fewest of the measured inputs"`

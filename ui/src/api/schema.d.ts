@@ -4682,6 +4682,11 @@ export interface components {
         Rules: {
             agreement: components["schemas"]["AgreementRule"];
             /**
+             * @description table that molar masses are worked out with: the standard one when left out; others are taken in an own working too
+             * @enum {string}
+             */
+            atomicWeights?: "hundredth" | "tenth" | "whole";
+            /**
              * Format: int64
              * @description significant figures of the answer; 0 for the fewest of the measured inputs
              */
@@ -4702,6 +4707,8 @@ export interface components {
             school?: {
                 [key: string]: string;
             };
+            /** @description the own working asks for each titre as end less start */
+            subtractions?: boolean;
         };
         Run: {
             /** @description where the colour of an indicator beside the probe was noted */

@@ -80,6 +80,7 @@ export const groups = {
     { path: 'rules.agreement.percent', control: 'decimal' },
     { path: 'rules.agreement.average', control: ['', 'largest', 'all', 'closest'] },
     { path: 'rules.figures', control: 'whole' },
+    { path: 'rules.atomicWeights', control: ['', 'hundredth', 'tenth', 'whole'] },
     { path: 'rules.readings.freeFlow', control: 'decimal' },
     { path: 'rules.readings.dropwise', control: 'decimal' },
     { path: 'rules.readings.hold', control: 'whole' },
@@ -87,6 +88,7 @@ export const groups = {
     { path: 'rules.readings.noRough', control: 'check', wide: true },
     { path: 'rules.readings.startAtZero', control: 'check', wide: true },
     { path: 'rules.roundMean', control: 'check', wide: true },
+    { path: 'rules.subtractions', control: 'check', wide: true },
   ],
   probe: [
     { path: 'probe.shows', control: ['', 'pH', 'mV'] },
