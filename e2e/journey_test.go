@@ -361,6 +361,8 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 	for i, own := range []string{"24,13", "0.0024969", "0.0024969", "0.0024969", "0.04935", "0.04685", "0.023425", "2.3445", "1.874"} {
 		give(i+1, own, []string{"mL", "mol", "mol", "mol", "mol", "mol", "mol", "g", "1"}[i], "It is judged later.")
 	}
+	give(9, "0", "1", "Zero is no answer")
+	give(9, "1.874", "1", "It is judged later.")
 	accessible(t, p, "own working, not judged")
 	p.Click("Result")
 	p.See("shown later")

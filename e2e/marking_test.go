@@ -128,6 +128,41 @@ func TestSixReportsByKeyboard(t *testing.T) {
 	accessible(t, p, "the results")
 }
 
+// A criterion about the written answer gives by what the student wrote, beside one about the
+// titration, which gives by the readings: a report whose answer is a thousand times off.
+func TestTheWrittenAnswer(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	markingDesk(p)
+	tap(p, "[data-test=scheme]")
+	p.Until(`document.querySelectorAll("[data-scheme]").length > 10`)
+	for _, rule := range []string{"answer", "result"} {
+		p.Click("Add a criterion")
+		last := `[...document.querySelectorAll("[data-scheme]")].at(-1)`
+		p.Until(last + `.querySelector("select") !== null`)
+		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const s = %s.querySelector("select");
+			s.value = %q; s.dispatchEvent(new Event("change")); return true })()`, last, rule))
+		p.Until(last + `.innerText.includes("%")`)
+	}
+	tap(p, "[data-test=try-scheme]")
+	p.Until(`document.querySelector("[data-test=effects]") !== null`)
+	tap(p, "[data-test=keep-scheme]")
+	p.Until(`document.querySelector("[data-test=effects]") === null`)
+	row := func(name string) []string {
+		return strings.Split(browser.Evaluate[string](p, fmt.Sprintf(`[...[...document.querySelectorAll("[data-report]")].find(r => r.innerText.includes(%q)).querySelectorAll("td")].slice(-4, -2).map(c => c.innerText.trim()).join("|")`, name)), "|")
+	}
+	p.Until(`document.querySelector("[data-test=desk] thead").innerText.split("New criterion").length === 3`)
+	assert.Equal(t, []string{"1", "1"}, row("Arlo Venn"), "a careful student")
+	assert.Equal(t, []string{"0", "1"}, row("Corin Ashdown"), "millilitres taken for litres: the titration was as good")
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("[data-report]")].find(r => r.innerText.includes("Corin Ashdown")).querySelector("a").click(), true)`)
+	p.Until(`document.querySelector("[data-test=evidence]") !== null`)
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("[data-criterion]")].at(-2).click(), true)`)
+	p.See("The answer that was written is")
+	p.See("from the true value")
+}
+
 // Without the network, behind a proxy that says no, over a kill of the program: no mark is
 // lost, doubled or overwritten, and the next report is there before it is asked for.
 func TestMarksOverACut(t *testing.T) {

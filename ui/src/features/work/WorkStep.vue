@@ -66,6 +66,7 @@ async function give() {
         <span aria-hidden="true">{{ good ? '✓' : '✗' }}</span> {{ step.verdictText }}
         <span v-if="step.hint" class="font-normal text-ink">{{ step.hint }}</span>
       </p>
+      <p v-else-if="step.answer && step.hint" role="status" class="font-semibold text-rough">{{ step.hint }}</p>
       <p v-else-if="step.answer" class="text-sm text-quiet">{{ say('work.kept') }}</p>
       <p v-if="step.struck?.length" class="text-sm text-quiet">
         <s v-for="(s, i) in step.struck" :key="i" class="figure mr-2">{{ s.text }}</s>
