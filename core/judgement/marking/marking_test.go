@@ -85,6 +85,8 @@ func TestPlantedSlips(t *testing.T) {
 			}
 			if lost == 0 {
 				c.only++
+			} else {
+				t.Logf("%s in %s of %s, seed %d, loses elsewhere too", slip, worked.Step, r.ID, seed)
 			}
 		}
 	}
