@@ -7,6 +7,7 @@ import { written } from '@/features/marking/marks';
 import Scatter from '@/features/marking/Scatter.vue';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
+import { rounded } from '@/shared/rounded';
 import { dates, say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -18,11 +19,7 @@ const instructs = computed(() =>
   session.person?.classes.some((c) => c.class === props.classId && c.role === 'instructor'),
 );
 const names = computed(() => new Map(data.value?.rows.map((r) => [r.notebook, r.name])));
-const round = (v: number, places = 1) =>
-  v
-    .toFixed(places)
-    .replace(/^-(?=0[.0]*$)/, '')
-    .replace('-', '−');
+const round = (v: number, places = 1) => rounded(v, places);
 const most = computed(() => Math.max(1, ...(data.value?.together.bins ?? [])));
 const columns = [
   'name',

@@ -3,6 +3,7 @@
 // how far the answer is off.
 import { computed } from 'vue';
 import type { Schemas } from '@/api/client';
+import { rounded } from '@/shared/rounded';
 import { say } from '@/words';
 
 const props = defineProps<{ points: Schemas['Scored'][]; names: Map<string, string>; spread: number }>();
@@ -18,7 +19,7 @@ const ticks = computed(() => {
   const n = Math.floor(span.value / step);
   return Array.from({ length: 2 * n + 1 }, (_, i) => (i - n) * step);
 });
-const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Number(Math.abs(v).toFixed(2));
+const signed = (v: number, places = 2) => (v > 0 ? '+' : '') + rounded(v, places);
 const heights = computed(() => [0, top.value / 2.4, top.value / 1.2]);
 </script>
 
@@ -42,10 +43,12 @@ const heights = computed(() => [0, top.value / 2.4, top.value / 1.2]);
     <line x1="50" :x2="width - 20" :y1="height - 45" :y2="height - 45" class="stroke-ink" />
     <g v-for="t in ticks" :key="t">
       <line :x1="x(t)" :x2="x(t)" :y1="height - 45" :y2="height - 40" class="stroke-ink" />
-      <text :x="x(t)" :y="height - 26" text-anchor="middle" class="fill-ink text-[12px]">{{ signed(t) }}</text>
+      <text :x="x(t)" :y="height - 26" text-anchor="middle" class="fill-ink text-[12px]">
+        {{ signed(t, Number.isInteger(t) ? 0 : 1) }}
+      </text>
     </g>
     <text v-for="h in heights" :key="h" x="44" :y="y(h) + 4" text-anchor="end" class="fill-ink text-[12px]">
-      {{ h.toFixed(2) }}
+      {{ rounded(h, 2) }}
     </text>
     <text :x="width / 2" :y="height - 6" text-anchor="middle" class="fill-ink text-[12px]">
       {{ say('results.axisOff') }}
@@ -60,7 +63,7 @@ const heights = computed(() => [0, top.value / 2.4, top.value / 1.2]);
       {{ say('results.axisSpread') }}
     </text>
     <g v-for="p in shown" :key="p.notebook">
-      <title>{{ names.get(p.notebook) }}: {{ signed(p.percent) }} %, {{ p.spread!.toFixed(2) }}</title>
+      <title>{{ names.get(p.notebook) }}: {{ signed(p.percent) }} %, {{ rounded(p.spread!, 2) }}</title>
       <circle v-if="p.judged === 'satisfactory'" :cx="x(p.percent)" :cy="y(p.spread!)" r="5" class="fill-agree" />
       <path v-else :d="`M${x(p.percent)},${y(p.spread!) - 7}l7,7l-7,7l-7,-7z`" class="fill-alarm" />
     </g>
