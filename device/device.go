@@ -27,7 +27,8 @@ type Request struct {
 	// Entries are new to the judge: first those that the server has.
 	Entries []journal.Entry `json:"entries,omitempty"`
 	Sent    int             `json:"sent"` // how many of them the server has: they are not checked
-	// Try asks only whether the entries could be taken; they are not held.
+	// Try asks only whether the entries could be taken, and what a person is asked before; they
+	// are not held.
 	Try bool `json:"try,omitempty"`
 	// Lines are those of a probe on a wire, which came at this time; then only its state is
 	// answered.
@@ -52,6 +53,7 @@ type Basis struct {
 type Answer struct {
 	Sheet view.SheetChange `json:"sheet,omitempty"`
 	Fault string           `json:"fault,omitempty"`
+	Doubt string           `json:"doubt,omitempty"` // of Try: what a person is asked before they are written
 	At    int              `json:"at"` // which of the entries it is about; -1 for none
 	Probe *view.LiveProbe  `json:"probe,omitempty"`
 	Lost  bool             `json:"lost,omitempty"` // nothing is held of this notebook: a basis is needed
@@ -120,7 +122,7 @@ func (j *Judge) Answer(in Request) Answer {
 		return Answer{Fault: wording.For(h.basis.Style).Say(fault.Message), At: at}
 	}
 	if in.Try {
-		return Answer{At: -1}
+		return Answer{At: -1, Doubt: h.doubt(in.Entries[min(in.Sent, len(in.Entries)):])}
 	}
 	now := h.evaluated(in.Brief)
 	change, print, err := view.Changes(now, h.print)
@@ -160,6 +162,16 @@ func (h *held) add(in Request) (int, *finding.Fault) {
 	}
 	_, _, _ = h.ledger.Accept(added[:at]) // those before it are not at fault
 	return sent + at, fault
+}
+
+// doubt is what a person is asked before the first of these that is doubtful is written.
+func (h *held) doubt(added []journal.Entry) string {
+	for _, e := range added {
+		if m, doubtful := experiment.Doubt(h.ready, e.Part); doubtful {
+			return wording.For(h.basis.Style).Say(m)
+		}
+	}
+	return ""
 }
 
 func (h *held) evaluated(brief bool) view.Sheet {

@@ -166,6 +166,9 @@ func TestRefusedOnTheDevice(t *testing.T) {
 	require.Empty(t, first.Fault)
 	tried := j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{good}, Try: true})
 	assert.Equal(t, device.Answer{At: -1}, tried, "what is only tried is not held")
+	far := journal.Entry{ID: "known-far-01", Device: "d", Clock: 900, Part: journal.Known{Written: "1.013", Uncertainty: "0.001", From: "another"}}
+	tried = j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{good, far}, Try: true})
+	assert.Contains(t, tried.Doubt, "Was 0.1013", "it is asked about before it is written")
 	for _, try := range []bool{true, false} {
 		got := j.Answer(device.Request{Notebook: "n", Entries: []journal.Entry{good, bad}, Try: try})
 		assert.Nil(t, got.Sheet)

@@ -56,6 +56,7 @@ const (
 	LooseTolerance NormName = "loose"          // a tolerance above this part of the titre tells little
 	DriftTrials    NormName = "drift-trials"   // so many trials that go one way drift
 	FarExpected    NormName = "far-expected"   // an answer this far from the expected one
+	FarNominal     NormName = "far-nominal"    // what is entered this far from what the practical says of it
 	LeastExcess    NormName = "least-excess"   // of the reagent in excess that should be left
 	MostExcess     NormName = "most-excess"    // of it that may be left
 	OverHundred    NormName = "over-hundred"   // what a purity may exceed 100 % by
@@ -128,6 +129,7 @@ var Usual = []Norm{
 	norm(NormsJudging, LooseTolerance, parts, "1", "0.1", "10"),
 	norm(NormsJudging, DriftTrials, counted, "3", "3", "10"),
 	norm(NormsJudging, FarExpected, parts, "10", "1", "100"),
+	norm(NormsJudging, FarNominal, parts, "20", "2", "100"),
 	norm(NormsJudging, LeastExcess, parts, "10", "1", "50"),
 	norm(NormsJudging, MostExcess, parts, "90", "50", "99"),
 	norm(NormsJudging, OverHundred, parts, "0.5", "0", "10"),

@@ -209,6 +209,15 @@ func (x Decimal) RoundFigures(figures int) Decimal {
 	return out
 }
 
+// Shift returns x with its point moved to the right by so many places, to the left where
+// they are negative; its digits stay: 1.013 by -1 is 0.1013.
+func (x Decimal) Shift(places int) Decimal {
+	out := x
+	out.d.Set(&x.d)
+	out.d.Exponent += int32(places)
+	return out
+}
+
 // MultipleOf reports whether x is a whole multiple of step. A step that is
 // not positive has no multiples.
 func (x Decimal) MultipleOf(step Decimal) bool {

@@ -5,7 +5,14 @@ import type { Entry, Notebook, Schemas } from '@/api/client';
 import { changed, type Fields } from '@/notebook/change';
 
 export type Judgement = { sheet?: Notebook['sheet']; fault?: string; at: number };
-type Answer = { sheet?: Fields; fault?: string; at: number; lost?: boolean; probe?: Schemas['LiveProbe'] };
+type Answer = {
+  sheet?: Fields;
+  fault?: string;
+  doubt?: string;
+  at: number;
+  lost?: boolean;
+  probe?: Schemas['LiveProbe'];
+};
 
 /** Whether the core is there. The page says so too (data-core), for whoever waits for it. */
 export const coreReady = ref(false);
@@ -127,12 +134,23 @@ export async function judgeLines(notebook: Notebook, lines: string[]): Promise<S
   return got?.probe;
 }
 
-/** Why entries could not be taken; '' where they can; undefined where there is no core to ask. */
-export const refusal = (notebook: Notebook, before: Entry[], added: Entry[]): Promise<string | undefined> =>
+/** What the core says of entries before they are held; undefined where there is no core to ask. */
+const tried = (notebook: Notebook, before: Entry[], added: Entry[]): Promise<Answer | undefined> =>
   inTurn(async () => {
     if (!coreReady.value) return undefined;
     const { request } = told(notebook, [...before, ...added]);
-    if (request.basis) return undefined; // not held yet; the server says it
+    if (request.basis) held.delete(notebook.id); // the core begins anew, and holds nothing of it
     const answer = await ask({ ...request, try: true });
-    return answer && !answer.lost ? (answer.fault ?? '') : undefined;
+    return answer?.lost ? undefined : answer;
   });
+
+/** Why entries could not be taken; '' where they can; undefined where there is no core to ask. */
+export async function refusal(notebook: Notebook, before: Entry[], added: Entry[]): Promise<string | undefined> {
+  if (!held.has(notebook.id)) return undefined; // not held yet; the server says it
+  const answer = await tried(notebook, before, added);
+  return answer && (answer.fault ?? '');
+}
+
+/** What a person is asked before entries are written; '' for nothing. */
+export const doubtOf = async (notebook: Notebook, before: Entry[], added: Entry[]): Promise<string> =>
+  (await tried(notebook, before, added))?.doubt ?? '';

@@ -4,6 +4,7 @@ import { v7 as uuid } from 'uuid';
 import { computed, type Ref } from 'vue';
 import type { Entry, Notebook, Schemas, Trial } from '@/api/client';
 import { readValue, write } from '@/device/storage';
+import { doubtOf } from '@/notebook/judge';
 import { useOutbox } from '@/notebook/outbox';
 import { useSession } from '@/session/session';
 
@@ -27,7 +28,7 @@ export type PointMore = Pick<Schemas['ProbePoint'], 'colour' | 'temperature' | '
 
 const atOnce = 150;
 
-type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: string };
+export type Part = Omit<Entry, 'id' | 'device' | 'clock' | 'at' | 'author'> & { id?: string };
 
 export function useBench(notebook: Ref<Notebook>) {
   const outbox = useOutbox();
@@ -98,18 +99,21 @@ export function useBench(notebook: Ref<Notebook>) {
     check: (item: string) => add({ kind: 'check', check: { item } }),
     observe: (about: Observed, text: string, trial?: string) =>
       add({ kind: 'observation', observation: { about, text, ...(trial && { trial }) } }),
-    /** Writes a mass for the sample that is asked for, opening its trial where none is open. */
-    weigh(of: string, full: string, emptied: string) {
+    /** What a person is asked before these are written; '' for nothing. */
+    doubt: (parts: Part[]) => doubtOf(notebook.value, outbox.beyond(notebook.value), entries(parts)),
+    write: (parts: Part[]) => add(...parts),
+    /** A mass for the sample that is asked for, opening its trial where none is open. */
+    weighing(of: string, full: string, emptied: string): Part[] {
       const asked = sheet.value.next.weigh;
       const trial = asked?.trial ?? (asked?.opens && uuid());
       const weighing: Part = { kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } };
-      if (!asked?.opens || !trial) return add(weighing);
+      if (!asked?.opens || !trial) return [weighing];
       const sample = sheet.value.next.entry?.sample;
-      return add(
+      return [
         { id: trial, kind: 'trial', trial: { type: asked.opens } },
         ...(sample ? [ofSample(trial, sample)] : []),
         weighing,
-      );
+      ];
     },
     prepare: (stock: string, taken: string, madeUp: string) =>
       add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
@@ -145,7 +149,7 @@ export function useBench(notebook: Ref<Notebook>) {
       add({ kind: 'passage', passage: { prompt, text, ...(over.length && { over }) } }),
     picture: (picture: Schemas['NewPicture'], text: string) =>
       add({ kind: 'picture', picture: { hash: picture.hash, width: picture.width, height: picture.height, text } }),
-    known: (known: Schemas['Known']) => add({ kind: 'known', known }),
+    known: (known: Schemas['Known']): Part[] => [{ kind: 'known', known }],
     timed: (what: Timed, seconds: number, trial?: string) =>
       add({ kind: 'timer', timer: { for: what, seconds, ...(trial && { trial }) } }),
   };

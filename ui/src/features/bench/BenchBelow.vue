@@ -2,7 +2,7 @@
 // What stands below the pad and the burette: what was recorded and follows from it, what
 // is to be done before and after. It comes when the bench has been painted.
 import { computed } from 'vue';
-import type { Notebook, Schemas, Trial } from '@/api/client';
+import type { Notebook, Trial } from '@/api/client';
 import AgreementPanel from '@/features/bench/trials/AgreementPanel.vue';
 import Checklist from '@/features/bench/panels/Checklist.vue';
 import FindingList from '@/features/bench/panels/FindingList.vue';
@@ -30,7 +30,6 @@ const emit = defineEmits<{
   check: [item: string];
   uncheck: [entry: string];
   belongs: [trial: Trial, sample: string];
-  known: [known: Schemas['Known']];
   start: [what: Timed, seconds: number];
   done: [];
 }>();
@@ -132,6 +131,6 @@ const sheet = computed(() => props.notebook.sheet);
         </button>
       </template>
     </Checklist>
-    <SettingPanel :notebook="notebook" @known="emit('known', $event)" />
+    <SettingPanel :notebook="notebook" />
   </div>
 </template>

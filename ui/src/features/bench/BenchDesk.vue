@@ -285,7 +285,6 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         @check="tick"
         @uncheck="untick"
         @belongs="(trial, sample) => told(bench.belongs(trial.id, sample))"
-        @known="(known) => told(bench.known(known))"
         @start="start"
         @done="focus"
       />

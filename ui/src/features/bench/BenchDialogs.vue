@@ -12,6 +12,7 @@ import PartnerDialog from '@/features/bench/dialogs/PartnerDialog.vue';
 import ReasonDialog from '@/features/bench/dialogs/ReasonDialog.vue';
 import TextDialog from '@/features/bench/dialogs/TextDialog.vue';
 import type { Bench } from '@/notebook/useBench';
+import { useDoubt } from '@/notebook/useDoubt';
 import PrepareDialog from '@/features/bench/dialogs/PrepareDialog.vue';
 import PointsDialog from '@/features/bench/probe/PointsDialog.vue';
 import ReadingsDialog from '@/features/bench/dialogs/ReadingsDialog.vue';
@@ -21,9 +22,13 @@ import { say, sayList } from '@/words';
 const props = defineProps<{ notebook: Notebook; bench: Bench; asking: Asking | undefined }>();
 const emit = defineEmits<{ close: [] }>();
 const problem = ref('');
+const { doubt, write: doubted, forget } = useDoubt(() => props.bench);
 watch(
   () => props.asking,
-  () => (problem.value = ''),
+  () => {
+    problem.value = '';
+    forget();
+  },
 );
 
 const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
@@ -155,7 +160,8 @@ function said(text: string) {
     :trial="weighing.of"
     :before="weighing.before"
     :problem="problem"
-    @done="(of, full, emptied) => write(bench.weigh(of, full, emptied))"
+    :doubt="doubt"
+    @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied), [full, emptied]))"
     @close="emit('close')"
   />
   <PrepareDialog

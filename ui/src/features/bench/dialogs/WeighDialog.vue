@@ -6,7 +6,14 @@ import AppDialog from '@/shared/AppDialog.vue';
 import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
-const props = defineProps<{ problem: string; what?: string; trial?: string; before?: string; draft: string }>();
+const props = defineProps<{
+  problem: string;
+  doubt: string;
+  what?: string;
+  trial?: string;
+  before?: string;
+  draft: string;
+}>();
 const emit = defineEmits<{ done: [of: string, full: string, emptied: string]; close: [] }>();
 const values = useDraft(props.draft, { of: props.what ?? '', full: '', emptied: '' });
 const fields = ['of', 'full', 'emptied'] as const;
@@ -23,6 +30,7 @@ function ready() {
     <form @submit.prevent="ready">
       <p v-if="trial" class="mb-2">{{ say('dialog.weigh.for', { trial }) }}</p>
       <p v-if="before" class="mb-2 font-semibold text-rough">{{ say('dialog.weigh.before', { mass: before }) }}</p>
+      <p v-if="doubt" class="mb-3 font-semibold text-rough" role="alert">{{ doubt }}</p>
       <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <template v-for="f in fields" :key="f">
         <label class="label" :for="'weigh-' + f">{{ say(`dialog.weigh.${f}`) }}</label>
@@ -38,7 +46,7 @@ function ready() {
           :maxlength="f === 'of' ? 80 : 24"
         />
       </template>
-      <button type="submit" class="button-main w-full">{{ say('dialog.keepText') }}</button>
+      <button type="submit" class="button-main w-full">{{ say(doubt ? 'dialog.asItIs' : 'dialog.keepText') }}</button>
     </form>
   </AppDialog>
 </template>

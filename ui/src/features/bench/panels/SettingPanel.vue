@@ -1,14 +1,19 @@
 <script setup lang="ts">
 // What is where, the rules and the cautions.
 import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
-import { computed } from 'vue';
+import { computed, ref, toRef } from 'vue';
 import type { Notebook, Schemas } from '@/api/client';
+import { useBench } from '@/notebook/useBench';
+import { useDoubt } from '@/notebook/useDoubt';
 import { settingRows } from '@/shared/setting';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
-defineEmits<{ known: [known: Schemas['Known']] }>();
+const bench = useBench(toRef(props, 'notebook'));
+const { doubt, write } = useDoubt(() => bench);
+const problem = ref('');
+const take = async (known: Schemas['Known']) => (problem.value = (await write(bench.known(known), known)) ?? '');
 const setting = computed(() => props.notebook.sheet.setting);
 const rows = computed(() => settingRows(setting.value));
 </script>
@@ -29,8 +34,10 @@ const rows = computed(() => settingRows(setting.value));
         <dd>{{ value }}</dd>
       </template>
     </dl>
+    <p v-if="problem" class="mb-1 font-semibold text-alarm" role="alert">{{ problem }}</p>
+    <p v-if="doubt" class="mb-1 font-semibold text-rough" role="alert">{{ doubt }} {{ say('bench.doubtAgain') }}</p>
     <p v-if="notebook.offer && notebook.mayWrite" class="mb-3">
-      <button type="button" class="button w-full justify-start text-left" @click="$emit('known', notebook.offer!)">
+      <button type="button" class="button w-full justify-start text-left" @click="take(notebook.offer)">
         {{
           say('bench.useKnown', {
             value: `${notebook.offer.text} ± ${notebook.offer.uncertainty} ${notebook.sheet.units.concentration}`,
