@@ -101,7 +101,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		ev.Expected = &evaluation.Span{Low: e.low, High: e.high}
 	}
 	ev.Supply = supply(rec, j, ev.Expected)
-	ev.Findings = slices.Concat(c.Findings, readingFindings(rec, j, s, groups), agreementFindings(rec, j), indicatorFindings(r), rec.probed)
+	ev.Findings = slices.Concat(c.Findings, readingFindings(rec, j, s, groups), agreementFindings(rec, j), indicatorFindings(rec, j), rec.probed)
 	for i := range j.trials {
 		if run := rec.runs[j.trials[i].ID]; run != nil {
 			ev.Runs = append(ev.Runs, *run)

@@ -5,6 +5,7 @@ import (
 	"exactflask/core/chemistry/equilibrium"
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/model/curve"
+	"exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -35,6 +36,7 @@ var (
 	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent", "most")
 	tiedSets       = finding.Declare("agreement.tied", "tolerance")
 	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
+	otherProtons   = finding.Declare("indicator.other-protons", "name", "formula", "counted", "fitting", "answer", "other")
 	tiedSame       = finding.Declare("agreement.tied-relative", "percent")
 )
 
@@ -276,12 +278,52 @@ func agreementFindings(rec recorded, j judged) []finding.Finding {
 
 // indicatorFindings says on the bench that the practical's indicator does not
 // show the equivalence. It gives no figures, which would tell the expected titre.
-func indicatorFindings(r *practical.Ready) []finding.Finding {
-	p := curve.Of(r)
-	if p.Chosen == nil || p.Chosen.End.Verdict != equilibrium.Unsuitable ||
-		p.Chosen.Boiled != nil && p.Chosen.Boiled.Verdict == equilibrium.Suits {
+func indicatorFindings(rec recorded, j judged) []finding.Finding {
+	end := curve.Of(rec.r).Chosen
+	if at, found := j.outline(rec.r); end == nil && found { // nothing was expected: what was found tells
+		if now, ok := at.Ended(); ok {
+			end = &now
+		}
+	}
+	if end == nil || end.End.Verdict != equilibrium.Unsuitable || end.Boiled != nil && end.Boiled.Verdict == equilibrium.Suits {
 		return nil
 	}
-	return []finding.Finding{wrongIndicator[p.Chosen.End.Reason].Finding(finding.Warning, "",
-		curve.IndicatorName(p.Chosen.ID))}
+	return []finding.Finding{wrongIndicator[end.End.Reason].Finding(finding.Warning, "", curve.IndicatorName(end.ID))}
+}
+
+// outline is the practical with the titre that was found: the mean of those that count, else of
+// what is worked with.
+func (j judged) outline(r *practical.Ready) (curve.Outline, bool) {
+	trials := j.worked()
+	if len(trials) == 0 || r.Chemistry.EndPoints != practical.OneEndPoint || r.Each() || r.Probed() {
+		return curve.Outline{}, false
+	}
+	sum := 0.0
+	for _, t := range trials {
+		sum += t.Titre.Float64()
+	}
+	o := curve.AtTitre(r, sum/float64(len(trials)))
+	return o, o.Titre.Last > 0
+}
+
+// protonFindings say that the indicator stops where another number of protons has reacted than
+// the equation counts, and what the answer would be with that.
+func protonFindings(rec recorded, j judged, r *evaluation.Result) []finding.Finding {
+	o, found := j.outline(rec.r)
+	if !found {
+		return nil
+	}
+	counted, fitting, other := o.Protons()
+	ratio, ok := r.Derivation.Find(derivation.MoleRatio)
+	if !other || !ok {
+		return nil
+	}
+	by := float64(counted) / float64(fitting)
+	if rec.r.UnknownInBurette {
+		by = 1 / by
+	}
+	answer := r.Answer
+	answer.Value = r.Derivation.Recompute(map[int]float64{ratio: r.Derivation.Nodes[ratio].Quantity.Value * by}, len(r.Derivation.Nodes)-1)
+	return []finding.Finding{otherProtons.Finding(finding.Warning, "", curve.IndicatorName(rec.r.Chemistry.Indicator), finding.Formula(rec.r.Titrated.Plain()),
+		finding.Count(counted), finding.Count(fitting), finding.Quantity(r.Answer), finding.Quantity(answer))}
 }

@@ -60,10 +60,7 @@ func (p *Prediction) acidBase(o Outline) bool {
 		if i.Kind != catalog.AcidBase {
 			continue
 		}
-		j := judgedOf(i, acid)
-		if own := o.Ready.Chemistry.StopsAt; i.ID == o.Ready.Chemistry.Indicator && own.Sign() > 0 {
-			j.Stop, j.Own = own.Float64(), true
-		}
+		j := o.judged(i, acid)
 		j.End = equilibrium.Judge(t.VolumeAt, j.Stop, 0.5, eqv, o.limit())
 		o.withActivities(&j, t, eqv)
 		if boiled {
