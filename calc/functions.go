@@ -3,6 +3,7 @@ package calc
 import (
 	"fmt"
 
+	"exactflask/core/chemistry/catalog"
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/judgement/agreement"
 	"exactflask/core/model/budget"
@@ -107,7 +108,7 @@ func equationOf(eq chem.Equation) equationOut {
 func doBalance(in balanceIn) (equationOut, *finding.Fault) {
 	eq, err := chem.ParseEquation(in.Equation)
 	if err == nil {
-		eq, err = eq.Balance()
+		eq, err = catalog.BuiltIn().Balance(eq)
 	}
 	if err != nil {
 		return equationOut{}, finding.FaultOf("equation", err)

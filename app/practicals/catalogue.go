@@ -43,7 +43,7 @@ func (a *Practicals) AddReaction(ctx context.Context, p access.Person, name, equ
 	}
 	eq, err := chem.ParseEquation(equation)
 	if err == nil && !eq.Balanced() {
-		eq, err = eq.Balance()
+		eq, err = catalog.BuiltIn().Balance(eq)
 	}
 	if err != nil {
 		return view.Reaction{}, finding.FaultOf("equation", err)

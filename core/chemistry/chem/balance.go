@@ -35,11 +35,36 @@ func (e Equation) Balanced() bool {
 // there is no balance, more than one independent balance, or one in which a
 // substance changes side.
 func (e Equation) Balance() (Equation, error) {
-	species := e.all()
-	coefficients, err := e.smallest(e.matrix(true))
+	return e.with(e.smallest(e.matrix(true)))
+}
+
+// Freedom is how many independent balances atoms and charge alone allow: more than one where
+// two reactions go on side by side.
+func (e Equation) Freedom() int {
+	m := e.matrix(true)
+	return len(freeColumns(reduce(m), len(e.all())))
+}
+
+// BalanceExchanging is Balance where as many electrons are gained as are lost too. gained is
+// how many a unit of each reactant gains, negative where it loses them; nil for one that does
+// neither.
+func (e Equation) BalanceExchanging(gained []*big.Rat) (Equation, error) {
+	m := e.matrix(true)
+	row := make([]*big.Rat, len(e.all()))
+	for j := range row {
+		if row[j] = new(big.Rat); j < len(gained) && gained[j] != nil {
+			row[j].Set(gained[j])
+		}
+	}
+	return e.with(e.smallest(append(m, row)))
+}
+
+// with has these coefficients.
+func (e Equation) with(coefficients []int, err error) (Equation, error) {
 	if err != nil {
 		return Equation{}, err
 	}
+	species := e.all()
 	for j := range species {
 		species[j].Coefficient = coefficients[j]
 	}

@@ -85,6 +85,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 	}
 	out.soFar = &evaluation.SoFar{Answer: r.Answer, Of: r.Of, Letter: r.Derivation.Answer().Letter, From: from, Expected: r.Expected}
 	out.findings = append(out.findings, enteredFindings(rec, j.worked())...)
+	out.findings = append(out.findings, Premises(rec.r)...)
 	out.findings = append(out.findings, protonFindings(rec, j, r)...)
 	out.findings = append(out.findings, resultFindings(rec.r.Norms(), r)...)
 	out.findings = append(out.findings, plausibility(rec.r, r)...)

@@ -143,6 +143,7 @@ func (a *Assessment) remarks(o curve.Outline) {
 			add(planProbe.Finding(finding.Note, "", finding.Count(n), finding.Volume(ran)))
 		}
 	}
+	a.Findings = append(a.Findings, experiment.Premises(o.Ready)...)
 	a.Findings = append(a.Findings, a.Remarks()...)
 	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {
 		if f, loose := experiment.Loose(o.Ready.Norms(), tolerance, number(a.Titre, 2)); loose {

@@ -127,7 +127,7 @@ func formulaAt(path, text string) (chem.Formula, *finding.Fault) {
 func balancedAt(path, text string) (chem.Equation, *finding.Fault) {
 	eq, err := chem.ParseEquation(text)
 	if err == nil && !eq.Balanced() {
-		eq, err = eq.Balance()
+		eq, err = catalog.BuiltIn().Balance(eq)
 	}
 	if err != nil {
 		return eq, finding.FaultOf(path, err)

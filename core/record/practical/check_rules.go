@@ -171,7 +171,8 @@ func (r *Ready) checkAsked() *finding.Fault {
 }
 
 // checkAs relates the substance in whose mass the answer is given to the one
-// that is asked for: by the ratio that is given, else by the atoms they share.
+// that is asked for: by the ratio that is given, else by the electrons or protons that both
+// exchange, else by the atoms they share.
 func (r *Ready) checkAs() *finding.Fault {
 	r.As, r.AsRatio = r.AskedOf(), [2]int{1, 1}
 	if r.Asked.As == "" {
@@ -194,14 +195,21 @@ func (r *Ready) checkAs() *finding.Fault {
 		if err != nil || n < 1 || d < 1 || n > 1000 || d > 1000 {
 			return ratioUnclear.Fault("asked.asRatio", finding.Formula(r.As.Plain()), finding.Formula(r.AskedOf().Plain()))
 		}
-		r.AsRatio = [2]int{n, d}
+		r.AsRatio, r.AsBy = [2]int{n, d}, AsGiven
+		return nil
+	}
+	if r.As.Same(r.AskedOf()) {
+		return nil
+	}
+	if ratio, ok := r.byEquivalents(); ok {
+		r.AsRatio, r.AsBy = ratio, AsByEquivalents
 		return nil
 	}
 	n, d, ok := r.AskedOf().AtomRatio(r.As)
 	if !ok {
 		return ratioUnclear.Fault("asked.as", finding.Formula(r.As.Plain()), finding.Formula(r.AskedOf().Plain()))
 	}
-	r.AsRatio = [2]int{n, d}
+	r.AsRatio, r.AsBy = [2]int{n, d}, AsByAtoms
 	return nil
 }
 

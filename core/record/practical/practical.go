@@ -54,7 +54,7 @@ type Asked struct {
 	What     What            `json:"what,omitempty" enum:"concentration,mass-concentration,mass-fraction,amount,mass,mass-per-tablet,purity,water,molar-mass,protons,volume-strength,factor" doc:"the concentration of the unknown when left out"`
 	Unit     quantity.Unit   `json:"unit,omitempty" maxLength:"20" doc:"unit code; the usual one when left out"`
 	As       string          `json:"as,omitempty" maxLength:"200" doc:"formula of the substance in whose mass the answer is given"`
-	AsRatio  string          `json:"asRatio,omitempty" maxLength:"20" pattern:"^[0-9]+(/[0-9]+)?$" doc:"how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the atoms they share when left out"`
+	AsRatio  string          `json:"asRatio,omitempty" maxLength:"20" pattern:"^[0-9]+(/[0-9]+)?$" doc:"how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the electrons or protons they exchange when left out, else by the atoms they share"`
 	Density  decimal.Decimal `json:"density,omitzero" doc:"of the sample, g/mL; for % w/w"`
 	Nominal  decimal.Decimal `json:"nominal,omitzero" doc:"mol/L; for a factor"`
 	Expected decimal.Decimal `json:"expected,omitzero" doc:"roughly expected answer, in its unit; the expected titre follows from it"`

@@ -41,6 +41,7 @@ type Ready struct {
 	CrystalNu int          // how many of it stand in the equation
 	Other     chem.Formula // the component beside the carbonate
 	As        chem.Formula // in whose mass the answer is given
+	AsBy      AsRule       // where that comes from
 	AsRatio   [2]int       // how many moles of As one mole of the asked substance stands for
 	Reactions []Reaction   // from the titrant to the analyte, or to the reagent in excess
 	Steps     []ReadyStep

@@ -2010,7 +2010,7 @@ export interface components {
         Asked: {
             /** @description formula of the substance in whose mass the answer is given */
             as?: string;
-            /** @description how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the atoms they share when left out */
+            /** @description how many moles of that one mole of the analyte stands for, such as 1 or 2/3; by the electrons or protons they exchange when left out, else by the atoms they share */
             asRatio?: string;
             /** @description an unknown was given out: what is roughly expected is nothing to compare an answer with */
             dealt?: boolean;
