@@ -185,7 +185,10 @@ func (m *maker) uncertainty() *Uncertainty {
 	unit := m.After(r.Answer.Unit)
 	value, spread := withUncertainty(r.Answer.Value, b.Expanded)
 	out := &Uncertainty{Sentence: m.Text("uncertainty.sentence", "value", value, "spread", spread, "unit", unit,
-		"percent", wording.Show(2*b.Relative, 2))}
+		"percent", wording.Show(b.Factor*b.Relative, 2), "factor", wording.Show(b.Factor, 2))}
+	if b.Freedom > 0 {
+		out.Sentence += " " + m.Text("uncertainty.few", "factor", wording.Show(b.Factor, 2), "freedom", wording.Show(b.Freedom, 0))
+	}
 	if r.Single {
 		out.Sentence += " " + m.Text("uncertainty.single")
 	}

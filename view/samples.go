@@ -16,7 +16,7 @@ type Sample struct {
 	Answer    *Answer `json:"answer,omitempty"`
 	// Value and Spread are what a plot shows.
 	Value      float64 `json:"value,omitempty"`
-	Spread     float64 `json:"spread,omitempty" doc:"its expanded uncertainty, k = 2"`
+	Spread     float64 `json:"spread,omitempty" doc:"its expanded uncertainty"`
 	Difference string  `json:"difference,omitempty" doc:"from the control, with its uncertainty"`
 	Clear      bool    `json:"clear,omitempty" doc:"the difference is larger than its uncertainty"`
 }

@@ -32,7 +32,7 @@ type Sampled struct {
 type Difference struct {
 	Value    float64 `json:"value"`
 	Percent  float64 `json:"percent" doc:"of the control's answer"`
-	Expanded float64 `json:"expanded" doc:"its uncertainty, k = 2; what both share does not count"`
+	Expanded float64 `json:"expanded" doc:"its uncertainty for about 95 %; what both share does not count"`
 	Clear    bool    `json:"clear" doc:"it is larger than its uncertainty"`
 }
 

@@ -123,6 +123,7 @@ func difference(r, control *evaluation.Result) *evaluation.Difference {
 	}
 	shared := map[string]float64{}
 	variance := 0.0
+	var own []budget.Contribution
 	add := func(b *budget.Budget, sign float64) {
 		if b == nil {
 			return
@@ -130,6 +131,7 @@ func difference(r, control *evaluation.Result) *evaluation.Difference {
 		for _, c := range b.Contributions {
 			if slices.Contains(independent, c.Code) {
 				variance += c.Answer * c.Answer
+				own = append(own, c)
 				continue
 			}
 			shared[c.Code+" "+c.Of.String()] += sign * c.Answer
@@ -140,7 +142,8 @@ func difference(r, control *evaluation.Result) *evaluation.Difference {
 	for _, v := range shared {
 		variance += v * v
 	}
-	d.Expanded = 2 * math.Sqrt(variance)
+	factor, _ := budget.Cover(variance, own...)
+	d.Expanded = factor * math.Sqrt(variance)
 	d.Clear = math.Abs(d.Value) > d.Expanded
 	return d
 }

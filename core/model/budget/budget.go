@@ -11,6 +11,7 @@ import (
 	"exactflask/core/model/derivation"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
+	"exactflask/core/values/statistics"
 )
 
 // Shape is the distribution of an input's error.
@@ -53,6 +54,7 @@ type Input struct {
 	Shape    Shape
 	Unit     quantity.Unit // of Standard
 	Effects  []Effect
+	Freedom  int // degrees of freedom that Standard was found with; 0 where it was not found by repeating
 	// Estimated tells that no table lists the tolerance.
 	Estimated bool
 }
@@ -66,12 +68,15 @@ type Contribution struct {
 	Answer    float64       `json:"answer" doc:"what it adds to the answer's standard uncertainty, with its sign, in the answer's unit"`
 	Estimated bool          `json:"estimated,omitempty" doc:"a tolerance that no table lists, by kind and size"`
 	Share     float64       `json:"share" doc:"its part of the variance, 0 to 1"`
+	quartic   float64       // what it adds to the sum of Welch and Satterthwaite
 }
 
 // Budget says how sure an answer is.
 type Budget struct {
 	Standard      float64        `json:"standard" doc:"combined standard uncertainty, in the answer's unit"`
-	Expanded      float64        `json:"expanded" doc:"k = 2: about 95 % of results lie within"`
+	Expanded      float64        `json:"expanded" doc:"Factor times that: about 95 % of results lie within"`
+	Factor        float64        `json:"factor" doc:"coverage factor k: 2, or Student's where what was repeated seldom weighs much"`
+	Freedom       float64        `json:"freedom,omitempty" doc:"effective degrees of freedom, where they make the factor; left out else"`
 	Relative      float64        `json:"relative" doc:"standard uncertainty in % of the answer"`
 	Contributions []Contribution `json:"contributions" doc:"largest first"`
 }
@@ -98,14 +103,16 @@ func Of(p *derivation.Program, inputs []Input, node int) Budget {
 		if !there || !together[in.Code] {
 			at[in.Code] = len(out.Contributions)
 			out.Contributions = append(out.Contributions, Contribution{Code: in.Code, Of: in.Of, Estimated: in.Estimated, Standard: in.Standard,
-				Unit: in.Unit, Answer: u})
+				Unit: in.Unit, Answer: u, quartic: quartic(u, in.Freedom)})
 			continue
 		}
 		sum := &out.Contributions[i] // independent: their variances add up
 		sum.Answer, sum.Of = math.Hypot(sum.Answer, u), finding.Value{}
+		sum.quartic += quartic(u, in.Freedom)
 	}
 	out.Standard = math.Sqrt(variance)
-	out.Expanded = 2 * out.Standard
+	out.Factor, out.Freedom = Cover(variance, out.Contributions...)
+	out.Expanded = out.Factor * out.Standard
 	if answer := p.Base(node); answer != 0 {
 		out.Relative = 100 * out.Standard / math.Abs(answer)
 	}
@@ -116,6 +123,39 @@ func Of(p *derivation.Program, inputs []Input, node int) Budget {
 	}
 	slices.SortStableFunc(out.Contributions, func(a, b Contribution) int { return cmp.Compare(b.Share, a.Share) })
 	return out
+}
+
+// quartic is what a part of a variance that was found by repeating adds to the sum of Welch and
+// Satterthwaite.
+func quartic(u float64, freedom int) float64 {
+	if freedom < 1 {
+		return 0
+	}
+	return u * u * u * u / float64(freedom)
+}
+
+// usualFactor is k where enough is known of every part: about 95 % (JCGM 100:2008, 6.3.3).
+const usualFactor = 2
+
+// Cover is the factor by which a standard uncertainty is multiplied for about 95 %, of which
+// these are parts: Student's for the effective degrees of freedom, rounded down (JCGM
+// 100:2008, G.4.1 and G.4.2), and 2 at least. The degrees of freedom are told where they make it.
+func Cover(variance float64, parts ...Contribution) (factor, freedom float64) {
+	sum := 0.0
+	for _, c := range parts {
+		sum += c.quartic
+	}
+	if sum == 0 || variance == 0 {
+		return usualFactor, 0
+	}
+	freedom = math.Max(1, math.Floor(variance*variance/sum))
+	if freedom > 1e6 {
+		return usualFactor, 0
+	}
+	if t := statistics.Student(int(freedom)); t > usualFactor {
+		return t, freedom
+	}
+	return usualFactor, 0
 }
 
 // together are the kinds of which all inputs are one bar: their errors are

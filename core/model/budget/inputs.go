@@ -144,10 +144,36 @@ func (c *inputs) repeatability() {
 		if at == last {
 			on = []Effect{{at, 1}}
 		}
-		if st, ok := statistics.Describe(values); ok {
-			c.add("repeatability", finding.Count(st.N), st.SD/math.Sqrt(float64(st.N)), Normal, n.Quantity.Unit, on...)
+		st, ok := statistics.Describe(values)
+		if !ok {
+			continue
+		}
+		sd, freedom := st.SD, st.N-1
+		if least := c.least(at); sd < least { // equal by chance
+			sd, freedom = least, 0
+		}
+		before := len(c.out)
+		c.add("repeatability", finding.Count(st.N), sd/math.Sqrt(float64(st.N)), Normal, n.Quantity.Unit, on...)
+		for i := range c.out[before:] {
+			c.out[before+i].Freedom = freedom
 		}
 	}
+}
+
+// least is the scatter below which no values of a mean are believed to lie: an end that an eye
+// sees falls anywhere within a drop, each time anew.
+func (c *inputs) least(mean int) float64 {
+	program := c.d.Program()
+	sum := 0.0
+	for _, in := range c.d.Nodes[mean].Inputs {
+		gradient := program.Gradient(in)
+		for i, n := range c.d.Nodes[:in] {
+			if n.Leaf() && n.Source.Kind == dv.Burette && n.Source.Point == dv.End && n.Source.Curve == 0 && n.Trial == c.d.Nodes[in].Trial {
+				sum += math.Abs(gradient[i])
+			}
+		}
+	}
+	return sum / float64(len(c.d.Nodes[mean].Inputs)) * Rectangular.Standard(glass.Drop/2)
 }
 
 func (c *inputs) source(s source) {

@@ -21,6 +21,9 @@ func (w *worker) read(id string, t assay.Titres, nodes []dv.Node, begun bool) (s
 	fills := max(1, int(math.Ceil((zero+ran)/(w.r.Glass.Burette.Capacity.Float64()*0.96))))
 	each := ran / float64(fills)
 	first := t.First // what is left of it until the first end point
+	if first > 0 {   // it is seen within a drop too, on the same burette
+		first += glass.Drop*(w.rand.Float64()-0.5) + w.scale()
+	}
 	for fill, at := 1, zero; ; fill, at = fill+1, 0 {
 		if first > 0 && (first <= each || fill == fills) {
 			w.write(id, journal.FirstEnd, w.eye(at+first)+w.byFaults(nodes, at, at+first))
@@ -44,16 +47,23 @@ func (w *worker) runs(t assay.Titres) (zero, ran float64) {
 	if w.rand.Float64() < habit.overshoot {
 		ran += glass.Drop * (1 + habit.drops*w.rand.Float64())
 	}
-	if tolerance, _ := b.Tolerance(); tolerance.Sign() > 0 {
-		if _, drawn := w.shared["tolerance"]; !drawn {
-			w.shared["tolerance"] = w.rand.Float64() + w.rand.Float64() - 1 // triangular, as the budget takes it
-		}
-		ran += w.shared["tolerance"] * tolerance.Float64()
-	}
+	ran += w.scale()
 	if capacity := b.Capacity.Float64(); !w.r.Rules.Readings.StartAtZero && ran < capacity*0.9 {
 		zero = math.Round(20*w.rand.Float64()*min(1, capacity-ran)) * w.step()
 	}
 	return zero, ran
+}
+
+// scale is the burette's own error, mL: the same in all trials.
+func (w *worker) scale() float64 {
+	tolerance, _ := w.r.Glass.Burette.Tolerance()
+	if tolerance.Sign() <= 0 {
+		return 0
+	}
+	if _, drawn := w.shared["tolerance"]; !drawn {
+		w.shared["tolerance"] = w.rand.Float64() + w.rand.Float64() - 1 // triangular, as the budget takes it
+	}
+	return w.shared["tolerance"] * tolerance.Float64()
 }
 
 func (w *worker) step() float64 {

@@ -238,7 +238,7 @@ func (w *worker) blank() error {
 
 // takes is what a trial really takes, and what its record is made of.
 func (w *worker) takes(m assay.Measured) (assay.Titres, []dv.Node, error) {
-	a := assay.New(w.r, w.held)
+	a := assay.New(w.r, w.really())
 	d := a.Structure([]assay.Measured{m})
 	off := make([]float64, len(d.Nodes))
 	for _, in := range budget.Inputs(a, d) {
@@ -279,6 +279,16 @@ func (w *worker) takes(m assay.Measured) (assay.Titres, []dv.Node, error) {
 		return assay.Titres{}, nil, problem
 	}
 	return t, d.Nodes, nil
+}
+
+// really is what is held with the reagent as it is, not as the blanks found it.
+func (w *worker) really() assay.Held {
+	held := w.held
+	if b := w.shared["blank"]; b > 0 {
+		all, _ := decimal.FromFloat(b) // a volume is finite
+		held.Blanks = []assay.Measured{assay.Ran("blank", journal.Reading{Text: "0"}, journal.Reading{Value: all, Text: all.String()})}
+	}
+	return held
 }
 
 // expects takes what the practical expects for the true value.

@@ -47,15 +47,15 @@ func Describe(values []float64) (Statistics, bool) {
 	mean, sd := stat.MeanStdDev(values, nil)
 	out := Statistics{N: n, Mean: mean, Range: slices.Max(values) - slices.Min(values), SD: sd, RSD: 100 * sd / math.Abs(mean)}
 	if n >= fewToScatter { // of two the interval is wider than anybody would believe
-		out.T = student(n - 1)
+		out.T = Student(n - 1)
 		out.CI95 = out.T * sd / math.Sqrt(float64(n))
 	}
 	return out, true
 }
 
-// student is the quantile of Student's t that 2.5 % lie above. Those of few
+// Student is the quantile of Student's t that 2.5 % lie above. Those of few
 // degrees of freedom are computed once.
-func student(freedom int) float64 {
+func Student(freedom int) float64 {
 	if freedom < len(quantiles) {
 		return quantiles[freedom]
 	}

@@ -4803,7 +4803,7 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description its expanded uncertainty, k = 2
+             * @description its expanded uncertainty
              */
             spread?: number;
             /** Format: double */
