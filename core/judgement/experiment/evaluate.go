@@ -179,6 +179,8 @@ func stage(j judged, groups []group) evaluation.Stage {
 		return evaluation.Untouched
 	case j.verdict.Status == agreement.Agreed && !allAgreed(groups):
 		return evaluation.Measuring
+	case j.impossible() != nil: // they agree, and nothing follows from them
+		return evaluation.Measuring
 	case j.verdict.Status == agreement.Agreed:
 		return evaluation.Agreed
 	case complete >= 2 && j.verdict.Status != agreement.TooFew:

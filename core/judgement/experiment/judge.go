@@ -148,6 +148,15 @@ func describe(rec recorded, j judged) (*statistics.Statistics, *statistics.Dixon
 	return st, nil
 }
 
+// impossible is why titres that agree give no answer; nil where they give one.
+func (j judged) impossible() *assay.Problem {
+	if j.verdict.Status != agreement.Agreed {
+		return nil
+	}
+	_, problem := j.derive()
+	return problem
+}
+
 // averaged are the trials that count.
 func (j judged) averaged() []*evaluation.Trial {
 	var out []*evaluation.Trial

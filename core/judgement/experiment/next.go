@@ -15,6 +15,7 @@ var (
 	nextSetup         = finding.Declare("next.setup", "item")
 	nextAccurate      = finding.Declare("next.accurate", "count")
 	nextDisagree      = finding.Declare("next.disagree", "tolerance")
+	nextImpossible    = finding.Declare("next.impossible", "problem")
 	nextApart         = finding.Declare("next.disagree-relative", "percent")
 	nextCheck         = finding.Declare("next.check-readings")
 	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
@@ -151,6 +152,8 @@ func (a advising) opening(last *evaluation.Trial) evaluation.Next {
 		opens, say = journal.Blank, nextBlank.Message()
 	case !r.Rules.Readings.NoRough && !hasRough(a.steer.rec.trials) && len(a.j.compared) == 0:
 		opens, say = journal.Rough, nextRough.Message()
+	case status == agreement.Agreed && a.j.impossible() != nil:
+		say = nextImpossible.Message(finding.Said(a.j.impossible().Message))
 	case status == agreement.Agreed:
 		n := evaluation.Next{Entry: &evaluation.Expect{Opens: journal.Accurate, Place: journal.Start}}
 		count := finding.Count(len(a.j.agreement.Chosen))

@@ -60,9 +60,9 @@ func atHand(rec recorded, groups []group) int {
 	return len(groups) - 1
 }
 
-// allAgreed tells whether the titres of every sample agree.
+// allAgreed tells whether the titres of every sample agree, and an answer follows from them.
 func allAgreed(groups []group) bool {
-	return !slices.ContainsFunc(groups, func(g group) bool { return g.j.verdict.Status != agreement.Agreed })
+	return !slices.ContainsFunc(groups, func(g group) bool { return g.j.verdict.Status != agreement.Agreed || g.j.impossible() != nil })
 }
 
 // together is the judgement of all groups: the trials of each with its reasons,

@@ -90,6 +90,8 @@ func (s steering) expected(m assay.Measured) (expectation, bool) {
 	case n > 0 && s.mean:
 		low = sum / float64(n)
 		high = low
+	case n == 0 && s.rec.r.ByBlank() && len(s.rec.assay.Held().Blanks) == 0:
+		return expectation{}, false // nobody knows how much reagent there is
 	case n == 0:
 		t, problem := s.rec.assay.Expected(m)
 		if problem != nil {
