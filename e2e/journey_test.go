@@ -398,7 +398,7 @@ func TestOwnWorkAndCatalogue(t *testing.T) {
 	accessible(t, p, "catalogue")
 	p.Click("Reactions")
 	p.Fill("#own-name", "reef salt")
-	p.Fill("#own-equation", "MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O\r")
+	p.Fill("#own-equation", "ClO3- + Cl- + H+ -> ClO2 + Cl2 + H2O\r")
 	p.See("half-reactions")
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#own-equation"); i.value = ""; i.dispatchEvent(new Event("input")); const w = document.querySelector("#wanted"); w.value = ""; w.dispatchEvent(new Event("input")); return true })()`)
 	p.Fill("#own-equation", "H3PO4 + NaOH -> Na3PO4 + H2O\r")

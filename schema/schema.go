@@ -70,6 +70,7 @@ func init() {
 		*message = code + "|%d"
 	}
 	form("schema.be.decimal")
+	form("schema.be.positive")
 	validation.MsgExpectedBePattern = "schema.be.%s"
 }
 

@@ -41,6 +41,10 @@ func TestFaultsInWords(t *testing.T) {
 		{"too small", "revision", "at least 1 is wanted", func(p map[string]any) { p["revision"] = 0 }},
 		{"no decimal", "route[0].volume", "a decimal number in quotes",
 			func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["volume"] = "much" }},
+		{"a rule of nothing", "rules.agreement.percent", "a number above 0 is wanted",
+			func(p map[string]any) {
+				p["rules"].(map[string]any)["agreement"].(map[string]any)["percent"] = "0.0"
+			}},
 		{"one of", "route[0].kind", "one of weigh, tablets, pipette",
 			func(p map[string]any) { p["route"].([]any)[0].(map[string]any)["kind"] = "spoon" }},
 		{"nothing in a list", "route", "at least 1 are wanted", func(p map[string]any) { p["route"] = []any{} }},

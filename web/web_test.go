@@ -472,7 +472,7 @@ func TestCatalogueAndCalculations(t *testing.T) {
 	status, _ = s.call(mira, "DELETE", "/api/catalogue/reactions/"+kept.ID, nil)
 	assert.Equal(t, 204, status)
 	for body, says := range map[string]string{`{"name":"x","equation":"HCl + NaOH"}`: "an arrow -> is missing",
-		`{"name":"x","equation":"MnO4- + H2O2 + H+ -> Mn^2+ + O2 + H2O"}`: "half-reactions", `{"name":"",
+		`{"name":"x","equation":"ClO3- + Cl- + H+ -> ClO2 + Cl2 + H2O"}`: "half-reactions", `{"name":"",
 			"equation":"HCl + NaOH -> NaCl + H2O"}`: "name"} {
 		status, text := s.call(mira, "POST", "/api/catalogue/reactions", body)
 		assert.Equal(t, 422, status)

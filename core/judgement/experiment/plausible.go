@@ -59,7 +59,12 @@ func plausibility(p *practical.Ready, r *evaluation.Result) []finding.Finding {
 			}
 			return say(noSuchMass, by)
 		}
-	case practical.Concentration, practical.MassConcentration:
+	case practical.MassConcentration:
+		if r.Answer.Unit == quantity.PercentWV && v > 100 {
+			return say(overHundred, v/100)
+		}
+		return solution(p, r, say)
+	case practical.Concentration:
 		return solution(p, r, say)
 	}
 	return nil

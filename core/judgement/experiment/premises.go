@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	"exactflask/core/chemistry/catalog"
+	"exactflask/core/chemistry/chem"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
@@ -11,8 +12,12 @@ import (
 // What an answer rests on and a person could doubt.
 var (
 	unusualEquation = finding.Declare("equation.unusual", "given", "usual")
+	volumesOf       = finding.Declare("asked.volumes-of", "formula")
 	asEquivalents   = finding.Declare("asked.by-equivalents", "analyte", "as", "ratio")
 )
+
+// peroxide is what volume strength is told of.
+var peroxide = chem.MustFormula("H2O2")
 
 // Premises says what a plan and an answer rest on that could be doubted: an equation that is
 // balanced in atoms and charge and not in electrons; a substance in which the answer is given
@@ -31,6 +36,9 @@ func premises(r *practical.Ready) []finding.Finding {
 		if usual, other := catalog.BuiltIn().Usual(x.Equation); other {
 			out = append(out, unusualEquation.Finding(finding.Warning, "", finding.Formula(x.Equation.Plain()), finding.Formula(usual.Plain())))
 		}
+	}
+	if r.Asked.What == practical.VolumeStrength && !r.AskedOf().Same(peroxide) {
+		out = append(out, volumesOf.Finding(finding.Warning, "", finding.Formula(r.AskedOf().Plain())))
 	}
 	if r.AsBy == practical.AsByEquivalents {
 		n := strconv.Itoa(r.AsRatio[0])

@@ -54,7 +54,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 				finding.Said(problem.Message)))
 			return out
 		}
-		r = answer(rec.r, d, parts)
+		r = answer(rec.assay, d, parts)
 		analyse(rec, r, parts)
 		out.whole = r
 	} else {
@@ -71,7 +71,7 @@ func result(rec recorded, j judged, parts Parts) resulted {
 		if problem != nil {
 			return out // it may be that something is still to be recorded
 		}
-		r = answer(rec.r, d, parts)
+		r = answer(rec.assay, d, parts)
 		switch {
 		case from == "rough":
 			r.Answer.Figures = min(r.Answer.Figures, rec.r.Norms().Count(practical.RoughFigures))
@@ -113,7 +113,8 @@ func first(trials []evaluation.Trial, kind journal.TrialType) *evaluation.Trial 
 }
 
 // answer reads the result off a derivation.
-func answer(p *practical.Ready, d derivation.Derivation, parts Parts) *evaluation.Result {
+func answer(a *assay.Assay, d derivation.Derivation, parts Parts) *evaluation.Result {
+	p := a.Ready()
 	last := d.Answer()
 	r := &evaluation.Result{Of: last.Of, What: p.Asked.What, Answer: last.Quantity, Derivation: d}
 	if second, ok := d.Node(derivation.Second); ok {
@@ -130,7 +131,7 @@ func answer(p *practical.Ready, d derivation.Derivation, parts Parts) *evaluatio
 		r.Whole = &whole
 	}
 	if !p.Asked.Dealt {
-		r.Expected = compare(r.Answer.Value, expectedAnswer(p))
+		r.Expected = compare(r.Answer.Value, a.RoughAnswer())
 	}
 	if !p.Asked.Label.Value.IsZero() {
 		if label, err := quantity.Of(p.Asked.Label.Value, p.Asked.Label.Unit).In(last.Quantity.Unit); err == nil {
@@ -141,20 +142,6 @@ func answer(p *practical.Ready, d derivation.Derivation, parts Parts) *evaluatio
 		r.Reference = compare(r.Answer.Value, p.Asked.Reference.Float64())
 	}
 	return r
-}
-
-// expectedAnswer is the roughly expected answer in the unit that is asked for,
-// where it is given, or is the approximate concentration itself; 0 where it is
-// not known.
-func expectedAnswer(p *practical.Ready) float64 {
-	switch {
-	case p.Asked.Expected.Sign() > 0:
-		return p.Asked.Expected.Float64()
-	case p.Asked.What == practical.Concentration && p.Asked.Unit == quantity.MolePerL &&
-		(len(p.Steps) == 1 || p.UnknownInBurette):
-		return p.Unknown().Approximate.Float64()
-	}
-	return 0
 }
 
 // compare sets a value beside another; nil where that is not known.
@@ -316,7 +303,7 @@ func Given(a *assay.Assay, trials []assay.Measured, parts Parts) (*evaluation.Re
 	if problem != nil {
 		return nil, nil, problem
 	}
-	r := answer(a.Ready(), d, parts)
+	r := answer(a, d, parts)
 	analyse(recorded{r: a.Ready(), assay: a}, r, parts)
 	return r, append(resultFindings(a.Ready().Norms(), r), plausibility(a.Ready(), r)...), nil
 }

@@ -196,6 +196,29 @@ func (a *Assay) Expected(m Measured) (Titres, *Problem) {
 	return Titres{}, &Problem{Message: nothing.Message()}
 }
 
+// RoughAnswer is the answer that the practical roughly expects, in the unit that is asked for: it is
+// given, or follows along the route from the approximate concentration of the unknown; 0 where
+// neither is known.
+func (a *Assay) RoughAnswer() float64 {
+	r := a.ready
+	if r.Asked.Expected.Sign() > 0 {
+		return r.Asked.Expected.Float64()
+	}
+	if r.Unknown().Approximate.Sign() <= 0 || r.Asked.Titre.Sign() > 0 && !r.UnknownInBurette && !a.portioned() {
+		return 0
+	}
+	t, problem := a.Expected(Measured{Trial: "rough"})
+	if problem != nil {
+		return 0
+	}
+	of, trials := a.Foreseen(t, decimal.Must("0.0001"), 1)
+	answer, problem := of.Answer(trials[0])
+	if problem != nil {
+		return 0
+	}
+	return answer.Value
+}
+
 // portioned tells whether a measured volume of one solution goes into each
 // flask, and nothing happens to it there before it is titrated.
 func (a *Assay) portioned() bool {

@@ -12,7 +12,7 @@ type AgreementRule struct {
 	Tolerance decimal.Decimal `json:"tolerance,omitzero" doc:"largest spread of an agreeing set, mL, inclusive"`
 	// Percent is p of the relative rule: results lie within ±p % of their mean
 	// when their largest difference is at most 2p % of it.
-	Percent decimal.Decimal `json:"percent,omitzero" doc:"relative rule: results within plus or minus this many % of their mean; 2 when left out"`
+	Percent decimal.Decimal `json:"percent,omitzero" pattern:"^[0-9.,]*[1-9][0-9.,]*$" patternDescription:"positive" doc:"relative rule: results within plus or minus this many % of their mean, more than 0; 2 when left out"`
 	// Need is how many titres must agree: 2 or 3.
 	Need    int     `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
 	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`

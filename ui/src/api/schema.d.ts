@@ -1902,7 +1902,7 @@ export interface components {
              */
             need: number;
             /**
-             * @description relative rule: results within plus or minus this many % of their mean; 2 when left out
+             * @description relative rule: results within plus or minus this many % of their mean, more than 0; 2 when left out
              * @example 21.35
              */
             percent?: string;
