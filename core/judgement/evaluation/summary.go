@@ -11,7 +11,7 @@ import (
 
 // SummaryVersion is the form of a Summary; one that was kept in another form is
 // made anew.
-const SummaryVersion = 4
+const SummaryVersion = 5
 
 // Summary is what a shelf or a board shows of a notebook: small, and kept with
 // every append, so that looking at a class costs a read. What a practical may

@@ -45,13 +45,14 @@ const (
 	OutNoFirst   Reason = "out.no-first"
 	OutNoAnswer  Reason = "out.no-answer"
 	OutNoEnd     Reason = "out.no-end"
+	OutOffScale  Reason = "out.off-scale"
 	// OutWhichSample: of several samples it was not said which one it is of.
 	OutWhichSample Reason = "out.which-sample"
 )
 
 var (
 	_ = finding.Family("", []Reason{OutRough, OutOpen, OutWithdrawn, OutNegative, OutBlank, OutPractice, OutRepeat, OutNoSample,
-		OutNoReagent, OutNoMass, OutNoFirst, OutWhichSample, OutNoEnd})
+		OutNoReagent, OutNoMass, OutNoFirst, OutWhichSample, OutNoEnd, OutOffScale})
 	_ = finding.Declare(string(OutSetAside), "reason")
 	_ = finding.Declare(string(OutNoAnswer), "why")
 )
@@ -60,5 +61,5 @@ var (
 // learnt from.
 func (t *Trial) Usable(kind journal.TrialType) bool {
 	return t.Type == kind && t.Titre != nil && t.Titre.Sign() > 0 && t.SetAside == nil && !t.Withdrawn &&
-		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutNoAnswer
+		t.Reason != OutNoSample && t.Reason != OutNoReagent && t.Reason != OutNoMass && t.Reason != OutOffScale && t.Reason != OutNoAnswer
 }

@@ -135,6 +135,8 @@ func ownReason(r *practical.Ready, t *evaluation.Trial) evaluation.Reason {
 		return evaluation.OutBlank
 	case t.Titre.Sign() <= 0:
 		return evaluation.OutNegative
+	case offScale(r, t):
+		return evaluation.OutOffScale
 	case t.Type == journal.Rough && !r.Rules.Agreement.RoughCounts:
 		return evaluation.OutRough
 	case r.SampleBurette() && missing(t.Sample):
@@ -149,6 +151,18 @@ func ownReason(r *practical.Ready, t *evaluation.Trial) evaluation.Reason {
 		return evaluation.OutWhichSample
 	}
 	return ""
+}
+
+// offScale tells whether a reading of the titre lies where the scale has no mark, and nobody has
+// given a reason for which it stands.
+func offScale(r *practical.Ready, t *evaluation.Trial) bool {
+	all := []*journal.Reading{t.Start, t.FirstEnd, t.End}
+	for _, f := range t.Refills {
+		all = append(all, f.Before, f.After)
+	}
+	return slices.ContainsFunc(all, func(x *journal.Reading) bool {
+		return x != nil && x.Why == "" && (x.Value.Sign() < 0 || x.Value.Cmp(r.Glass.Burette.Capacity) > 0)
+	})
 }
 
 // lists makes the set-up and clean-up lists and the log of the bench.

@@ -101,6 +101,7 @@ type Reading struct {
 	Value decimal.Decimal `json:"value"`
 	At    time.Time       `json:"at"`
 	By    string          `json:"by,omitempty"`
+	Why   string          `json:"why,omitempty" doc:"reason of the last correction, where it was corrected"`
 }
 
 // SetAside says why a trial is left out.

@@ -80,6 +80,9 @@ func (s Scale) fold(c *folding, l *Line) {
 		return
 	}
 	r := &Reading{Entry: l.Entry.ID, Text: s.Written, Value: value, At: l.Entry.At, By: l.Entry.Author}
+	if n := len(l.Struck); n > 0 {
+		r.Why = l.Struck[n-1].Reason
+	}
 	place, struck := t.place(s.Place)
 	if place == nil { // there may be many
 		*struck = append(*struck, l.Struck...)
