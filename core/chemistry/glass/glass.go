@@ -60,15 +60,16 @@ const (
 )
 
 // Step returns the smallest difference of two readings in mL: 0.05 for half a
-// division of 0.1. An unknown resolution is taken as half a division.
+// division of 0.1, 0.01 for half a division of 0.02. It has the decimals that are written. An
+// unknown resolution is taken as half a division.
 func (b Burette) Step(r Resolution) decimal.Decimal {
 	switch r {
 	case WholeDivision:
-		return b.Division
+		return b.Division.Trimmed()
 	case TenthDivision:
-		return b.Division.Mul(decimal.Must("0.1"))
+		return b.Division.Mul(decimal.Must("0.1")).Trimmed()
 	default:
-		return b.Division.Mul(decimal.Must("0.5"))
+		return b.Division.Mul(decimal.Must("0.5")).Trimmed()
 	}
 }
 

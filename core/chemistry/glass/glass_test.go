@@ -77,3 +77,22 @@ func TestStepAndCheck(t *testing.T) {
 	}
 	assert.Equal(t, "volume", glass.Pipette{Volume: decimal.Must("-25"), Class: glass.ClassA}.Check().Path)
 }
+
+// What is read follows the division, with the decimals that are written.
+func TestSteps(t *testing.T) {
+	for _, c := range []struct{ division, whole, half, tenth string }{
+		{"0.01", "0.01", "0.005", "0.001"},
+		{"0.02", "0.02", "0.01", "0.002"},
+		{"0.05", "0.05", "0.025", "0.005"},
+		{"0.1", "0.1", "0.05", "0.01"},
+		{"0.10", "0.1", "0.05", "0.01"},
+		{"0.2", "0.2", "0.1", "0.02"},
+		{"1", "1", "0.5", "0.1"},
+		{"1.0", "1", "0.5", "0.1"},
+	} {
+		b := glass.Burette{Capacity: decimal.Must("50"), Division: decimal.Must(c.division)}
+		assert.Equal(t, c.whole, b.Step(glass.WholeDivision).String(), c.division)
+		assert.Equal(t, c.half, b.Step(glass.HalfDivision).String(), c.division)
+		assert.Equal(t, c.tenth, b.Step(glass.TenthDivision).String(), c.division)
+	}
+}

@@ -254,7 +254,8 @@ func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.S
 
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
-	out := diagnosis.Record{Places: max(2, r.Glass.Burette.Division.Places()), Step: r.Glass.Burette.Step(r.Rules.Readings.Resolution).Float64(),
+	step := r.Glass.Burette.Step(r.Rules.Readings.Resolution)
+	out := diagnosis.Record{Places: step.Places(), Step: step.Float64(),
 		Figures: r.Norms().Count(practical.StepFigures), Capacity: r.Glass.Burette.Capacity.Float64(), Nominal: nominalOf(r)}
 	for _, m := range j.verdict.RivalMeans {
 		out.Rivals = append(out.Rivals, m.Float64())

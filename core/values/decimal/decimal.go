@@ -218,6 +218,14 @@ func (x Decimal) Shift(places int) Decimal {
 	return out
 }
 
+// Trimmed returns x without the zeros at the end of its decimals: 0.01 for 0.010.
+func (x Decimal) Trimmed() Decimal {
+	for x.Places() > 0 && x.Cmp(x.Round(x.Places()-1)) == 0 {
+		x = x.Round(x.Places() - 1)
+	}
+	return x
+}
+
 // MultipleOf reports whether x is a whole multiple of step. A step that is
 // not positive has no multiples.
 func (x Decimal) MultipleOf(step Decimal) bool {
