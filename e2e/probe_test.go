@@ -172,6 +172,9 @@ func TestPointsFromAFile(t *testing.T) {
 		}
 	}
 	file.WriteString("0;26,00;none\n")
+	for i := range 12 { // another run behind it
+		fmt.Fprintf(&file, "0;%s;%s\n", comma(float64(2*i)), comma(truth(float64(2*i)+0.2)))
+	}
 	p.Until(`document.activeElement?.id === "reading"`)
 	p.Click("Points from a file")
 	p.Until(`document.querySelector("#points-text") !== null`)
@@ -186,6 +189,8 @@ func TestPointsFromAFile(t *testing.T) {
 	p.Until(`document.querySelector("[data-test=points] tr:nth-child(2)").innerText.includes("0,10")`)
 	p.See("1 comment left out")
 	p.Until(`document.querySelector("[data-test=point-faults]")?.innerText.includes("none")`)
+	assert.Contains(t, p.Text("[data-test=runs]"), "2 runs stand in it")
+	assert.Contains(t, p.Text("[data-test=runs]"), "Run 2, from line 263")
 	accessible(t, p, "points looked at")
 	p.Click("Write")
 	p.Until(`document.querySelector("[role=dialog]") === null`)

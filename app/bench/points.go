@@ -5,6 +5,9 @@ import (
 	"fmt"
 
 	"exactflask/app/access"
+	"exactflask/core/chemistry/glass"
+	"exactflask/core/model/series"
+	"exactflask/core/record/journal"
 	"exactflask/core/values/finding"
 	"exactflask/formats/points"
 	"exactflask/wording"
@@ -18,6 +21,7 @@ type ReadPointRow struct {
 	Burette     string `json:"burette"`
 	Shown       string `json:"shown"`
 	Temperature string `json:"temperature,omitempty"`
+	Run         int    `json:"run" doc:"which of several runs it belongs to that stand one behind the other, from 1"`
 	Fault       string `json:"fault,omitempty" doc:"why it cannot be taken as it is"`
 	Odd         string `json:"odd,omitempty" doc:"what is odd about it; it can be taken all the same"`
 }
@@ -30,6 +34,7 @@ type ReadTable struct {
 	Temperature int            `json:"temperature" doc:"which is the temperature; -1 for none"`
 	Comments    int            `json:"comments" doc:"lines left out that are comments"`
 	OtherUnit   string         `json:"otherUnit,omitempty" doc:"said where the head names another unit than the practical's probe shows"`
+	Runs        int            `json:"runs" doc:"how many runs stand in it, one behind the other"`
 	Rows        []ReadPointRow `json:"rows"`
 }
 
@@ -70,5 +75,28 @@ func (a *Bench) ReadPoints(ctx context.Context, p access.Person, id string, file
 		}
 		out.Rows[i] = row
 	}
+	out.apart(t.Rows, o.Ready.Glass.Burette)
 	return out, nil
+}
+
+// apart says which run each row belongs to; a row that cannot be read, to the one before it.
+func (t *ReadTable) apart(rows []points.Row, burette glass.Burette) {
+	var measured []series.Measured
+	var at []int // their rows
+	for i, r := range rows {
+		volume, wrong := journal.ParseNumber(r.Burette)
+		shown, wrongToo := journal.ParseNumber(r.Shown)
+		if wrong == nil && wrongToo == nil {
+			measured, at = append(measured, series.Measured{Volume: burette.Drawn(volume).Float64(), Reading: shown.Float64()}), append(at, i)
+		}
+	}
+	begins := series.Parts(measured)
+	t.Runs = len(begins)
+	run := 0
+	for i := range t.Rows {
+		for run < len(begins) && (begins[run] == 0 || at[begins[run]] <= i) {
+			run++
+		}
+		t.Rows[i].Run = run
+	}
 }

@@ -72,6 +72,15 @@ func (fitted) end(at track) (End, trace) {
 		return cannot(practical.Fitted, *why), trace{}
 	}
 	theta, variances, chi, n := m.solve()
+	for _, starts := range [][]float64{at.beside(), nil} { // what the readings scatter tells how they weigh against the volumes
+		if theta == nil {
+			break
+		}
+		m.theta, m.usual = theta, max(math.Sqrt(chi), r.finest()/4)
+		again := 0
+		theta, variances, chi, again = m.best(starts)
+		n += again
+	}
 	if theta == nil {
 		return cannot(practical.Fitted, whyNoFit.Message()), trace{}
 	}
@@ -86,12 +95,13 @@ func (fitted) end(at track) (End, trace) {
 		c.Low, c.High = c.Value-t*c.Standard, c.Value+t*c.Standard
 		f.Constants = append(f.Constants, c)
 	}
-	laid := m.laid(theta)
+	laid, outlying := m.laid(theta), false
 	for _, p := range m.points {
-		res, _ := m.residual(p, theta, laid)
+		res, spread := m.residual(p, theta, laid)
 		f.Residuals = append(f.Residuals, Measured{p.Volume, res})
+		outlying = outlying || math.Abs(res) > farthest*spread*max(f.Noise, r.finest())
 	}
-	f.Random = f.Noise < r.finest() || random(f.Residuals)
+	f.Random = (f.Noise < r.finest() || random(f.Residuals)) && !outlying
 	u := math.Sqrt(variances[0])
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
 		return cannot(practical.Fitted, whyNoFit.Message()), trace{fit: f}
@@ -167,6 +177,39 @@ func (r Series) guess(end float64) float64 {
 		}
 	}
 	return 7
+}
+
+// farthest is how many standard deviations of its own a reading may lie off a model that is
+// believed. Source: common practice, no source.
+const farthest = 6
+
+// best lays the model from the steepest slope, and from both sides of a jump that was stepped
+// over: of several ends the one that fits best.
+func (m model) best(starts []float64) (found, variances []float64, chi float64, iterations int) {
+	least := math.Inf(1)
+	for _, start := range append([]float64{m.theta[0]}, starts...) {
+		m.theta = slices.Clone(m.theta)
+		m.theta[0] = start
+		theta, v, c, n := m.solve()
+		iterations += n
+		if theta == nil {
+			continue
+		}
+		if cost := m.cost(theta); cost < least {
+			least, found, variances, chi = cost, theta, v, c
+		}
+	}
+	return found, variances, chi, iterations
+}
+
+// beside are the volumes on both sides of a jump that was stepped over coarsely; none of a fine
+// one, where there is one end only.
+func (t track) beside() []float64 {
+	low, high := t.Points[t.at].Volume, t.Points[t.at+1].Volume
+	if high-low < t.Norms.Part(practical.ProbeCoarse)/4*high {
+		return nil
+	}
+	return []float64{low, low + (high-low)/4, high - (high-low)/4, high}
 }
 
 // reach is how far beyond the readings a pKa may lie and still be found from them.
@@ -284,14 +327,15 @@ func (m model) residual(p Measured, theta []float64, volume func(float64) float6
 	return p.Reading - off - y, math.Hypot(1, m.burette/slope/m.usual)
 }
 
-const newtons = 8
+// newtons are so many that the model's reading is found from the other side of a jump too.
+const newtons = 40
 
-// finest is what a probe reads at best; a pattern below it is none.
+// finest is what a probe reads at best, half of its last digit; a pattern below it is none.
 func (r Series) finest() float64 {
 	if r.Kind == MV {
 		return 0.2
 	}
-	return 0.002
+	return 0.005
 }
 
 // random tells whether residuals change sign as often as chance does: the runs test of

@@ -8,9 +8,38 @@ import (
 	"exactflask/core/values/statistics"
 )
 
+// Parts are where one run ends and another begins in points that were put one behind the other: the
+// place of the first point of each, of one run 0 alone. The volume goes back over more than half of
+// what has run and runs over as much again, and each part has points enough to say anything.
+func Parts(points []Measured) []int {
+	out, low, high := []int{0}, math.Inf(1), math.Inf(-1)
+	for i, p := range points {
+		begun := i - out[len(out)-1]
+		if begun >= fewestPoints && len(points)-i >= fewestPoints && high-p.Volume > (high-low)/2 && p.Volume < points[i-1].Volume && reaches(points[i:]) > (low+high)/2 {
+			out, low, high = append(out, i), p.Volume, p.Volume
+			continue
+		}
+		low, high = min(low, p.Volume), max(high, p.Volume)
+	}
+	return out
+}
+
+// reaches is up to where points go on rising, mL.
+func reaches(points []Measured) float64 {
+	most := points[0].Volume
+	for i := 1; i < len(points) && points[i].Volume >= points[i-1].Volume; i++ {
+		most = points[i].Volume
+	}
+	return most
+}
+
 // ordered are the points by volume, one for each; what is not is said.
 func (a *Analysis) ordered(r Series) []Measured {
 	in := r.Points
+	if parts := Parts(in); len(parts) > 1 {
+		a.say(saysRuns.Finding(finding.Warning, "", finding.Count(len(parts)), finding.Count(parts[1])))
+		in = in[:parts[1]]
+	}
 	out := slices.Clone(in)
 	for i := 1; i < len(in); i++ {
 		if in[i].Volume < in[i-1].Volume {
@@ -79,9 +108,10 @@ func slopes(p []Measured) []Measured {
 	return out
 }
 
-// peaksOf are the places of the steepest slopes, one for each equivalence point: local
+// peaks are the places of the steepest slopes, one for each equivalence point: local
 // maxima that stand out from the valleys beside them, and from the noise of the readings.
-func peaksOf(s, points []Measured, noise float64) []int {
+func (r Series) peaks(s []Measured) []int {
+	points := r.Points
 	highest := 0.0
 	for _, p := range s {
 		highest = max(highest, math.Abs(p.Reading))
@@ -99,8 +129,8 @@ func peaksOf(s, points []Measured, noise float64) []int {
 		if i == 0 || i == len(s)-1 { // it may go on rising where nothing was read
 			continue
 		}
-		step := math.Abs(points[i+1].Reading - points[i].Reading)
-		if step < jumps*noise || math.Abs(middle(points[i+1:min(len(points), i+1+beside)])-middle(points[max(0, i+1-beside):i+1])) < jumps*noise || v < stands*usual {
+		step, noise := math.Abs(points[i+1].Reading-points[i].Reading), noiseOf(points, i)
+		if step < jumps*noise || math.Abs(middle(points[i+1:min(len(points), i+1+beside)])-middle(points[max(0, i+1-beside):i+1])) < jumps*noise || v < stands*usual && !r.clear(s, i, step) {
 			continue // readings that tremble, or climb evenly
 		}
 		if n := len(out); n > 0 && !valley(s, out[n-1], i) {
@@ -112,6 +142,16 @@ func peaksOf(s, points []Measured, noise float64) []int {
 		out = append(out, i)
 	}
 	return out
+}
+
+// clear tells of a step that is a jump by its size, between slopes that are less than half of its
+// own at both ends: of a run that was read in the jump only.
+func (r Series) clear(s []Measured, i int, step float64) bool {
+	least, v := 0.5, math.Abs(s[i].Reading) // pH
+	if r.Kind == MV {
+		least = 30
+	}
+	return step >= least && math.Abs(s[0].Reading) < v/2 && math.Abs(s[len(s)-1].Reading) < v/2
 }
 
 func magnitudes(s []Measured) []float64 {
@@ -143,10 +183,20 @@ func valley(s []Measured, i, j int) bool {
 
 // noise is the standard deviation of the readings, from the second differences of the
 // flat parts: robust, so that the jump does not count.
-func (r Series) noise() float64 {
+func (r Series) noise() float64 { return noiseOf(r.Points, -besideJump-2) }
+
+// besideJump are the points on each side of a step that tell nothing of the noise where that is a
+// jump: there the curve itself bends.
+const besideJump = 2
+
+// noiseOf is the noise of points, without those about the step behind one of them.
+func noiseOf(points []Measured, jump int) float64 {
 	var d []float64
-	for i := 1; i+1 < len(r.Points); i++ {
-		p, q, s := r.Points[i-1], r.Points[i], r.Points[i+1]
+	for i := 1; i+1 < len(points); i++ {
+		if i >= jump-besideJump && i <= jump+1+besideJump {
+			continue
+		}
+		p, q, s := points[i-1], points[i], points[i+1]
 		t := (q.Volume - p.Volume) / (s.Volume - p.Volume)
 		// What is left of the middle one after a straight line has 1 + t² + (1-t)² of its variance.
 		d = append(d, math.Abs(q.Reading-p.Reading-t*(s.Reading-p.Reading))/math.Sqrt(1+t*t+(1-t)*(1-t)))

@@ -114,6 +114,7 @@ var (
 	saysCoarse   = finding.Declare("series.coarse", "step", "from", "to", "wanted")
 	saysNoTail   = finding.Declare("series.no-tail", "count", "wanted")
 	saysOrder    = finding.Declare("series.order", "volume")
+	saysRuns     = finding.Declare("series.runs", "count", "points")
 	saysOutlying = finding.Declare("series.outlying", "volume")
 	saysTurned   = finding.Declare("series.turned")
 	saysLeft     = finding.Declare("series.left-out", "count")
@@ -149,7 +150,7 @@ func Analyse(r Series) Analysis {
 	t := track{Series: r, all: r}
 	t.Points = gathered(r.Points)
 	a.Slopes = slopes(t.Points)
-	peaks := peaksOf(a.Slopes, t.Points, t.noise())
+	peaks := t.peaks(a.Slopes)
 	for _, i := range peaks {
 		a.Jumps = append(a.Jumps, a.Slopes[i].Volume)
 	}

@@ -446,3 +446,69 @@ func TestPattern(t *testing.T) {
 	run.Prefer = practical.Fitted
 	assert.Equal(t, practical.Fitted, series.Analyse(run).Used)
 }
+
+// A run in coarse steps, with one point in the jump or none, says how wide it is: of 200 such runs
+// with errors of reading and burette at most four lie outside twice their interval, and none far.
+func TestCoarseSteps(t *testing.T) {
+	r := rand.New(rand.NewPCG(9, 9))
+	for _, c := range []struct{ wide, near, fine, noise, burette float64 }{{2, 2, 2, 0.01, 0.02}, {1, 1, 1, 0.01, 0.02}, {2, 1, 1, 0.005, 0.01}, {2, 1, 0.3, 0.005, 0.03}, {3, 3, 3, 0.02, 0.02}} {
+		outside, beyond, worst, told := 0, 0, 0.0, 0
+		for n := range 200 {
+			s := synthetic{end: 15 + 15*r.Float64(), pKa: 3.5 + 2*r.Float64(), weak: n%2 == 0, noise: c.noise, burette: c.burette, wide: c.wide, near: c.near, fine: c.fine}
+			a := series.Analyse(s.run(r))
+			for _, e := range a.Ends {
+				if e.Method != a.Used || a.Used == "" {
+					continue
+				}
+				told++
+				off := math.Abs(e.Volume - s.end)
+				if half := (e.High - e.Low) / 2; off > 2*half {
+					beyond++
+					worst = max(worst, off)
+				} else if off > half {
+					outside++
+				}
+			}
+		}
+		t.Logf("steps of %g, %g and %g mL: of %d told %d lie outside their interval of 95 %%, %d outside twice of it (at most %.2f mL)", c.wide, c.near, c.fine, told, outside, beyond, worst)
+		assert.LessOrEqual(t, beyond, 4)
+		assert.GreaterOrEqual(t, told, 195)
+		assert.LessOrEqual(t, outside, 20)
+	}
+}
+
+// A run that was read in the jump only has one, however finely: exact pH values.
+func TestReadInTheJump(t *testing.T) {
+	for _, weak := range []bool{true, false} {
+		s := synthetic{end: 25, pKa: 4.75, weak: weak}
+		exact := s.titration(25, 0.1, 0.1)
+		for _, from := range []float64{24.96, 24.9, 24.8} {
+			run := series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, Analyte: series.Strong}
+			for i := range int((25.1-from)/0.02) + 1 {
+				v := from + 0.02*float64(i)
+				run.Points = append(run.Points, series.Measured{Volume: v, Reading: exact.PH(v)})
+			}
+			a := series.Analyse(run)
+			require.NotEmpty(t, a.Jumps, "weak %v from %g", weak, from)
+			assert.InDelta(t, 25, a.Jumps[0], 0.03)
+		}
+	}
+}
+
+// Points of two runs, one behind the other, are two; a few that were noted late are not.
+func TestRunsBehindEachOther(t *testing.T) {
+	one := synthetic{end: 20, pKa: 4.7, weak: true, noise: 0.003, wide: 2, near: 0.5, fine: 0.2}
+	a, b := one.run(rand.New(rand.NewPCG(1, 1))), one.run(rand.New(rand.NewPCG(2, 2)))
+	both := append(append([]series.Measured{}, a.Points...), b.Points...)
+	assert.Equal(t, []int{0}, series.Parts(a.Points))
+	assert.Equal(t, []int{0, len(a.Points)}, series.Parts(both))
+	assert.Equal(t, []int{0}, series.Parts(append(append([]series.Measured{}, a.Points...), b.Points[:5]...)), "five are none")
+	late := append(append([]series.Measured{}, a.Points[8:]...), a.Points[:8]...)
+	assert.Equal(t, []int{0}, series.Parts(late), "the first ones were noted late")
+	assert.Equal(t, []int{0}, series.Parts(nil))
+	run := a
+	run.Points = both
+	got := series.Analyse(run)
+	assert.InDelta(t, series.Analyse(a).Volume, got.Volume, 1e-9, "only the first is worked out")
+	assert.Equal(t, "series.runs", got.Findings[0].Code)
+}

@@ -10,6 +10,18 @@ import (
 
 const mostIterations = 60
 
+// cost is minus twice the logarithm of the likelihood, but for a constant: the squares of the
+// residuals, each by its own spread, and what a large spread costs. Without that an end is best
+// put upon a point, where the curve is so steep that any reading is one.
+func (m model) cost(theta []float64) (sum float64) {
+	volume := m.laid(theta)
+	for _, p := range m.points {
+		d, s := m.residual(p, theta, volume)
+		sum += (d/s)*(d/s)/(m.usual*m.usual) + 2*math.Log(s)
+	}
+	return sum
+}
+
 // solve is the method of Levenberg and Marquardt (Marquardt 1963, from memory). Nothing
 // where it does not settle. variances are of the parameters, chi is that of a reading.
 func (m model) solve() (found, variances []float64, chi float64, iterations int) {
@@ -18,15 +30,7 @@ func (m model) solve() (found, variances []float64, chi float64, iterations int)
 	if n <= k {
 		return nil, nil, 0, 0
 	}
-	cost := func(t []float64) (sum float64) {
-		volume := m.laid(t)
-		for _, p := range m.points {
-			d, s := m.residual(p, t, volume)
-			sum += (d / s) * (d / s)
-		}
-		return sum
-	}
-	now, lambda := cost(theta), 1e-3
+	now, lambda := m.cost(theta), 1e-3
 	slopes, res, spread := make([][]float64, k), make([]float64, n), make([]float64, n)
 	for c := range slopes {
 		slopes[c] = make([]float64, n)
@@ -64,7 +68,7 @@ func (m model) solve() (found, variances []float64, chi float64, iterations int)
 			for c := range k {
 				t[c] = theta[c] - step[c]
 			}
-			if next := cost(t); next < now && !math.IsNaN(next) {
+			if next := m.cost(t); next < now && !math.IsNaN(next) {
 				better = now-next > 1e-10*now
 				theta, now, lambda = t, next, lambda/10
 				break
@@ -75,7 +79,10 @@ func (m model) solve() (found, variances []float64, chi float64, iterations int)
 			break
 		}
 	}
-	chi = now / float64(n-k)
+	for i := range res {
+		chi += res[i] * res[i]
+	}
+	chi /= float64(n - k)
 	variances, ok := normal.inverseDiagonal()
 	if !ok || math.IsNaN(now) {
 		return nil, nil, 0, iterations

@@ -4359,6 +4359,11 @@ export interface components {
             line: number;
             /** @description what is odd about it; it can be taken all the same */
             odd?: string;
+            /**
+             * Format: int64
+             * @description which of several runs it belongs to that stand one behind the other, from 1
+             */
+            run: number;
             shown: string;
             temperature?: string;
         };
@@ -4393,6 +4398,11 @@ export interface components {
             rows: components["schemas"]["ReadPointRow"][];
             /**
              * Format: int64
+             * @description how many runs stand in it, one behind the other
+             */
+            runs: number;
+            /**
+             * Format: int64
              * @description which is the temperature; -1 for none
              */
             temperature: number;
@@ -4415,6 +4425,8 @@ export interface components {
              * @example 21.35
              */
             value: string;
+            /** @description reason of the last correction, where it was corrected */
+            why?: string;
         };
         ReadingRule: {
             /**

@@ -14,8 +14,10 @@ const content = ref<Blob>();
 const table = ref<Schemas['ReadTable']>();
 const problem = ref('');
 const busy = ref(false);
-const good = computed(() => (table.value?.rows ?? []).filter((r) => !r.fault));
-const bad = computed(() => (table.value?.rows ?? []).filter((r) => r.fault || r.odd));
+const run = ref(1); // of several in one table, the one that is taken
+const rows = computed(() => (table.value?.rows ?? []).filter((r) => r.run === run.value));
+const good = computed(() => rows.value.filter((r) => !r.fault));
+const bad = computed(() => rows.value.filter((r) => r.fault || r.odd));
 const open = computed(() => props.notebook.sheet.next.entry?.point && props.notebook.sheet.next.entry.trial);
 const names = ['volume', 'reading', 'temperature'] as const;
 const first = 8;
@@ -29,6 +31,7 @@ async function look(columns = guess) {
     const got = await readPoints(props.notebook.id, content.value!, columns);
     if (wanted !== columns) return; // others were chosen meanwhile
     table.value = got;
+    run.value = 1;
   } catch (e) {
     if (wanted !== columns) return;
     table.value = undefined;
@@ -89,9 +92,16 @@ async function write() {
         </div>
         <p v-if="table.otherUnit" class="font-semibold text-rough">{{ table.otherUnit }}</p>
         <p v-if="table.comments" class="text-sm text-quiet">{{ say('points.comments', {}, table.comments) }}</p>
+        <fieldset v-if="table.runs > 1" class="grid gap-1" data-test="runs">
+          <legend class="font-semibold text-rough">{{ say('points.runs', {}, table.runs) }}</legend>
+          <label v-for="n in table.runs" :key="n" class="flex min-h-11 items-center gap-2">
+            <input v-model="run" type="radio" name="run" class="size-5 accent-accent" :value="n" />
+            {{ say('points.run', { number: n, from: table.rows.find((r) => r.run === n)?.line ?? '' }) }}
+          </label>
+        </fieldset>
         <table class="w-full text-left text-sm" data-test="points">
           <tbody>
-            <tr v-for="r in table.rows.slice(0, first)" :key="r.line" class="border-t border-hair">
+            <tr v-for="r in rows.slice(0, first)" :key="r.line" class="border-t border-hair">
               <td class="p-1 text-quiet">{{ r.line }}</td>
               <td class="figure p-1">{{ r.burette }}</td>
               <td class="figure p-1">{{ r.shown }}</td>
@@ -99,7 +109,7 @@ async function write() {
             </tr>
           </tbody>
         </table>
-        <p v-if="table.rows.length > first" class="text-sm text-quiet">… {{ table.rows.length }}</p>
+        <p v-if="rows.length > first" class="text-sm text-quiet">… {{ rows.length }}</p>
         <ul v-if="bad.length" class="max-h-40 list-disc overflow-y-auto pl-5 text-sm" data-test="point-faults">
           <li v-for="r in bad.slice(0, 100)" :key="r.line" :class="r.fault ? 'font-semibold text-alarm' : 'text-rough'">
             {{ say('readings.line', { line: r.line, fault: r.fault || r.odd || '' }) }}
