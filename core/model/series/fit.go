@@ -22,6 +22,8 @@ type Fit struct {
 	Residuals  []Measured `json:"residuals" doc:"reading less model"`
 	Random     bool       `json:"random" doc:"the residuals show no pattern"`
 	Iterations int        `json:"iterations"`
+	Lag        float64    `json:"lag,omitempty" doc:"part of each step that a slow probe had not followed when it was read; left out where none shows"`
+	Later      float64    `json:"later,omitempty" doc:"how much later the end seems to lie for it, mL"`
 }
 
 func (f *Fit) finite() bool {
@@ -105,6 +107,10 @@ func (fitted) end(at track) (End, trace) {
 	u := math.Sqrt(variances[0])
 	if math.IsNaN(u) || u <= 0 || theta[0] <= 0 {
 		return cannot(practical.Fitted, whyNoFit.Message()), trace{fit: f}
+	}
+	if part, end := m.lag(theta); part > 0 {
+		f.Lag, f.Later = part, theta[0]-end
+		u = math.Hypot(u, f.Later)
 	}
 	return End{Method: practical.Fitted, Volume: theta[0], Standard: u, Low: theta[0] - t*u, High: theta[0] + t*u}, trace{fit: f}
 }

@@ -1,6 +1,8 @@
 package series
 
 import (
+	"math"
+
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
@@ -34,6 +36,9 @@ func (a *Analysis) look(r Series, at int) {
 	}
 	if turned > len(p)/4 {
 		a.say(saysTurned.Finding(finding.Warning, ""))
+	}
+	if a.Fit != nil && a.Fit.Lag > 0 {
+		a.say(saysLag.Finding(finding.Warning, "", finding.Number(100*a.Fit.Lag, 2, "%"), finding.Volume(math.Abs(a.Fit.Later))))
 	}
 	if a.Fit != nil && !a.Fit.Random {
 		a.say(saysPattern.Finding(finding.Note, ""))

@@ -115,6 +115,7 @@ var (
 	saysNoTail   = finding.Declare("series.no-tail", "count", "wanted")
 	saysOrder    = finding.Declare("series.order", "volume")
 	saysRuns     = finding.Declare("series.runs", "count", "points")
+	saysLag      = finding.Declare("series.lag", "percent", "volume")
 	saysOutlying = finding.Declare("series.outlying", "volume")
 	saysTurned   = finding.Declare("series.turned")
 	saysLeft     = finding.Declare("series.left-out", "count")

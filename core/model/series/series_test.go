@@ -512,3 +512,42 @@ func TestRunsBehindEachOther(t *testing.T) {
 	assert.InDelta(t, series.Analyse(a).Volume, got.Volume, 1e-9, "only the first is worked out")
 	assert.Equal(t, "series.runs", got.Findings[0].Code)
 }
+
+// A probe that lags is told from both sides of the steep steps, by how much, and one that does not is
+// not; the end is then no surer than the lag.
+func TestLaggingProbe(t *testing.T) {
+	r := rand.New(rand.NewPCG(9, 9))
+	for _, c := range []struct {
+		lag         float64
+		least, most int // of 100 runs in which it is told
+	}{{0, 0, 1}, {0.05, 40, 100}, {0.1, 95, 100}, {0.2, 99, 100}, {0.3, 99, 100}} {
+		told, off, size := 0, 0, 0.0
+		for n := range 100 {
+			s := synthetic{end: 15 + 15*r.Float64(), pKa: 3.5 + 2*r.Float64(), weak: n%2 == 0, base: n%4 > 1, noise: 0.01, burette: 0.01, wide: 1.5, near: 0.5, fine: 0.1 + 0.2*r.Float64()}
+			run := s.run(r)
+			for i := 1; i < len(run.Points); i++ {
+				run.Points[i].Reading = (1-c.lag)*run.Points[i].Reading + c.lag*run.Points[i-1].Reading
+			}
+			a := series.Analyse(run)
+			require.NotNil(t, a.Fit)
+			said := false
+			for _, f := range a.Findings {
+				said = said || f.Code == "series.lag"
+			}
+			assert.Equal(t, a.Fit.Lag > 0, said)
+			if said {
+				told, size = told+1, size+a.Fit.Lag
+				if math.Abs(a.Volume-s.end) > 2*a.Standard {
+					off++
+				}
+			}
+		}
+		t.Logf("%.2f of a step lags: told in %d of 100, as %.3f", c.lag, told, size/float64(max(1, told)))
+		assert.GreaterOrEqual(t, told, c.least, "%g", c.lag)
+		assert.LessOrEqual(t, told, c.most, "%g", c.lag)
+		assert.LessOrEqual(t, off, 5, "%g", c.lag)
+		if c.lag >= 0.1 {
+			assert.InDelta(t, c.lag, size/float64(told), 0.01)
+		}
+	}
+}
