@@ -142,3 +142,35 @@ func FuzzRun(f *testing.F) {
 		}
 	})
 }
+
+// A titrant of unknown strength is found from a sample that is known, and Gran's lines are drawn
+// of a sample that is named: the points are those of 25.00 mL of 0.100 mol/L ethanoic acid by 0.100
+// mol/L base (OpenStax Chemistry 2e, 14.7; from memory).
+func TestUnknownTitrant(t *testing.T) {
+	points := `"points":[{"volume":0,"reading":2.88},{"volume":5,"reading":4.14},{"volume":10,"reading":4.57},{"volume":12.5,"reading":4.74},{"volume":15,"reading":4.92},{"volume":20,"reading":5.35},{"volume":23,"reading":5.81},{"volume":24,"reading":6.12},{"volume":24.5,"reading":6.43},{"volume":24.9,"reading":7.14},{"volume":25.1,"reading":10.3},{"volume":25.5,"reading":10.99},{"volume":26,"reading":11.29},{"volume":28,"reading":11.75},{"volume":30,"reading":11.96},{"volume":35,"reading":12.22}]`
+	type result struct {
+		Concentration float64
+		OfTitrant     bool
+		Ends          []struct {
+			Method string
+			Volume float64
+			Why    any
+		}
+	}
+	run := func(in string) (got result) {
+		out, err := calc.Calculate("series", []byte(`{"flask":25,"sample":"CH3COOH","titrantFormula":"NaOH",`+in+`,`+points+`}`))
+		require.NoError(t, err)
+		require.NoError(t, json.Unmarshal(out, &got))
+		return got
+	}
+	got := run(`"sampleConcentration":0.1`)
+	assert.True(t, got.OfTitrant)
+	assert.InEpsilon(t, 0.1, got.Concentration, 2e-3)
+	got = run(`"titrant":0.1`)
+	assert.False(t, got.OfTitrant)
+	assert.InEpsilon(t, 0.1, got.Concentration, 2e-3)
+	for _, e := range got.Ends {
+		assert.Nil(t, e.Why, e.Method)
+		assert.InDelta(t, 25, e.Volume, 0.1, e.Method)
+	}
+}

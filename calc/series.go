@@ -17,7 +17,8 @@ type seriesIn struct {
 	Points  []series.Measured `json:"points" minItems:"1" maxItems:"5000"`
 	Analyte series.Analyte    `json:"analyte,omitempty" enum:"strong,weak" doc:"of an acid or a base; left out: derivatives only"`
 	Flask   float64           `json:"flask,omitempty" minimum:"0" maximum:"10000" doc:"mL in the flask before the first drop"`
-	Titrant float64           `json:"titrant,omitempty" minimum:"0" maximum:"20" doc:"mol/L of the titrant"`
+	Titrant float64           `json:"titrant,omitempty" minimum:"0" maximum:"20" doc:"mol/L of the titrant; left out where it is looked for"`
+	Known   float64           `json:"sampleConcentration,omitempty" minimum:"0" maximum:"20" doc:"mol/L of what is in the flask, where the titrant is looked for"`
 	// The model of more than one step, or of a weak titrant, needs both substances.
 	Sample      string  `json:"sample,omitempty" maxLength:"200" doc:"formula of what is in the flask, of the catalogue; with titrantFormula, for the model"`
 	With        string  `json:"titrantFormula,omitempty" maxLength:"200" doc:"formula of what is in the burette"`
@@ -33,6 +34,7 @@ type seriesOut struct {
 	series.Analysis
 	Concentration float64  `json:"concentration,omitempty" doc:"of what is in the flask, mol/L"`
 	Standard      float64  `json:"concentrationStandard,omitempty" doc:"by the end point alone, mol/L"`
+	OfTitrant     bool     `json:"ofTitrant,omitempty" doc:"both are of the titrant"`
 	Notes         []string `json:"notes" doc:"findings, and what a way cannot tell, in words"`
 }
 
@@ -40,7 +42,7 @@ func doSeries(in seriesIn) (seriesOut, *finding.Fault) {
 	if in.Kind == "" {
 		in.Kind = series.PH
 	}
-	run := series.Series{Kind: in.Kind, Points: in.Points, Analyte: in.Analyte, Flask: in.Flask, Titrant: in.Titrant, Burette: in.Burette, Temperature: in.Temperature, EndNumber: in.Steps}
+	run := series.Series{Kind: in.Kind, Points: in.Points, Analyte: in.Analyte, Flask: in.Flask, Titrant: in.Titrant, Sample: in.Known, Burette: in.Burette, Temperature: in.Temperature, EndNumber: in.Steps}
 	if in.Sample != "" || in.With != "" {
 		var fault *finding.Fault
 		if run.AcidBase, fault = acidBase(in); fault != nil {
@@ -59,6 +61,11 @@ func doSeries(in seriesIn) (seriesOut, *finding.Fault) {
 		if e.Why != nil {
 			out.Notes = append(out.Notes, words.Text("series.way", "way", finding.Said(finding.Message{Code: "series.method." + string(e.Method)}), "why", finding.Said(*e.Why)))
 		}
+	}
+	if in.Flask > 0 && in.Titrant <= 0 && in.Known > 0 && out.Used != "" {
+		out.OfTitrant = true
+		out.Concentration = in.Known * in.Flask / (out.Volume * cmp.Or(in.Ratio, 1))
+		out.Standard = out.Concentration * out.Analysis.Standard / out.Volume
 	}
 	if in.Flask > 0 && in.Titrant > 0 && out.Used != "" {
 		moles := in.Titrant / in.Flask * cmp.Or(in.Ratio, 1)

@@ -149,7 +149,7 @@ func (r Series) model(start float64, jumps int) (model, *finding.Message) {
 	if chemistry == nil {
 		chemistry = r.assumed(start)
 	}
-	if chemistry == nil || r.Flask <= 0 || r.Titrant <= 0 || jumps > max(1, len(chemistry.Sample.PKa)) {
+	if chemistry == nil || r.Flask <= 0 || r.Titrant <= 0 && r.Sample <= 0 || jumps > max(1, len(chemistry.Sample.PKa)) {
 		return no(whyUnknown)
 	}
 	r.acidBaseModel(&m, *chemistry)
@@ -258,7 +258,11 @@ func (r Series) acidBaseModel(m *model, x AcidBase) {
 		if x.Carbonate {
 			share = theta[len(theta)-1]
 		}
-		amount := r.Titrant * theta[0] * (1 - share/2) * x.Ratio // mmol
+		strength := r.Titrant
+		if strength <= 0 { // what is in the flask tells it, with the end
+			strength = r.Sample * r.Flask / (theta[0] * (1 - share/2) * x.Ratio)
+		}
+		amount := strength * theta[0] * (1 - share/2) * x.Ratio // mmol
 		return func(pH float64) float64 {
 			h := ten(-pH)
 			delta := h - kw/h
@@ -266,7 +270,7 @@ func (r Series) acidBaseModel(m *model, x AcidBase) {
 			if x.Carbonate {
 				titrant -= share / 2 * equilibrium.Lost(carbonic, h)
 			}
-			return -(amount*x.Sample.ChargeBy(k, h) + r.Flask*delta) / (r.Titrant*titrant + delta)
+			return -(amount*x.Sample.ChargeBy(k, h) + r.Flask*delta) / (strength*titrant + delta)
 		}
 	}
 }

@@ -51,6 +51,7 @@ type Series struct {
 	Redox       *Redox
 	Flask       float64          // mL in the flask before the first drop; 0: not known
 	Titrant     float64          // mol/L of the titrant; 0: not known
+	Sample      float64          // mol/L of what is in the flask, where that is known and the titrant is not; 0: not known
 	Temperature float64          // °C; 25 when 0
 	PKw         float64          // that of the temperature when 0
 	Burette     float64          // standard uncertainty of a volume, mL; 0.02 when 0 (common practice)
@@ -192,6 +193,14 @@ func (r Series) explicit() Series {
 	}
 	if r.Burette == 0 {
 		r.Burette = 0.02
+	}
+	if x := r.AcidBase; x != nil && r.Analyte == Unknown { // it follows from what is in the flask
+		switch len(x.Sample.PKa) {
+		case 0:
+			r.Analyte = Strong
+		case 1:
+			r.Analyte = Weak
+		}
 	}
 	return r
 }
