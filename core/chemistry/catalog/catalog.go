@@ -233,14 +233,13 @@ func (c *Catalog) Substance(f chem.Formula) (Substance, bool) {
 	return Substance{}, false
 }
 
-// InWater finds how a substance takes part in acid-base equilibria; false where
-// that is not known here.
+// InWater finds how a substance takes part in acid-base equilibria, of an ion or a salt by the acid
+// or base that it is made of; false where that is not known here.
 func (c *Catalog) InWater(f chem.Formula) (InWater, bool) {
-	s, ok := c.Substance(f)
-	if !ok || s.InWater == nil {
-		return InWater{}, false
+	if s, ok := c.Substance(f); ok && s.InWater != nil {
+		return *s.InWater, true
 	}
-	return *s.InWater, true
+	return salt(f)
 }
 
 // substanceFormulas are those of each substance, its own first.
