@@ -111,6 +111,8 @@ func TestRefusals(t *testing.T) {
 		{"convert", `{"value":1,"unit":"mol/L","to":"g/L"}`, "formula"},
 		{"convert", `{"value":1,"unit":"mol/L","to":"mL"}`, "to"},
 		{"uncertainty", `{"factors":[{"name":"a","value":0,"standard":1,"power":-1}]}`, "factors[0].value"},
+		{"uncertainty", `{"factors":[{"name":"a","value":2,"standard":1,"power":0}]}`, "factors[0].power"},
+		{"half-reactions", `{"reduction":"Fe^3+ -> Fe^2+","oxidation":"Fe^2+ -> Fe^3+"}`, "oxidation"},
 		{"hydrate", `{"anhydrous":"Na2CO3","mass":1,"amount":1}`, "amount"},
 		{"ph", `{"mixture":[{"formula":"C2H5OH","concentration":0.1}]}`, "mixture[0].formula"},
 		{"dilute", `{"from":0.1,"to":1}`, "to"},

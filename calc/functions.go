@@ -149,6 +149,9 @@ func doHalf(in halfIn) (halfOut, *finding.Fault) {
 	if err != nil {
 		return halfOut{}, finding.FaultOf("oxidation", err)
 	}
+	if len(whole.Reactants) == 0 || len(whole.Products) == 0 {
+		return halfOut{}, sameCouple.Fault("oxidation")
+	}
 	return halfOut{equationOf(a.Equation), equationOf(b.Equation), electrons, equationOf(whole)}, nil
 }
 
@@ -200,6 +203,8 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 }
 
 var (
+	badPower      = finding.Declare("calc.power", "power")
+	sameCouple    = finding.Declare("calc.same-couple")
 	noReduction   = finding.Declare("calc.no-reduction", "electrons")
 	titrePositive = finding.Declare("calc.titre-positive", "titre")
 	tooMuchSalt   = finding.Declare("calc.too-much-salt", "formula", "molar")
@@ -229,7 +234,7 @@ type factorIn struct {
 	Standard float64      `json:"standard,omitempty" minimum:"0" doc:"standard uncertainty; or give the half width"`
 	Half     float64      `json:"halfWidth,omitempty" minimum:"0" doc:"of a tolerance or a resolution"`
 	Shape    budget.Shape `json:"shape,omitempty" enum:"normal,rectangular,triangular" doc:"rectangular for a half width when left out, else normal"`
-	Power    int          `json:"power,omitempty" minimum:"-1" maximum:"1" doc:"1 (when left out) multiplies, -1 divides"`
+	Power    *int         `json:"power,omitempty" enum:"-1,1" doc:"1 (when left out) multiplies, -1 divides"`
 }
 
 type uncertaintyOut struct {
@@ -264,8 +269,12 @@ func doUncertainty(in uncertaintyIn) (uncertaintyOut, *finding.Fault) {
 		if fault != nil {
 			return uncertaintyOut{}, fault
 		}
-		if f.Power == -1 {
+		switch {
+		case f.Power == nil:
+		case *f.Power == -1:
 			op = derivation.Quotient
+		case *f.Power != 1:
+			return uncertaintyOut{}, badPower.Fault(path+".power", finding.Count(*f.Power))
 		}
 		if op == derivation.Quotient && f.Value == 0 {
 			return uncertaintyOut{}, zeroDivisor.Fault(path + ".value")

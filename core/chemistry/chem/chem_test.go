@@ -391,3 +391,42 @@ func TestSalts(t *testing.T) {
 	assert.Equal(t, [3]any{1, 1, true}, [3]any{n, d, ok}, "one calcium in one formula unit")
 	assert.InDelta(t, 1.5*18.015, (whole.MolarMass().Float64() - half.MolarMass().Float64()), 0.01, "one and a half waters")
 }
+
+// Coefficients may be fractions: all are then multiplied until they are whole.
+func TestFractionalCoefficients(t *testing.T) {
+	for written, want := range map[string]string{
+		"H2 + 1/2 O2 -> H2O":             "2 H2 + O2 -> 2 H2O",
+		"H2 + ½ O2 -> H2O":               "2 H2 + O2 -> 2 H2O",
+		"H2 + 0.5 O2 -> H2O":             "2 H2 + O2 -> 2 H2O",
+		"H2 + 0,5O2 -> H2O":              "2 H2 + O2 -> 2 H2O",
+		"2 H2 + 2/2 O2 -> 2 H2O":         "4 H2 + 2 O2 -> 4 H2O",
+		"NH3 + 5/4 O2 -> NO + 3/2 H2O":   "4 NH3 + 5 O2 -> 4 NO + 6 H2O",
+		"C2H6 + 3.5 O2 -> 2 CO2 + 3 H2O": "2 C2H6 + 7 O2 -> 4 CO2 + 6 H2O",
+		"1/3 N2 + H2 -> 2/3 NH3":         "N2 + 3 H2 -> 2 NH3",
+		"HCl + NaOH -> NaCl + H2O":       "HCl + NaOH -> NaCl + H2O",
+	} {
+		eq, err := chem.ParseEquation(written)
+		require.NoError(t, err, written)
+		assert.True(t, eq.Balanced(), written)
+		assert.Equal(t, want, eq.Plain(), written)
+	}
+	for written, position := range map[string]int{"H2 + 1/0 O2 -> H2O": 6, "H2 + 0/2 O2 -> H2O": 6, "H2 + 1/13 O2 -> H2O": 6, "0 H2 + O2 -> H2O": 1, "10000 H2 + O2 -> H2O": 1} {
+		_, err := chem.ParseEquation(written)
+		var syntax *chem.SyntaxError
+		require.ErrorAs(t, err, &syntax, written)
+		assert.Equal(t, position, syntax.Position, written)
+	}
+}
+
+// A zero for a letter is no number.
+func TestZeroForALetter(t *testing.T) {
+	for written, position := range map[string]int{"H02O": 2, "Na2C03": 5, "C06H12O6": 2, "(NH4)02SO4": 6} {
+		_, err := chem.ParseFormula(written)
+		var syntax *chem.SyntaxError
+		require.ErrorAs(t, err, &syntax, written)
+		assert.Equal(t, position, syntax.Position, written)
+		assert.Equal(t, "chem.zero-first", syntax.Problem.Code, written)
+	}
+	_, err := chem.ParseFormula("C10H22")
+	assert.NoError(t, err)
+}

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"exactflask/core/values/finding"
 )
@@ -11,6 +12,7 @@ import (
 // Species is a formula with its stoichiometric coefficient in an equation.
 type Species struct {
 	Coefficient int // 1 or more; 0 where none was written
+	parts       int // the coefficient is so many times too large, while an equation is read
 	Formula     Formula
 }
 
@@ -58,8 +60,9 @@ const (
 
 // ParseEquation reads "2 NaOH + H2SO4 -> Na2SO4 + 2 H2O". The arrow may be
 // ->, -->, =>, =, <=>, → or ⇌; a plus between substances stands between blanks, so that
-// it is not taken for a charge. Coefficients may be left out. Errors are
-// *SyntaxError or *BalanceError (too many substances).
+// it is not taken for a charge. Coefficients may be left out; where some are fractions ("1/2 O2",
+// "½ O2", "0.5 O2") all are multiplied so that they are whole. Errors are *SyntaxError or
+// *BalanceError (too many substances).
 func ParseEquation(text string) (Equation, error) {
 	fail := func(at int, problem finding.Message) (Equation, error) {
 		return Equation{}, (&parser{text: text}).fail(at, problem)
@@ -81,8 +84,9 @@ func ParseEquation(text string) (Equation, error) {
 		return fail(offsets[2]-1, secondArrow.Message())
 	}
 	var eq Equation
+	common := 1
 	for i, side := range sides {
-		species, err := parseSide(text, side, offsets[i])
+		species, err := parseSide(text, side, offsets[i], &common)
 		if err != nil {
 			return Equation{}, err
 		}
@@ -95,26 +99,51 @@ func ParseEquation(text string) (Equation, error) {
 	if len(eq.Reactants)+len(eq.Products) > maxSpecies {
 		return Equation{}, &BalanceError{Err: ErrTooManyParts}
 	}
+	if common > 1 {
+		for _, side := range [][]Species{eq.Reactants, eq.Products} {
+			for i := range side {
+				side[i].Coefficient = max(side[i].Coefficient, 1) * common / max(side[i].parts, 1)
+				side[i].parts = 0
+			}
+		}
+	}
 	return eq, nil
 }
 
-func parseSide(whole, side string, offset int) ([]Species, error) {
+// coefficient reads the number that a substance begins with: whole, a fraction, or a decimal. size is
+// how many bytes it takes; 0 where there is none.
+func coefficient(text string) (n ratio, size int, ok bool) {
+	if sign, length := utf8.DecodeRuneInString(text); strings.ContainsRune(fractionSigns, sign) && length > 0 {
+		_, whole, below, _, _ := portion(fractions.Replace(string(sign)))
+		return ratioOf(whole, below, ""), length, true
+	}
+	if n := digits(text, len(text)); n > 0 && n < len(text) && text[n] == ',' { // a decimal comma
+		text = text[:n] + "." + text[n+1:]
+	}
+	all, whole, below, decimals, is := portion(text)
+	if !is {
+		return ratio{1, 1}, 0, true
+	}
+	n = ratioOf(whole, below, decimals)
+	more := text[len(all):]
+	return n, len(all), n.n > 0 && n.n <= maxCount && (more == "" || !digit(more[0]) && more[0] != '/')
+}
+
+// parseSide reads one side; common becomes what all denominators divide.
+func parseSide(whole, side string, offset int, common *int) ([]Species, error) {
 	var out []Species
 	for _, part := range strings.Split(side, " + ") {
 		body := strings.TrimLeft(part, " \t")
 		at := offset + len([]rune(part)) - len([]rune(body))
 		offset += len([]rune(part)) + len(" + ")
-		digits := 0
-		for digits < len(body) && body[digits] >= '0' && body[digits] <= '9' {
-			digits++
-		}
+		n, digits, ok := coefficient(body)
 		s := Species{}
+		if !ok {
+			return nil, (&parser{text: whole}).fail(at, coefficientNumber.Message(finding.Count(maxCount)))
+		}
 		if digits > 0 {
-			n, err := strconv.Atoi(body[:digits])
-			if err != nil || n == 0 || n > maxCount {
-				return nil, (&parser{text: whole}).fail(at, coefficientNumber.Message(finding.Count(maxCount)))
-			}
-			s.Coefficient = n
+			s.Coefficient, s.parts = n.n, n.d
+			*common = *common / gcd(*common, n.d) * n.d
 			formula := strings.TrimLeft(body[digits:], " ")
 			at += len([]rune(body)) - len([]rune(formula))
 			body = formula

@@ -56,6 +56,7 @@ var (
 	emptyBrackets     = finding.Declare("chem.empty-brackets")
 	noElement         = finding.Declare("chem.no-element", "symbol")
 	numberTooLarge    = finding.Declare("chem.number-too-large", "most")
+	zeroFirst         = finding.Declare("chem.zero-first")
 	zeroAtoms         = finding.Declare("chem.zero-atoms")
 	chargeForm        = finding.Declare("chem.charge-form")
 	chargeApart       = finding.Declare("chem.charge-apart", "written")

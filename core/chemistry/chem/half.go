@@ -160,9 +160,9 @@ func (s *sum) equation() Equation {
 	for i, n := range s.n {
 		switch {
 		case n > 0:
-			eq.Reactants = append(eq.Reactants, Species{n / g, s.formulas[i]})
+			eq.Reactants = append(eq.Reactants, Species{Coefficient: n / g, Formula: s.formulas[i]})
 		case n < 0:
-			eq.Products = append(eq.Products, Species{-n / g, s.formulas[i]})
+			eq.Products = append(eq.Products, Species{Coefficient: -n / g, Formula: s.formulas[i]})
 		}
 	}
 	return eq

@@ -191,24 +191,14 @@ func (r ratio) plus(s ratio) ratio {
 	return ratio{n / g, d / g}
 }
 
-var (
-	fractions = strings.NewReplacer("½", "1/2", "¼", "1/4", "¾", "3/4", "⅓", "1/3", "⅔", "2/3")
-)
+// fractionSigns are the fractions that have a sign of their own.
+const fractionSigns = "½¼¾⅓⅔"
 
-// times reads how often the part behind a dot is there, whole or not: 5, 0.5,
-// 1/2; it is 1 where nothing is written.
-func (p *parser) times() (n ratio, written string, err error) {
-	text := string(p.runes[p.at:])
-	if r := p.peek(0); strings.ContainsRune("½¼¾⅓⅔", r) {
-		text = fractions.Replace(string(r))
-		p.runes = slices.Concat(p.runes[:p.at], []rune(text), p.runes[p.at+1:])
-		p.written = slices.Concat(p.written[:p.at], []rune(text), p.written[p.at+1:])
-	}
-	all, whole, below, decimals, is := portion(text)
-	if !is {
-		return ratio{1, 1}, "", nil
-	}
-	n = ratio{d: 1}
+var fractions = strings.NewReplacer("½", "1/2", "¼", "1/4", "¾", "3/4", "⅓", "1/3", "⅔", "2/3")
+
+// ratioOf is a portion as a ratio in its smallest numbers.
+func ratioOf(whole, below, decimals string) ratio {
+	n := ratio{d: 1}
 	n.n, _ = strconv.Atoi(whole)
 	switch {
 	case below != "":
@@ -219,7 +209,23 @@ func (p *parser) times() (n ratio, written string, err error) {
 		}
 	}
 	g := gcd(n.n, n.d)
-	n = ratio{n.n / max(g, 1), n.d / max(g, 1)}
+	return ratio{n.n / max(g, 1), n.d / max(g, 1)}
+}
+
+// times reads how often the part behind a dot is there, whole or not: 5, 0.5,
+// 1/2; it is 1 where nothing is written.
+func (p *parser) times() (n ratio, written string, err error) {
+	text := string(p.runes[p.at:])
+	if r := p.peek(0); strings.ContainsRune(fractionSigns, r) {
+		text = fractions.Replace(string(r))
+		p.runes = slices.Concat(p.runes[:p.at], []rune(text), p.runes[p.at+1:])
+		p.written = slices.Concat(p.written[:p.at], []rune(text), p.written[p.at+1:])
+	}
+	all, whole, below, decimals, is := portion(text)
+	if !is {
+		return ratio{1, 1}, "", nil
+	}
+	n = ratioOf(whole, below, decimals)
 	switch {
 	case n.n > maxCount:
 		return n, "", p.fail(p.at, numberTooLarge.Message(finding.Count(maxCount)))
@@ -353,8 +359,11 @@ func (p *parser) number() (n int, ok bool, err error) {
 	if p.at == start {
 		return 0, false, nil
 	}
-	if n == 0 {
+	switch {
+	case n == 0:
 		return 0, false, p.fail(start, zeroAtoms.Message())
+	case p.runes[start] == '0':
+		return 0, false, p.fail(start, zeroFirst.Message())
 	}
 	return n, true, nil
 }

@@ -100,7 +100,9 @@ func (w *worker) put(id string, place journal.Place, v float64) journal.Reading 
 }
 
 // places are the decimals that are written.
-func (w *worker) places() int { return max(2, w.r.Glass.Burette.Step(w.r.Rules.Readings.Resolution).Places()) }
+func (w *worker) places() int {
+	return max(2, w.r.Glass.Burette.Step(w.r.Rules.Readings.Resolution).Places())
+}
 
 // byFaults is what the student's faults make of an end reading.
 func (w *worker) byFaults(nodes []dv.Node, start, end float64) (by float64) {
