@@ -66,6 +66,9 @@ func salt(f chem.Formula) (InWater, bool) {
 	}
 	for _, s := range listed() {
 		for n := 1; n <= mostGroups; n++ {
+			if n > 1 && (mine.charge != 0 || mine.cations < n) {
+				break // several only where metals hold them together: glucose is not two of lactic acid
+			}
 			if !slices.EqualFunc(mine.core, s.core, func(a, b chem.Count) bool { return a.Element == b.Element && a.N == n*b.N }) {
 				continue
 			}

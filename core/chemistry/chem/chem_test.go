@@ -399,7 +399,7 @@ func TestFractionalCoefficients(t *testing.T) {
 		"H2 + ½ O2 -> H2O":               "2 H2 + O2 -> 2 H2O",
 		"H2 + 0.5 O2 -> H2O":             "2 H2 + O2 -> 2 H2O",
 		"H2 + 0,5O2 -> H2O":              "2 H2 + O2 -> 2 H2O",
-		"2 H2 + 2/2 O2 -> 2 H2O":         "4 H2 + 2 O2 -> 4 H2O",
+		"2 H2 + 2/2 O2 -> 2 H2O":         "2 H2 + O2 -> 2 H2O",
 		"NH3 + 5/4 O2 -> NO + 3/2 H2O":   "4 NH3 + 5 O2 -> 4 NO + 6 H2O",
 		"C2H6 + 3.5 O2 -> 2 CO2 + 3 H2O": "2 C2H6 + 7 O2 -> 4 CO2 + 6 H2O",
 		"1/3 N2 + H2 -> 2/3 NH3":         "N2 + 3 H2 -> 2 NH3",

@@ -280,3 +280,28 @@ func TestTheShelfIsKnown(t *testing.T) {
 		assert.True(t, ok, text)
 	}
 }
+
+// The usual indicators of a reaction stand in the order in which its own curve judges them: those
+// that suit before those that may do, of a carbonate the nearest first.
+func TestUsualIndicatorsAreThoseOfTheCurve(t *testing.T) {
+	class := map[equilibrium.Verdict]int{equilibrium.Suits: 0, equilibrium.Marginal: 1, equilibrium.Unsuitable: 2}
+	for _, r := range catalog.BuiltIn().Reactions {
+		if r.Kind != "acid-base" || r.Indicators[0] == "ph-meter" {
+			continue
+		}
+		p := practicaltest.Reaction(t, r.ID, "0.1")
+		ready, fault := p.Check()
+		require.Nil(t, fault, r.ID)
+		place, verdict := map[string]int{}, map[string]int{}
+		for i, j := range curve.Predict(curve.OutlineOf(ready)).Indicators {
+			place[j.ID], verdict[j.ID] = i, class[j.End.Verdict]
+		}
+		for i := 1; i < len(r.Indicators); i++ {
+			before, after := r.Indicators[i-1], r.Indicators[i]
+			assert.LessOrEqual(t, verdict[before], verdict[after], "%s: %s before %s", r.ID, before, after)
+			if ready.Titrated.Carbonate() && ready.Titrant.String() == "HCl" {
+				assert.Less(t, place[before], place[after], "%s: %s before %s", r.ID, before, after)
+			}
+		}
+	}
+}
