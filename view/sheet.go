@@ -26,6 +26,7 @@ type Sheet struct {
 	Agreement Agreement                 `json:"agreement"`
 	Next      Next                      `json:"next"`
 	Findings  []Sentence                `json:"findings"`
+	Foremost  []int                     `json:"foremost" doc:"places of the findings that are shown at once at the bench, in order"`
 	Notes     []journal.Note            `json:"notes"`
 	Remarks   []string                  `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
 	SoFar     string                    `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
@@ -153,6 +154,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	for i, f := range ev.Findings {
 		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.place(f.Subject), m.Say(f.Message)}
 	}
+	s.Foremost = evaluation.Foremost(ev.Findings)
 	s.Next = Next{Next: ev.Next, Then: ev.Then()}
 	for i, say := range ev.Next.Say {
 		if i > 0 {

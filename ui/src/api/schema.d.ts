@@ -5040,6 +5040,8 @@ export interface components {
              */
             entries: number;
             findings: components["schemas"]["Sentence"][];
+            /** @description places of the findings that are shown at once at the bench, in order */
+            foremost: number[];
             /** @description own steps are judged as they are given */
             judged?: boolean;
             /** @description what is empty or odd in the report */
