@@ -54,7 +54,7 @@ type Answer struct {
 	Sheet view.SheetChange `json:"sheet,omitempty"`
 	Fault string           `json:"fault,omitempty"`
 	Doubt string           `json:"doubt,omitempty"` // of Try: what a person is asked before they are written
-	At    int              `json:"at"` // which of the entries it is about; -1 for none
+	At    int              `json:"at"`              // which of the entries it is about; -1 for none
 	Probe *view.LiveProbe  `json:"probe,omitempty"`
 	Lost  bool             `json:"lost,omitempty"` // nothing is held of this notebook: a basis is needed
 }
