@@ -59,6 +59,8 @@ const (
 	WholeDivision Resolution = "whole"
 )
 
+var tenth, half = decimal.Must("0.1"), decimal.Must("0.5")
+
 // Step returns the smallest difference of two readings in mL: 0.05 for half a
 // division of 0.1, 0.01 for half a division of 0.02. It has the decimals that are written. An
 // unknown resolution is taken as half a division.
@@ -67,9 +69,9 @@ func (b Burette) Step(r Resolution) decimal.Decimal {
 	case WholeDivision:
 		return b.Division.Trimmed()
 	case TenthDivision:
-		return b.Division.Mul(decimal.Must("0.1")).Trimmed()
+		return b.Division.Mul(tenth).Trimmed()
 	default:
-		return b.Division.Mul(decimal.Must("0.5")).Trimmed()
+		return b.Division.Mul(half).Trimmed()
 	}
 }
 

@@ -205,10 +205,18 @@ func (o Own) InWater(f chem.Formula) catalog.InWater {
 // InWater finds how a substance takes part in acid-base equilibria: as the
 // practical says, or else the catalogue.
 func (r *Ready) InWater(f chem.Formula) (catalog.InWater, bool) {
-	if own := r.own(f); own != nil && len(own.PKa) > 0 {
-		return own.InWater(f), true
+	type known struct {
+		catalog.InWater
+		ok bool
 	}
-	return catalog.BuiltIn().InWater(f)
+	w := r.Kept("water "+f.Plain(), func() any {
+		if own := r.own(f); own != nil && len(own.PKa) > 0 {
+			return known{own.InWater(f), true}
+		}
+		found, ok := catalog.BuiltIn().InWater(f)
+		return known{found, ok}
+	}).(known)
+	return w.InWater, w.ok
 }
 
 // Couple finds the redox couple of a substance: as the practical says, or else

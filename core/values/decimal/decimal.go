@@ -220,10 +220,15 @@ func (x Decimal) Shift(places int) Decimal {
 
 // Trimmed returns x without the zeros at the end of its decimals: 0.01 for 0.010.
 func (x Decimal) Trimmed() Decimal {
-	for x.Places() > 0 && x.Cmp(x.Round(x.Places()-1)) == 0 {
-		x = x.Round(x.Places() - 1)
+	if x.Places() == 0 {
+		return x
 	}
-	return x
+	var out Decimal
+	out.d.Reduce(&x.d)
+	if out.d.Exponent > 0 {
+		return out.Round(0)
+	}
+	return out
 }
 
 // MultipleOf reports whether x is a whole multiple of step. A step that is
