@@ -74,11 +74,14 @@ func (fitted) end(at track) (End, trace) {
 		return cannot(practical.Fitted, *why), trace{}
 	}
 	theta, variances, chi, n := m.solve()
-	for _, starts := range [][]float64{at.beside(), nil} { // what the readings scatter tells how they weigh against the volumes
-		if theta == nil {
+	// What the readings scatter tells how they weigh against the volumes; of so many points there are
+	// enough on both sides.
+	for _, starts := range [][]float64{at.beside(), nil} {
+		scatter := max(math.Sqrt(chi), r.finest()/4)
+		if theta == nil || len(m.points) > denselyRead || starts == nil && math.Abs(scatter/m.usual-1) < settled {
 			break
 		}
-		m.theta, m.usual = theta, max(math.Sqrt(chi), r.finest()/4)
+		m.theta, m.usual = theta, scatter
 		again := 0
 		theta, variances, chi, again = m.best(starts)
 		n += again
@@ -188,6 +191,9 @@ func (r Series) guess(end float64) float64 {
 // farthest is how many standard deviations of its own a reading may lie off a model that is
 // believed. Source: common practice, no source.
 const farthest = 6
+
+// settled is the part by which the scatter may still change without the model being laid anew.
+const settled = 0.05
 
 // best lays the model from the steepest slope, and from both sides of a jump that was stepped
 // over: of several ends the one that fits best.

@@ -9,11 +9,17 @@ var lags = []float64{0.02, 0.05, 0.1, 0.15, 0.2, 0.3, 0.45}
 // chance of less than one in ten thousand (chi-squared of one degree of freedom).
 const surely = 15.1
 
+// denselyRead are so many points that a step is no longer what a probe had to follow: a logger's.
+const denselyRead = 300
+
 // lag is the part of each step that the probe had not followed when it was read, and where the end
 // lies then: a reading is so much nearer to the one before it. 0 where that does not make the
 // readings much likelier.
 func (m model) lag(theta []float64) (part, end float64) {
 	whole := m.points
+	if len(whole) > denselyRead {
+		return 0, 0
+	}
 	of := func(lag float64) model {
 		x := m
 		x.theta, x.points = theta, make([]Measured, 0, len(whole)-1)
