@@ -99,9 +99,6 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 			out = append(out, finding.Finding{Severity: finding.Check, Subject: e.subject, Message: m})
 		}
 	}
-	if m, far := densityDoubt(rec.r.Asked.Density); far {
-		out = append(out, finding.Finding{Severity: finding.Check, Message: m})
-	}
 	return out
 }
 

@@ -20,8 +20,8 @@ var (
 var peroxide = chem.MustFormula("H2O2")
 
 // Premises says what a plan and an answer rest on that could be doubted: an equation that is
-// balanced in atoms and charge and not in electrons; a substance in which the answer is given
-// and that was related by equivalents.
+// balanced in atoms and charge and not in electrons; a density that no solution has; a substance in
+// which the answer is given and that was related by equivalents.
 func Premises(r *practical.Ready) []finding.Finding {
 	return r.Kept("premises", func() any { return premises(r) }).([]finding.Finding)
 }
@@ -36,6 +36,9 @@ func premises(r *practical.Ready) []finding.Finding {
 		if usual, other := catalog.BuiltIn().Usual(x.Equation); other {
 			out = append(out, unusualEquation.Finding(finding.Warning, "", finding.Formula(x.Equation.Plain()), finding.Formula(usual.Plain())))
 		}
+	}
+	if m, far := densityDoubt(r.Asked.Density); far {
+		out = append(out, finding.Finding{Severity: finding.Check, Message: m})
 	}
 	if r.Asked.What == practical.VolumeStrength && !r.AskedOf().Same(peroxide) {
 		out = append(out, volumesOf.Finding(finding.Warning, "", finding.Formula(r.AskedOf().Plain())))
