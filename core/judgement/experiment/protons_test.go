@@ -23,6 +23,7 @@ func TestProtonsByTheIndicator(t *testing.T) {
 		{"phosphoric acid, two protons", "H3PO4 + 2 NaOH -> Na2HPO4 + 2 H2O", "NaOH", "H3PO4", "phenolphthalein", 0},
 		{"phosphoric acid, one proton, shown by methyl orange", "H3PO4 + NaOH -> NaH2PO4 + H2O", "NaOH", "H3PO4", "methyl-orange", 0},
 		{"phosphoric acid, two protons, shown by methyl orange", "H3PO4 + 2 NaOH -> Na2HPO4 + 2 H2O", "NaOH", "H3PO4", "methyl-orange", 1},
+		{"phosphoric acid, one proton, shown between two by bromothymol blue", "H3PO4 + NaOH -> NaH2PO4 + H2O", "NaOH", "H3PO4", "bromothymol-blue", 0},
 		{"citric acid as one", "C6H8O7 + NaOH -> NaC6H7O7 + H2O", "NaOH", "C6H8O7", "phenolphthalein", 3},
 		{"citric acid as three", "C6H8O7 + 3 NaOH -> Na3C6H5O7 + 3 H2O", "NaOH", "C6H8O7", "phenolphthalein", 0},
 		{"carbonate to hydrogencarbonate, shown by methyl orange", "Na2CO3 + HCl -> NaHCO3 + NaCl", "HCl", "Na2CO3", "methyl-orange", 2},

@@ -448,7 +448,7 @@ func TestPattern(t *testing.T) {
 }
 
 // A run in coarse steps, with one point in the jump or none, says how wide it is: of 200 such runs
-// with errors of reading and burette at most four lie outside twice their interval, and none far.
+// with errors of reading and burette at most one lies outside twice its interval (four were asked for).
 func TestCoarseSteps(t *testing.T) {
 	r := rand.New(rand.NewPCG(9, 9))
 	for _, c := range []struct{ wide, near, fine, noise, burette float64 }{{2, 2, 2, 0.01, 0.02}, {1, 1, 1, 0.01, 0.02}, {2, 1, 1, 0.005, 0.01}, {2, 1, 0.3, 0.005, 0.03}, {3, 3, 3, 0.02, 0.02}} {
@@ -471,7 +471,7 @@ func TestCoarseSteps(t *testing.T) {
 			}
 		}
 		t.Logf("steps of %g, %g and %g mL: of %d told %d lie outside their interval of 95 %%, %d outside twice of it (at most %.2f mL)", c.wide, c.near, c.fine, told, outside, beyond, worst)
-		assert.LessOrEqual(t, beyond, 4)
+		assert.LessOrEqual(t, beyond, 1)
 		assert.GreaterOrEqual(t, told, 195)
 		assert.LessOrEqual(t, outside, 20)
 	}
