@@ -164,7 +164,7 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	s.Best[0], s.Best[1] = plan.Best(r.Norms(), r.Glass.Burette.Capacity.Float64())
 	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
 	if a.Uncertainty > 0 {
-		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(2*a.Uncertainty, 2, quantity.Percent))
+		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(a.Factor*a.Uncertainty, 2, quantity.Percent), "factor", finding.Number(a.Factor, 2, ""))
 	}
 	for _, x := range a.Proposals {
 		s.Proposals = append(s.Proposals, Proposal{x, w.Say(x.Said)})

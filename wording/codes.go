@@ -158,7 +158,7 @@ func init() {
 		"from-concentrated", "from-stock")
 	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
-	declare([]string{"percent"}, "plan.uncertainty")
+	declare([]string{"percent", "factor"}, "plan.uncertainty")
 }
 
 // Codes returns every code that a language has to say, with the names of its

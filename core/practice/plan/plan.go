@@ -39,6 +39,7 @@ type Assessment struct {
 	Range       Range   `json:"range" enum:"unknown,small,low,best,high,large"`
 	Fill        float64 `json:"fill" doc:"part of the burette that it takes, %"`
 	Uncertainty float64 `json:"uncertainty" doc:"predicted relative standard uncertainty, %; 0 where it is not known"`
+	Factor      float64 `json:"factor,omitempty" doc:"the coverage factor of it (budget.Cover)"`
 	curve.Prediction
 	Proposals []Proposal        `json:"proposals"`
 	Findings  []finding.Finding `json:"findings"`
@@ -67,7 +68,7 @@ func Assess(r *practical.Ready) Assessment {
 		a.Fill = 100 * a.Titre / capacity
 		a.Range = rangeOf(r.Norms(), a.Titre, capacity)
 		a.propose(o, capacity)
-		a.Uncertainty = uncertainty(o)
+		a.Uncertainty, a.Factor = uncertainty(o)
 	}
 	a.remarks(o)
 	a.figures(r)
@@ -95,19 +96,20 @@ func Best(norms practical.Norms, capacity float64) (from, to float64) {
 }
 
 // uncertainty is the relative standard uncertainty of a result of three titres
-// as they are expected, %; 0 where nothing can be said.
-func uncertainty(o curve.Outline) float64 {
-	b := o.Ready.Glass.Burette
-	if o.Titre.Last > 4*b.Capacity.Float64() {
-		return 0
+// as they are expected, %, with its coverage factor; 0 where nothing can be said.
+func uncertainty(o curve.Outline) (relative, factor float64) {
+	burette := o.Ready.Glass.Burette
+	if o.Titre.Last > 4*burette.Capacity.Float64() {
+		return 0, 0
 	}
-	a, trials := o.Assay.Foreseen(o.Titre, b.Step(o.Ready.Rules.Readings.Resolution), 3)
+	a, trials := o.Assay.Foreseen(o.Titre, burette.Step(o.Ready.Rules.Readings.Resolution), 3)
 	d, problem := a.Derive(trials)
 	if problem != nil {
-		return 0
+		return 0, 0
 	}
 	p := d.Program()
-	return budget.Of(p, budget.Inputs(a, d), p.Last()).Relative
+	b := budget.Of(p, budget.Inputs(a, d), p.Last())
+	return b.Relative, b.Factor
 }
 
 var (

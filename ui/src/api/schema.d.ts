@@ -2062,6 +2062,11 @@ export interface components {
             equation: string;
             /**
              * Format: double
+             * @description the coverage factor of it (budget.Cover)
+             */
+            factor?: number;
+            /**
+             * Format: double
              * @description part of the burette that it takes, %
              */
             fill: number;
