@@ -17,19 +17,15 @@ type inSolution struct {
 	InWater  InWater
 }
 
-var metals = []string{"Li", "Na", "K", "Rb", "Cs", "Mg", "Ca", "Sr", "Ba"}
-
 func solutionOf(f chem.Formula) inSolution {
 	dry, _ := f.Anhydrous()
-	out := inSolution{cations: dry.CationCharge(), charge: f.Charge()}
+	out := inSolution{core: f.Core(), cations: dry.CationCharge(), charge: f.Charge()}
 	for _, a := range dry.Atoms() {
 		switch {
 		case a.Per > 1:
 			return inSolution{}
 		case a.Element == "H":
 			out.hydrogen = a.N
-		case !slices.Contains(metals, a.Element):
-			out.core = append(out.core, a)
 		}
 	}
 	return out

@@ -264,19 +264,30 @@ func gcd(x, y int) int {
 	return x
 }
 
-// CationCharge is the charge of the alkali and alkaline earth metals and of
-// ammonium in a salt: 2 for Na2A.
+// baseMetals are the alkali and alkaline earth metals, whose hydroxides are strong bases, with
+// the charge of their ions.
+var baseMetals = map[string]int{"Li": 1, "Na": 1, "K": 1, "Rb": 1, "Cs": 1, "Mg": 2, "Ca": 2, "Sr": 2, "Ba": 2}
+
+// CationCharge is the charge of the alkali and alkaline earth metals in a salt: 2 for Na2A.
 func (f Formula) CationCharge() int {
 	n := 0
 	for _, a := range f.atoms {
-		switch a.Element {
-		case "Li", "Na", "K", "Rb", "Cs":
-			n += a.N
-		case "Mg", "Ca", "Sr", "Ba":
-			n += 2 * a.N
-		}
+		n += baseMetals[a.Element] * a.N
 	}
 	return n
+}
+
+// Core are the atoms of a formula, sorted by element, without water of crystallisation, hydrogen
+// and the alkali and alkaline earth metals: what an acid and its salts have in common.
+func (f Formula) Core() []Count {
+	dry, _ := f.Anhydrous()
+	var out []Count
+	for _, a := range dry.atoms {
+		if a.Element != "H" && baseMetals[a.Element] == 0 {
+			out = append(out, a)
+		}
+	}
+	return out
 }
 
 // Carbonate tells whether it is a salt of carbonic acid, so that acid sets

@@ -103,24 +103,9 @@ func (f Formula) SchoolMasses() []float64 {
 	return out
 }
 
-// Relative tells whether one of two formulas is easily taken for the other: they are of the
-// same elements but for water of crystallisation, hydrogen and the metals of common salts.
+// Relative tells whether one of two formulas is easily taken for the other: they have the same
+// Core.
 func (f Formula) Relative(o Formula) bool {
-	mine := f.core()
-	return len(mine) > 0 && slices.Equal(mine, o.core())
-}
-
-// core are the atoms of a formula without water of crystallisation, hydrogen and the metals
-// of common salts.
-func (f Formula) core() []Count {
-	dry, _ := f.Anhydrous()
-	var out []Count
-	for _, a := range dry.atoms {
-		switch a.Element {
-		case "H", "Li", "Na", "K", "Mg", "Ca", "Ba":
-		default:
-			out = append(out, a)
-		}
-	}
-	return out
+	mine := f.Core()
+	return len(mine) > 0 && slices.Equal(mine, o.Core())
 }

@@ -16,8 +16,10 @@ var raised = strings.NewReplacer("⁰", "0", "¹", "1", "²", "2", "³", "3", "�
 
 // typedUnits are units as they are typed behind a number, beside their codes.
 var typedUnits = map[string]quantity.Unit{"M": quantity.MolePerL, "mM": quantity.MillimolePerL, "mol/l": quantity.MolePerL, "mmol/l": quantity.MillimolePerL,
-	"mol/dm3": quantity.MolePerL, "mol/dm³": quantity.MolePerL, "mol dm-3": quantity.MolePerL, "g/l": quantity.GramPerL, "g/dm3": quantity.GramPerL, "g/dm³": quantity.GramPerL,
-	"mg/l": quantity.MilligramPerL, "ml": quantity.Millilitre, "cc": quantity.Millilitre, "cm3": quantity.Millilitre, "cm³": quantity.Millilitre, "l": quantity.Litre, "dm3": quantity.Litre, "dm³": quantity.Litre}
+	"g/l": quantity.GramPerL, "mg/l": quantity.MilligramPerL, "ml": quantity.Millilitre, "cc": quantity.Millilitre, "l": quantity.Litre}
+
+// spelt writes the litre of a unit in one way: mol dm-3, mol·L-1 and mol/dm^3 are mol/l.
+var spelt = strings.NewReplacer(" dm-3", "/l", "·dm-3", "/l", " l-1", "/l", "·l-1", "/l", " L-1", "/l", "·L-1", "/l", "dm3", "l", "dm^3", "l", "cm3", "ml", "cm^3", "ml")
 
 // ParseFigure reads a figure of a working as it is typed: a number as ParseNumber reads it,
 // or with a power of ten (2.533e-3, 2.533 x 10^-3, 2,533·10⁻³), and a unit behind it
@@ -43,7 +45,8 @@ func ParseFigure(text string) (decimal.Decimal, quantity.Unit, error) {
 // typedUnit is the unit that is written so, in small letters too where it means nothing as it
 // is; empty where there is none.
 func typedUnit(text string) quantity.Unit {
-	for _, written := range []string{text, strings.ToLower(text)} {
+	plain := spelt.Replace(raised.Replace(text))
+	for _, written := range []string{plain, strings.ToLower(plain)} {
 		if known, ok := typedUnits[written]; ok {
 			return known
 		}

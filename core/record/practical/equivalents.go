@@ -19,13 +19,46 @@ const (
 	AsByAtoms       AsRule = "atoms"
 )
 
-// exchanged is how many electrons of a redox reaction, or protons of an acid and a base, one
-// unit of a substance takes or gives; false where that is not known.
-func (r *Ready) exchanged(f chem.Formula, redox bool) (float64, bool) {
-	if !redox {
+// role is the side of a titration on which a substance takes part.
+type role int
+
+const (
+	acid role = iota + 1
+	base
+	redox
+)
+
+// facing is the other side of a titration.
+func (x role) facing() role {
+	switch x {
+	case acid:
+		return base
+	case base:
+		return acid
+	}
+	return x
+}
+
+// roleOf is the one side on which a substance takes part; false where none is known, or more.
+func (r *Ready) roleOf(f chem.Formula) (only role, ok bool) {
+	for _, x := range []role{acid, base, redox} {
+		if _, takesPart := r.exchanged(f, x); takesPart {
+			only, ok = x, only == 0
+		}
+	}
+	return only, ok
+}
+
+// exchanged is how many protons one unit of a substance gives as an acid or takes as a base, or
+// how many electrons of a redox reaction it takes or gives; false where that is none, or not known.
+func (r *Ready) exchanged(f chem.Formula, as role) (float64, bool) {
+	if as != redox {
 		w, ok := r.InWater(f)
-		gives, takes := w.Equivalents()
-		return float64(max(gives, takes)), ok && max(gives, takes) > 0 && min(gives, takes) == 0
+		n, takes := w.Equivalents()
+		if as == base {
+			n = takes
+		}
+		return float64(n), ok && n > 0
 	}
 	c, oxidised, ok := r.Couple(f, true)
 	if !ok {
@@ -38,9 +71,9 @@ func (r *Ready) exchanged(f chem.Formula, redox bool) (float64, bool) {
 	return float64(half.Electrons) / float64(ox), true
 }
 
-// equivalents is how many of them a unit of the substance that is asked for exchanges, by the
-// equations of the practical.
-func (r *Ready) equivalents() (n float64, redox, ok bool) {
+// equivalents is how many protons or electrons a unit of the substance that is asked for
+// exchanges, by the equations of the practical, and on which side.
+func (r *Ready) equivalents() (n float64, as role, ok bool) {
 	start, n := r.Titrant, 1.0
 	through := func(x Reaction) { n *= float64(x.NuFrom) / float64(x.NuTo) }
 	switch i := r.Excess(); {
@@ -54,13 +87,9 @@ func (r *Ready) equivalents() (n float64, redox, ok bool) {
 			through(x)
 		}
 	}
-	_, acidBase := r.exchanged(start, false)
-	_, redox = r.exchanged(start, true)
-	if acidBase == redox { // neither is known, or it can be both
-		return 0, false, false
-	}
-	each, _ := r.exchanged(start, redox)
-	return n * each, redox, true
+	against, ok := r.roleOf(start)
+	each, _ := r.exchanged(start, against)
+	return n * each, against.facing(), ok
 }
 
 // mostParts is the largest denominator that a ratio of equivalents is read as.
@@ -69,8 +98,11 @@ const mostParts = 12
 // byEquivalents is how many units of As one unit of what is asked for stands for, by what both
 // exchange.
 func (r *Ready) byEquivalents() (ratio [2]int, ok bool) {
-	mine, redox, known := r.equivalents()
-	other, also := r.exchanged(r.As, redox)
+	mine, as, known := r.equivalents()
+	other, also := r.exchanged(r.As, as)
+	if known && !also { // an acid as the base that it takes: an acid number as KOH
+		other, also = r.exchanged(r.As, as.facing())
+	}
 	if !known || !also {
 		return ratio, false
 	}
