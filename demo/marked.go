@@ -21,6 +21,7 @@ import (
 	"exactflask/core/values/decimal"
 	"exactflask/docs/examples"
 	"exactflask/formats"
+	"exactflask/view"
 )
 
 // Monday is the class whose reports are handed in: half of one practical marked, another
@@ -210,12 +211,14 @@ func (r report) mark(ctx context.Context, a *app.App, farrow access.Person, note
 	for _, l := range sheet.Lines {
 		award := marking.NewAward{Criterion: l.ID, Marks: l.Proposed}
 		if award.Marks == nil {
-			marks := 0.0
+			var marks decimal.Decimal
 			if l.Rule == practical.MarkPerson {
-				marks, award.Comment = float64(r.text), remarks[r.text]
+				marks, award.Comment = decimal.Whole(int64(r.text)), remarks[r.text]
 			}
-			marks = min(marks, l.Most)
-			award.Marks = &marks
+			if marks.Cmp(l.Most.Decimal) > 0 {
+				marks = l.Most.Decimal
+			}
+			award.Marks = view.Shown(&marks)
 		}
 		given = append(given, award)
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"exactflask/core/model/derivation"
+	"exactflask/core/values/decimal"
 	"exactflask/formats"
 	"exactflask/view"
 )
@@ -26,7 +27,7 @@ type Report struct {
 // Marks are those of a report, released.
 type Marks struct {
 	Lines           []view.MarkLine
-	Total, Possible float64
+	Total, Possible decimal.Decimal
 }
 
 // Picture is a picture of the report.

@@ -4,11 +4,11 @@ import (
 	"encoding/csv"
 	"fmt"
 	"io"
-	"strconv"
 	"time"
 
 	"github.com/xuri/excelize/v2"
 
+	"exactflask/core/values/decimal"
 	"exactflask/wording"
 )
 
@@ -24,12 +24,12 @@ type Gradebook struct {
 // GradeCell is a number, or text.
 type GradeCell struct {
 	Text   string
-	Number *float64
+	Number *decimal.Decimal
 }
 
 func (c GradeCell) text() string {
 	if c.Number != nil {
-		return strconv.FormatFloat(*c.Number, 'f', -1, 64)
+		return c.Number.String()
 	}
 	return safe(c.Text)
 }
@@ -77,7 +77,7 @@ func GradesXLSX(to io.Writer, g Gradebook) error {
 	for r, row := range g.Rows {
 		for i, c := range row {
 			if c.Number != nil {
-				b.do(f.SetCellFloat(b.table, cell(i+1, r+2), *c.Number, -1, 64))
+				b.do(f.SetCellFloat(b.table, cell(i+1, r+2), c.Number.Float64(), -1, 64))
 			} else {
 				b.do(f.SetCellStr(b.table, cell(i+1, r+2), c.Text))
 			}

@@ -159,13 +159,13 @@ func (p *page) marks() {
 		return
 	}
 	p.heading("marks")
-	p.say("B", normal, p.w.Text("file.marks-total", "total", finding.Text(points(p.r.Marks.Total)), "possible", finding.Text(points(p.r.Marks.Possible))))
+	p.say("B", normal, p.w.Text("file.marks-total", "total", finding.Text(p.r.Marks.Total.String()), "possible", finding.Text(p.r.Marks.Possible.String())))
 	for _, l := range p.r.Marks.Lines {
 		given := "–"
 		if l.Award != nil && l.Award.Marks != nil {
-			given = points(*l.Award.Marks)
+			given = l.Award.Marks.String()
 		}
-		p.say("", normal, p.w.Text("file.mark", "title", finding.Text(l.Title), "marks", finding.Text(given), "most", finding.Text(points(l.Most))))
+		p.say("", normal, p.w.Text("file.mark", "title", finding.Text(l.Title), "marks", finding.Text(given), "most", finding.Text(l.Most.String())))
 		why := l.Why
 		if l.Award != nil && l.Award.Comment != "" {
 			why = append(why[:len(why):len(why)], l.Award.Comment)
@@ -175,8 +175,6 @@ func (p *page) marks() {
 		}
 	}
 }
-
-func points(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 func day(at time.Time) string { return at.UTC().Format("2006-01-02 15:04 UTC") }
 

@@ -92,6 +92,8 @@ func (number) Schema(huma.Registry) *huma.Schema {
 func Registry(prefix string) huma.Registry {
 	r := huma.NewMapRegistry(prefix, namer)
 	r.RegisterTypeAlias(reflect.TypeFor[decimal.Decimal](), reflect.TypeFor[number]())
+	r.RegisterTypeAlias(reflect.TypeFor[decimal.Number](), reflect.TypeFor[float64]())
+	r.RegisterTypeAlias(reflect.TypeFor[[]*decimal.Number](), reflect.TypeFor[[]*float64]()) // null where there are none
 	r.RegisterTypeAlias(reflect.TypeFor[journal.Entry](), journal.Shape())
 	return r
 }

@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"time"
 
+	"exactflask/core/values/decimal"
 	"exactflask/store/db"
 )
 
@@ -38,8 +40,8 @@ type Award struct {
 	Notebook   string
 	Version    int
 	Criterion  string
-	Pass       int    // 1; 2: of a second marking, blind
-	Marks      string // empty: taken back
+	Pass       int              // 1; 2: of a second marking, blind
+	Marks      *decimal.Decimal // nil: taken back
 	Comment    string
 	How        string // awarded, accepted, together, undone
 	Person, By string
@@ -49,9 +51,22 @@ type Award struct {
 
 // AddAward keeps an award; false where another one was made since the one it follows.
 func (q Queries) AddAward(ctx context.Context, a Award) (bool, error) {
+	kept := ""
+	if a.Marks != nil {
+		kept = a.Marks.String()
+	}
 	n, err := q.q.AddAward(ctx, db.AddAwardParams{NotebookID: a.Notebook, Version: int64(a.Version), Criterion: a.Criterion, Reading: int64(a.Pass),
-		Marks: a.Marks, Comment: a.Comment, How: a.How, PersonID: a.Person, Made: stamp(a.Made), Follows: a.Follows})
+		Marks: kept, Comment: a.Comment, How: a.How, PersonID: a.Person, Made: stamp(a.Made), Follows: a.Follows})
 	return n > 0, err
+}
+
+// marksKept reads the marks of an award; nil where they were taken back.
+func marksKept(text string) (*decimal.Decimal, error) {
+	if text == "" {
+		return nil, nil
+	}
+	marks, err := decimal.Parse(text)
+	return &marks, err
 }
 
 // Awards are all those of a notebook, in order.
@@ -59,7 +74,11 @@ func (q Queries) Awards(ctx context.Context, notebook string) ([]Award, error) {
 	rows, err := q.q.AwardsOfNotebook(ctx, notebook)
 	out := make([]Award, len(rows))
 	for i, r := range rows {
-		out[i] = Award{r.ID, r.NotebookID, int(r.Version), r.Criterion, int(r.Reading), r.Marks, r.Comment, r.How, r.PersonID, r.ByName, moment(r.Made), r.Follows}
+		marks, err := marksKept(r.Marks)
+		if err != nil {
+			return nil, fmt.Errorf("award %d: %w", r.ID, err)
+		}
+		out[i] = Award{r.ID, r.NotebookID, int(r.Version), r.Criterion, int(r.Reading), marks, r.Comment, r.How, r.PersonID, r.ByName, moment(r.Made), r.Follows}
 	}
 	return out, err
 }
@@ -69,7 +88,11 @@ func (q Queries) AwardsOfClass(ctx context.Context, class, practical string) ([]
 	rows, err := q.q.AwardsOfClass(ctx, db.AwardsOfClassParams{ClassID: class, PracticalID: practical})
 	out := make([]Award, len(rows))
 	for i, r := range rows {
-		out[i] = Award{r.ID, r.NotebookID, int(r.Version), r.Criterion, int(r.Reading), r.Marks, r.Comment, r.How, r.PersonID, r.ByName, moment(r.Made), r.Follows}
+		marks, err := marksKept(r.Marks)
+		if err != nil {
+			return nil, fmt.Errorf("award %d: %w", r.ID, err)
+		}
+		out[i] = Award{r.ID, r.NotebookID, int(r.Version), r.Criterion, int(r.Reading), marks, r.Comment, r.How, r.PersonID, r.ByName, moment(r.Made), r.Follows}
 	}
 	return out, err
 }

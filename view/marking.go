@@ -20,18 +20,12 @@ import (
 	"exactflask/wording"
 )
 
-// Marks reads marks as they are kept; false where nothing is awarded.
-func Marks(kept string) (float64, bool) {
-	d, err := decimal.Parse(kept)
-	return d.Float64(), err == nil
-}
-
 // NamedCriterion is a criterion of a scheme in words.
 type NamedCriterion struct {
 	ID    string             `json:"id"`
 	Rule  practical.MarkRule `json:"rule"`
 	Title string             `json:"title"`
-	Most  float64            `json:"most" doc:"marks that can be had"`
+	Most  decimal.Number     `json:"most" doc:"marks that can be had"`
 }
 
 // NamedStep is a step of the working, or a passage, that a criterion can be about.
@@ -108,54 +102,54 @@ func Criteria(r *practical.Ready, s practical.Scheme, style practical.Style) []N
 				title = w.Text("criterion." + string(c.Rule))
 			}
 		}
-		out[i] = NamedCriterion{c.ID, c.Rule, title, c.Marks.Float64()}
+		out[i] = NamedCriterion{c.ID, c.Rule, title, decimal.Number{Decimal: c.Marks}}
 	}
 	return out
 }
 
 // Award is what somebody gave for a criterion.
 type Award struct {
-	ID      int64     `json:"id"`
-	Marks   *float64  `json:"marks,omitempty" doc:"left out: taken back"`
-	Comment string    `json:"comment,omitempty"`
-	How     string    `json:"how" enum:"awarded,accepted,together,undone"`
-	By      string    `json:"by"`
-	At      time.Time `json:"at"`
+	ID      int64           `json:"id"`
+	Marks   *decimal.Number `json:"marks,omitempty" doc:"left out: taken back"`
+	Comment string          `json:"comment,omitempty"`
+	How     string          `json:"how" enum:"awarded,accepted,together,undone"`
+	By      string          `json:"by"`
+	At      time.Time       `json:"at"`
 }
 
 // MarkCell is a criterion of a report on the desk.
 type MarkCell struct {
-	Proposed *float64 `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
-	Certain  bool     `json:"certain,omitempty"`
-	Full     bool     `json:"full,omitempty" doc:"all marks, and certain: it may be accepted together with others"`
-	Award    *Award   `json:"award,omitempty"`
+	Proposed *decimal.Number `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
+	Certain  bool            `json:"certain,omitempty"`
+	Full     bool            `json:"full,omitempty" doc:"all marks, and certain: it may be accepted together with others"`
+	Award    *Award          `json:"award,omitempty"`
 }
 
 // DeskRow is a report on the desk.
 type DeskRow struct {
-	Notebook string     `json:"notebook"`
-	Version  int        `json:"version"`
-	Name     string     `json:"name"`
-	Code     string     `json:"code" doc:"stands for the name where marking is anonymous"`
-	Late     bool       `json:"late,omitempty"`
-	Released bool       `json:"released,omitempty"`
-	Broken   string     `json:"broken,omitempty" doc:"said where its evidence cannot be read; it can be marked by a person"`
-	Cells    []MarkCell `json:"cells" doc:"one for each criterion"`
-	Total    float64    `json:"total" doc:"of what was awarded"`
-	Open     int        `json:"open" doc:"criteria that nobody awarded yet"`
-	Proposed float64    `json:"proposed" doc:"sum of what is proposed"`
-	Slips    []string   `json:"slips" doc:"codes of the slips that were named"`
-	Requests int        `json:"requests,omitempty" doc:"that are open"`
+	Notebook string         `json:"notebook"`
+	Version  int            `json:"version"`
+	Name     string         `json:"name"`
+	Code     string         `json:"code" doc:"stands for the name where marking is anonymous"`
+	Late     bool           `json:"late,omitempty"`
+	Released bool           `json:"released,omitempty"`
+	Broken   string         `json:"broken,omitempty" doc:"said where its evidence cannot be read; it can be marked by a person"`
+	Cells    []MarkCell     `json:"cells" doc:"one for each criterion"`
+	Total    decimal.Number `json:"total" doc:"of what was awarded"`
+	Open     int            `json:"open" doc:"criteria that nobody awarded yet"`
+	Proposed decimal.Number `json:"proposed" doc:"sum of what is proposed"`
+	Slips    []string       `json:"slips" doc:"codes of the slips that were named"`
+	Requests int            `json:"requests,omitempty" doc:"that are open"`
 }
 
 // Add adds a criterion with its proposal and award.
 func (row *DeskRow) Add(c practical.Criterion, p marking.Proposal, award *Award) {
-	cell := MarkCell{Proposed: float(p.Marks), Certain: p.Certain, Full: p.Full(c), Award: award}
+	cell := MarkCell{Proposed: Shown(p.Marks), Certain: p.Certain, Full: p.Full(c), Award: award}
 	if cell.Proposed != nil {
-		row.Proposed += *cell.Proposed
+		row.Proposed.Decimal = row.Proposed.Add(*p.Marks)
 	}
 	if award != nil && award.Marks != nil {
-		row.Total += *award.Marks
+		row.Total.Decimal = row.Total.Add(award.Marks.Decimal)
 	} else {
 		row.Open++
 	}
@@ -163,25 +157,25 @@ func (row *DeskRow) Add(c practical.Criterion, p marking.Proposal, award *Award)
 	row.Cells = append(row.Cells, cell)
 }
 
-func float(d *decimal.Decimal) *float64 {
-	if d == nil {
+// Shown are marks as a reader gets them; nil where there are none.
+func Shown(marks *decimal.Decimal) *decimal.Number {
+	if marks == nil {
 		return nil
 	}
-	f := d.Float64()
-	return &f
+	return &decimal.Number{Decimal: *marks}
 }
 
 // MarkLine is a criterion of one report with its evidence in words.
 type MarkLine struct {
 	NamedCriterion
-	Proposed *float64      `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
-	Certain  bool          `json:"certain,omitempty"`
-	Lose     float64       `json:"lose" doc:"for each thing that is not right"`
-	Why      []string      `json:"why"`
-	Exact    []string      `json:"exact,omitempty" doc:"for markers only: how far from the true value"`
-	Evidence []ShownMarked `json:"evidence"`
-	Award    *Award        `json:"award,omitempty"`
-	History  []Award       `json:"history" doc:"everything that was awarded, in order"`
+	Proposed *decimal.Number `json:"proposed,omitempty" doc:"left out where the evidence cannot tell"`
+	Certain  bool            `json:"certain,omitempty"`
+	Lose     decimal.Number  `json:"lose" doc:"for each thing that is not right"`
+	Why      []string        `json:"why"`
+	Exact    []string        `json:"exact,omitempty" doc:"for markers only: how far from the true value"`
+	Evidence []ShownMarked   `json:"evidence"`
+	Award    *Award          `json:"award,omitempty"`
+	History  []Award         `json:"history" doc:"everything that was awarded, in order"`
 }
 
 // ForStudent leaves out what is for markers only.
@@ -211,10 +205,7 @@ func MarkLines(r *practical.Ready, ev evaluation.Evaluation, s practical.Scheme,
 	out := make([]MarkLine, len(proposals))
 	for i, c := range Criteria(r, s, style) {
 		p := proposals[i]
-		line := MarkLine{NamedCriterion: c, Proposed: float(p.Marks), Certain: p.Certain, Lose: s.Criteria[i].Lose.Float64(), Why: []string{}, Evidence: []ShownMarked{}, History: []Award{}}
-		if line.Lose == 0 {
-			line.Lose = 1
-		}
+		line := MarkLine{NamedCriterion: c, Proposed: Shown(p.Marks), Certain: p.Certain, Lose: decimal.Number{Decimal: s.Criteria[i].Each()}, Why: []string{}, Evidence: []ShownMarked{}, History: []Award{}}
 		for _, why := range p.Why {
 			if text := w.Say(why); !slices.Contains(line.Why, text) {
 				line.Why = append(line.Why, text)

@@ -89,8 +89,7 @@ func (m marked) everything(c *http.Client, s marking.MarkSheet) marking.MarkShee
 	for _, l := range s.Lines {
 		marks := l.Proposed
 		if marks == nil {
-			one := 1.0
-			marks = &one
+			marks = &decimal.Number{Decimal: decimal.Whole(1)}
 		}
 		a := marking.NewAward{Criterion: l.ID, Marks: marks}
 		if l.Award != nil {
@@ -102,7 +101,7 @@ func (m marked) everything(c *http.Client, s marking.MarkSheet) marking.MarkShee
 	return out
 }
 
-func marks(v float64) *float64 { return &v }
+func marks(v string) *decimal.Number { return &decimal.Number{Decimal: decimal.Must(v)} }
 
 // A report is marked, released, asked about and answered; a student sees nothing of it
 // before, and nobody else's ever.
@@ -110,11 +109,11 @@ func TestMarkingAndRelease(t *testing.T) {
 	m := handedIn(t)
 	s := m.sheet(m.farrow, "")
 	slip := line(t, s, "step-amount-known")
-	assert.Equal(t, 0.0, *slip.Proposed)
+	assert.Equal(t, "0", slip.Proposed.String())
 	assert.Contains(t, slip.Why[0], "1000")
 	assert.Equal(t, "0.3976\u202fmol", slip.Evidence[0].Text)
 	assert.Contains(t, slip.Evidence[0].Follows, "0.00039758")
-	assert.Equal(t, 1.0, *line(t, s, "step-concentration").Proposed, "carried forward")
+	assert.Equal(t, "1", line(t, s, "step-concentration").Proposed.String(), "carried forward")
 	assert.Contains(t, line(t, s, "step-ratio").Why[0], "later figure", "one formula in the place of two steps")
 	assert.Nil(t, line(t, s, "text-method").Proposed, "a person reads it")
 	assert.Equal(t, "I ran it in drop by drop.", line(t, s, "text-method").Evidence[0].Text)
@@ -123,7 +122,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	private := []string{"/notebooks/" + m.id + "/marks", m.at + "/marking", "/notebooks/" + m.id + "/marking", m.at + "/results", m.at + "/marking/log", m.at + "/gradebook.csv",
 		m.at + "/marking/comments/text-method", m.at + "/marking/differences"}
 	secret := "Which error, how large?"
-	commented := marking.NewAward{Criterion: "text-method", Marks: marks(1), Comment: secret}
+	commented := marking.NewAward{Criterion: "text-method", Marks: marks("1"), Comment: secret}
 	s, _ = m.award(m.moor, 200, false, commented)
 	assert.Equal(t, "Wystan Moor", line(t, s, "text-method").Award.By, "an assistant may mark")
 	sees := func(c *http.Client, hidden ...string) {
@@ -207,7 +206,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	require.Len(t, d.Requests, 1)
 	assert.Equal(t, 1, d.Reports[0].Requests)
 	method := line(t, m.sheet(m.farrow, ""), "text-method")
-	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2), Follows: method.Award.ID})
+	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks("2"), Follows: method.Award.ID})
 	status, _ = m.call(m.farrow, "POST", fmt.Sprintf("/api/notebooks/%s/requests/%d", m.id, d.Requests[0].ID), map[string]string{"answer": "You did; two marks."})
 	assert.Equal(t, 204, status)
 	status, _ = m.call(m.farrow, "POST", fmt.Sprintf("/api/notebooks/%s/requests/%d", m.id, d.Requests[0].ID), map[string]string{"answer": "again"})
@@ -253,7 +252,7 @@ func TestQuestionsAreMarkedAsHandedIn(t *testing.T) {
 	m.id = m.hand(m.mira, "asked")
 	assert.Equal(t, 422, answer("ratio", "6"))
 	l := line(t, m.sheet(m.farrow, ""), "questions")
-	assert.Equal(t, 1.0, *l.Proposed, "one of one is wrong, of two marks")
+	assert.Equal(t, "1", l.Proposed.String(), "one of one is wrong, of two marks")
 	assert.False(t, l.Certain, "a person reads the words")
 	require.Len(t, l.Evidence, 2)
 	assert.Equal(t, "17", l.Evidence[0].Text)
@@ -264,17 +263,17 @@ func TestQuestionsAreMarkedAsHandedIn(t *testing.T) {
 // awards in one go are made all or none.
 func TestTwoMarkers(t *testing.T) {
 	m := handedIn(t)
-	first, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2)})
+	first, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks("2")})
 	id := line(t, first, "text-method").Award.ID
-	_, p := m.award(m.moor, 422, false, marking.NewAward{Criterion: "text-explain", Marks: marks(1)}, marking.NewAward{Criterion: "text-method", Marks: marks(0)})
+	_, p := m.award(m.moor, 422, false, marking.NewAward{Criterion: "text-explain", Marks: marks("1")}, marking.NewAward{Criterion: "text-method", Marks: marks("0")})
 	assert.Contains(t, p.Errors[0].Message, "Dr Ondine Farrow awarded this meanwhile: 2")
 	assert.Equal(t, "awards[1].criterion", strings.TrimPrefix(p.Errors[0].Location, "body."))
 	s := m.sheet(m.farrow, "")
 	assert.Nil(t, line(t, s, "text-explain").Award, "none of them")
-	assert.Equal(t, 2.0, *line(t, s, "text-method").Award.Marks)
-	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(2)})
+	assert.Equal(t, "2", line(t, s, "text-method").Award.Marks.String())
+	again, _ := m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks("2")})
 	assert.Equal(t, id, line(t, again, "text-method").Award.ID, "sent again: neither lost nor doubled")
-	_, _ = m.award(m.moor, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(1), Follows: id})
+	_, _ = m.award(m.moor, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks("1"), Follows: id})
 
 	// Twenty at once: one of them is made.
 	var wg sync.WaitGroup
@@ -282,7 +281,7 @@ func TestTwoMarkers(t *testing.T) {
 	made := map[int]int{}
 	for i := range 20 {
 		wg.Go(func() {
-			status, _ := m.call(m.farrow, "POST", "/api/notebooks/"+m.id+"/awards", awards{false, []marking.NewAward{{Criterion: "text-explain", Marks: marks(float64(i%2) + 0.25), Comment: fmt.Sprint(i)}}})
+			status, _ := m.call(m.farrow, "POST", "/api/notebooks/"+m.id+"/awards", awards{false, []marking.NewAward{{Criterion: "text-explain", Marks: marks(fmt.Sprintf("%d.25", i%2)), Comment: fmt.Sprint(i)}}})
 			mu.Lock()
 			defer mu.Unlock()
 			made[status]++
@@ -296,16 +295,16 @@ func TestTwoMarkers(t *testing.T) {
 	blind := m.sheet(m.moor, "?second=true&anonymous=true")
 	assert.Nil(t, line(t, blind, "text-method").Award)
 	assert.NotContains(t, fmt.Sprint(blind), "Mira")
-	_, p = m.award(m.moor, 422, true, marking.NewAward{Criterion: "text-method", Marks: marks(0)})
+	_, p = m.award(m.moor, 422, true, marking.NewAward{Criterion: "text-method", Marks: marks("0")})
 	assert.Contains(t, p.Errors[0].Message, "another person")
-	_, _ = m.award(m.farrow, 200, true, marking.NewAward{Criterion: "text-method", Marks: marks(0.5)})
-	assert.Equal(t, 1.0, *line(t, m.sheet(m.moor, ""), "text-method").Award.Marks)
+	_, _ = m.award(m.farrow, 200, true, marking.NewAward{Criterion: "text-method", Marks: marks("0.5")})
+	assert.Equal(t, "1", line(t, m.sheet(m.moor, ""), "text-method").Award.Marks.String())
 	_, text := m.call(m.farrow, "GET", "/api"+m.at+"/marking/differences", nil)
 	assert.Contains(t, text, `"marks":0.5`)
 
 	// What cannot be.
-	for _, bad := range []marking.NewAward{{Criterion: "text-differently", Marks: marks(3)}, {Criterion: "text-differently", Marks: marks(-1)}, {Criterion: "text-differently", Marks: marks(0.3)},
-		{Criterion: "nothing", Marks: marks(1)}, {Criterion: "text-differently", Comment: strings.Repeat("x", 1001)}} {
+	for _, bad := range []marking.NewAward{{Criterion: "text-differently", Marks: marks("3")}, {Criterion: "text-differently", Marks: marks("-1")}, {Criterion: "text-differently", Marks: marks("0.3")},
+		{Criterion: "nothing", Marks: marks("1")}, {Criterion: "text-differently", Comment: strings.Repeat("x", 1001)}} {
 		_, p := m.award(m.farrow, 422, false, bad)
 		assert.NotEmpty(t, p.Errors, bad)
 	}
@@ -345,7 +344,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 	type effects struct{ Reports []marking.SchemeEffect }
 	e := want[effects](m.school, m.farrow, 200, "POST", m.at+"/marking/scheme", map[string]any{"scheme": changed})
 	require.Len(t, e.Reports, 2)
-	assert.Equal(t, 3.0, e.Reports[0].Is-e.Reports[0].Was, "four for one; what a person awarded stays")
+	assert.Equal(t, "3", e.Reports[0].Is.Sub(e.Reports[0].Was.Decimal).String(), "four for one; what a person awarded stays")
 	assert.Equal(t, 1, e.Reports[0].Kept)
 	set := func(revision int) (int, string) {
 		return m.call(m.farrow, "PUT", "/api"+m.at+"/marking/scheme", map[string]any{"scheme": changed, "revision": revision})
@@ -356,15 +355,15 @@ func TestTogetherAndSchemes(t *testing.T) {
 	assert.Equal(t, 422, status)
 	assert.Contains(t, text, "changed meanwhile by Dr Ondine Farrow")
 	s := m.sheet(m.farrow, "")
-	assert.Equal(t, 4.0, *line(t, s, "step-concentration").Proposed)
-	assert.Equal(t, 2.0, *line(t, s, "complete").Award.Marks)
+	assert.Equal(t, "4", line(t, s, "step-concentration").Proposed.String())
+	assert.Equal(t, "2", line(t, s, "complete").Award.Marks.String())
 	changed.Criteria = changed.Criteria[1:]
 	changed.Criteria[0].ID = "Not a name"
 	p := m.refused(m.farrow, "PUT", m.at+"/marking/scheme", map[string]any{"scheme": changed, "revision": 1})
 	assert.NotEmpty(t, p.Errors)
 
 	// Comments come again where they were used; the gradebook has the columns that are chosen.
-	_, _ = m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks(1.5), Comment: "Name the glassware."})
+	_, _ = m.award(m.farrow, 200, false, marking.NewAward{Criterion: "text-method", Marks: marks("1.5"), Comment: "Name the glassware."})
 	_, text = m.call(m.moor, "GET", "/api"+m.at+"/marking/comments/text-method", nil)
 	assert.Contains(t, text, "Name the glassware.")
 	_, text = m.call(m.farrow, "GET", "/api"+m.at+"/gradebook.csv?columns=total,name&round=whole", nil)

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"time"
 
 	"exactflask/app/access"
 	"exactflask/core/judgement/evaluation"
@@ -132,30 +133,7 @@ func (a *Bench) add(ctx context.Context, id string, added []journal.Entry, meanw
 	after.Size += bytes
 	after.Entries = slices.Concat(b.Entries, fresh) // of just this length: a thousand notebooks are in memory
 	now := a.Now()
-	summarised := make(chan *evaluation.Summary, 1) // nil where it cannot be judged
-	done := make(chan error, 1)
-	judge := func() (basis *experiment.Basis) {
-		summary, failed := Safely(a.Log, id, func() evaluation.Summary {
-			basis = experiment.Begin(after.Ready, journal.Fold(after.Entries))
-			return basis.Summary(after.Entries)
-		})
-		if after.summary = nil; failed == nil {
-			summary.Seen = now
-			after.summary = &summary
-		}
-		summarised <- after.summary
-		return basis
-	}
-	show := func(basis *experiment.Basis) {
-		told, crashed := Safely(a.Log, id, func() error { return meanwhile(&after, basis) })
-		done <- errors.Join(told, crashed)
-	}
-	if len(after.Entries) > quickly { // the writer must not wait for it
-		basis := judge()
-		go show(basis)
-	} else {
-		go func() { show(judge()) }()
-	}
+	summarised, done := a.judged(&after, now, meanwhile)
 	err = a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
 		err := q.AddEntries(ctx, id, fresh, now)
 		summary := <-summarised
@@ -177,4 +155,33 @@ func (a *Bench) add(ctx context.Context, id string, added []journal.Entry, meanw
 	last := after.Entries[len(after.Entries)-1]
 	a.Listeners.Tell(access.Change{Notebook: id, Entries: len(after.Entries), Clock: last.Clock}, after.Class, after.Practical.ID)
 	return unshown, nil
+}
+
+// judged has a notebook judged and shown beside the commit: the summary comes on the first
+// channel (nil where it cannot be judged), what showing came to on the second.
+func (a *Bench) judged(after *Book, now time.Time, meanwhile func(*Book, *experiment.Basis) error) (chan *evaluation.Summary, chan error) {
+	summarised, done := make(chan *evaluation.Summary, 1), make(chan error, 1)
+	judge := func() (basis *experiment.Basis) {
+		summary, failed := Safely(a.Log, after.ID, func() evaluation.Summary {
+			basis = experiment.Begin(after.Ready, journal.Fold(after.Entries))
+			return basis.Summary(after.Entries)
+		})
+		if after.summary = nil; failed == nil {
+			summary.Seen = now
+			after.summary = &summary
+		}
+		summarised <- after.summary
+		return basis
+	}
+	show := func(basis *experiment.Basis) {
+		told, crashed := Safely(a.Log, after.ID, func() error { return meanwhile(after, basis) })
+		done <- errors.Join(told, crashed)
+	}
+	if len(after.Entries) > quickly { // the writer must not wait for it
+		basis := judge()
+		go show(basis)
+	} else {
+		go func() { show(judge()) }()
+	}
+	return summarised, done
 }

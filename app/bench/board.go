@@ -105,15 +105,9 @@ func (l *lesson) read(ctx context.Context) error {
 		if r.Former {
 			continue // no bench of this lesson
 		}
-		s := seat{notebook: r.Notebook, revision: r.Revision, summary: l.a.summaryOf(r), reference: l.ready.Asked.Reference.Float64(),
-			BoardSeat: view.BoardSeat{Person: r.Person, Notebook: r.Notebook, Name: access.NameFor(l.p, r.Name), Sample: codes[r.Person]}}
-		if m, ok := access.Member(members, r.Person); ok {
-			s.Bench, s.Burette = m.Bench, m.Burette
-			if other := partners[m.ID]; other != "" {
-				s.Pair = min(m.ID, other)
-			}
-		}
-		if v, known := values[codes[r.Person]]; known {
+		s := l.seat(r, members, partners)
+		s.Sample = codes[r.Person]
+		if v, known := values[s.Sample]; known {
 			s.reference = v
 		}
 		for _, h := range hands {
@@ -130,6 +124,19 @@ func (l *lesson) read(ctx context.Context) error {
 		l.seats = append(l.seats, s)
 	}
 	return nil
+}
+
+// seat is somebody of the roll at their bench.
+func (l *lesson) seat(r store.Summarised, members []store.Member, partners map[string]string) seat {
+	s := seat{notebook: r.Notebook, revision: r.Revision, summary: l.a.summaryOf(r), reference: l.ready.Asked.Reference.Float64(),
+		BoardSeat: view.BoardSeat{Person: r.Person, Notebook: r.Notebook, Name: access.NameFor(l.p, r.Name)}}
+	if m, ok := access.Member(members, r.Person); ok {
+		s.Bench, s.Burette = m.Bench, m.Burette
+		if other := partners[m.ID]; other != "" {
+			s.Pair = min(m.ID, other)
+		}
+	}
+	return s
 }
 
 // unknowns are the codes by student, and the true values by code.

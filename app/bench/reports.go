@@ -154,37 +154,47 @@ func (a *Bench) HandIn(ctx context.Context, p access.Person, id string, entries 
 	case timing == handin.TooLate:
 		return view.Submission{}, handInTooLate.Fault("", finding.Text(view.Clock(times.Late)))
 	}
-	chain, err := a.Store.Read().Chain(ctx, id)
+	r, document, err := a.frozen(ctx, b)
 	if err != nil {
-		return view.Submission{}, fmt.Errorf("reading the chain: %w", err)
-	}
-	type frozen struct {
-		document   []byte
-		evaluation string
-		err        error
-	}
-	f, err := Safely(a.Log, id, func() (f frozen) {
-		f.document, f.evaluation, f.err = formats.Freeze(b.Ready, b.Entries, chain)
-		return f
-	})
-	if err = errors.Join(err, f.err); err != nil {
 		return view.Submission{}, err
 	}
-	r := formats.Receipt{Notebook: id, Version: len(b.Handed) + 1, Practical: b.Practical.ID, Revision: b.Practical.Revision, Handed: now,
-		Late: timing == handin.Late, Entries: len(b.Entries), Chain: chain[len(chain)-1].Hash, Evaluation: f.evaluation}
-	for _, l := range journal.Fold(b.Entries).Pictures {
-		r.Pictures = append(r.Pictures, l.Part.(journal.Picture).Hash)
-	}
+	r.Handed, r.Late = now, timing == handin.Late
 	s := store.Submission{Notebook: id, Version: r.Version, Person: p.ID, By: p.Name, Handed: now, Late: r.Late, Entries: r.Entries,
 		Hash: formats.Hash(r.Text()), Receipt: r.Text()}
 	err = a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		return errors.Join(q.HandIn(ctx, s, f.document), q.LowerHand(ctx, id))
+		return errors.Join(q.HandIn(ctx, s, document), q.LowerHand(ctx, id))
 	})
 	if err != nil {
 		return view.Submission{}, err
 	}
 	a.handedAnew(b, append(b.Handed[:len(b.Handed):len(b.Handed)], s))
 	return SubmissionOf(p, s), nil
+}
+
+// frozen is what a notebook holds now as a document that stays, and the receipt for it without its time.
+func (a *Bench) frozen(ctx context.Context, b *Book) (formats.Receipt, []byte, error) {
+	chain, err := a.Store.Read().Chain(ctx, b.ID)
+	if err != nil {
+		return formats.Receipt{}, nil, fmt.Errorf("reading the chain: %w", err)
+	}
+	type frozen struct {
+		document   []byte
+		evaluation string
+		err        error
+	}
+	f, err := Safely(a.Log, b.ID, func() (f frozen) {
+		f.document, f.evaluation, f.err = formats.Freeze(b.Ready, b.Entries, chain)
+		return f
+	})
+	if err = errors.Join(err, f.err); err != nil {
+		return formats.Receipt{}, nil, err
+	}
+	r := formats.Receipt{Notebook: b.ID, Version: len(b.Handed) + 1, Practical: b.Practical.ID, Revision: b.Practical.Revision,
+		Entries: len(b.Entries), Chain: chain[len(chain)-1].Hash, Evaluation: f.evaluation}
+	for _, l := range journal.Fold(b.Entries).Pictures {
+		r.Pictures = append(r.Pictures, l.Part.(journal.Picture).Hash)
+	}
+	return r, f.document, nil
 }
 
 // handedAnew remembers what was handed in or returned, for a caller that holds the

@@ -35,11 +35,11 @@ var (
 
 // NewAward is what a marker gives for a criterion.
 type NewAward struct {
-	Criterion string   `json:"criterion" maxLength:"40"`
-	Marks     *float64 `json:"marks,omitempty" doc:"left out: what was awarded is taken back"`
-	Comment   string   `json:"comment,omitempty" maxLength:"1000"`
-	Undo      bool     `json:"undo,omitempty" doc:"an earlier award is put back"`
-	Follows   int64    `json:"follows" doc:"id of the award that the marker sees; 0: none"`
+	Criterion string          `json:"criterion" maxLength:"40"`
+	Marks     *decimal.Number `json:"marks,omitempty" doc:"left out: what was awarded is taken back"`
+	Comment   string          `json:"comment,omitempty" maxLength:"1000"`
+	Undo      bool            `json:"undo,omitempty" doc:"an earlier award is put back"`
+	Follows   int64           `json:"follows" doc:"id of the award that the marker sees; 0: none"`
 }
 
 // Award gives marks for criteria of a report, all or none of them.
@@ -110,13 +110,29 @@ func (a *Marking) keepAwards(ctx context.Context, d *desk, rows []store.Award) e
 				return fmt.Errorf("reading awards: %w", err)
 			}
 			now := inForce(all, row.Notebook, row.Version, Pass(row.Pass))[row.Criterion]
-			if now.Person == row.Person && now.Follows == row.Follows && now.Marks == row.Marks && now.Comment == row.Comment {
+			if now.Person == row.Person && now.Follows == row.Follows && sameMarks(now, row) && now.Comment == row.Comment {
 				continue // sent again: the answer to it was lost on the way
 			}
-			return awardNewer.Fault(fmt.Sprintf("awards[%d].criterion", i), finding.Text(access.NameFor(d.p, now.By)), finding.Text(now.Marks))
+			return awardNewer.Fault(fmt.Sprintf("awards[%d].criterion", i), finding.Text(access.NameFor(d.p, now.By)), finding.Text(marksKept(now)))
 		}
 		return nil
 	})
+}
+
+// sameMarks tells whether two awards give the same, or both nothing.
+func sameMarks(a, b store.Award) bool {
+	if a.Marks == nil || b.Marks == nil {
+		return a.Marks == b.Marks
+	}
+	return a.Marks.Cmp(*b.Marks) == 0
+}
+
+// marksKept are the marks of an award as they are written; empty where they were taken back.
+func marksKept(w store.Award) string {
+	if w.Marks == nil {
+		return ""
+	}
+	return w.Marks.String()
 }
 
 // Together accepts the proposals of a criterion for several reports at once: those that
@@ -136,7 +152,7 @@ func (a *Marking) Together(ctx context.Context, p access.Person, class, id, crit
 	var rows []store.Award
 	for _, s := range d.toMark {
 		last := d.inForce(s, First)[criterion]
-		if !slices.Contains(notebooks, s.Notebook) || last.Marks != "" {
+		if !slices.Contains(notebooks, s.Notebook) || last.Marks != nil {
 			continue
 		}
 		report, err := d.report(ctx, s)
@@ -147,7 +163,7 @@ func (a *Marking) Together(ctx context.Context, p access.Person, class, id, crit
 		if !proposal.Full(d.scheme.Criteria[at]) {
 			continue
 		}
-		rows = append(rows, store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: criterion, Pass: int(First), Marks: proposal.Marks.String(),
+		rows = append(rows, store.Award{Notebook: s.Notebook, Version: s.Version, Criterion: criterion, Pass: int(First), Marks: proposal.Marks,
 			Comment: last.Comment, How: "together", Person: p.ID, Made: a.Now(), Follows: last.ID})
 	}
 	return len(rows), a.keepAwards(ctx, d, rows)
@@ -174,7 +190,7 @@ func (a *Marking) Differences(ctx context.Context, p access.Person, class, id st
 		first, second := d.inForce(s, First), d.inForce(s, Second)
 		for _, c := range view.Criteria(d.ready, d.scheme, p.Style()) {
 			one, other := first[c.ID], second[c.ID]
-			if one.Marks != "" && other.Marks != "" && one.Marks != other.Marks {
+			if one.Marks != nil && other.Marks != nil && !sameMarks(one, other) {
 				out = append(out, Difference{s.Notebook, access.NameFor(p, s.Name), c.Title, *awardOf(one, p), *awardOf(other, p)})
 			}
 		}
@@ -201,11 +217,11 @@ func (d *desk) award(s store.ToMark, pass Pass, g NewAward, proposals []marking.
 		return out, awardSecond.Fault("criterion")
 	}
 	if g.Marks != nil {
-		marks, ok := decimal.FromFloat(*g.Marks)
-		if c := d.scheme.Criteria[at]; !ok || marks.Sign() < 0 || marks.Cmp(c.Marks) > 0 || !marks.IsZero() && !marks.MultipleOf(decimal.Must("0.25")) {
+		marks := g.Marks.Trimmed()
+		if c := d.scheme.Criteria[at]; marks.Sign() < 0 || marks.Cmp(c.Marks) > 0 || !marks.IsZero() && !marks.MultipleOf(decimal.Must("0.25")) {
 			return out, awardMarks.Fault("marks", finding.Exact(c.Marks, ""))
 		}
-		out.Marks = marks.String()
+		out.Marks = &marks
 		if p := proposals[at]; p.Marks != nil && p.Marks.Cmp(marks) == 0 {
 			out.How = "accepted"
 		}

@@ -14,6 +14,7 @@ import (
 	"exactflask/core/practice/plan"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
@@ -289,11 +290,11 @@ func inForce(all []store.Award, notebook string, version int, pass Pass) map[str
 }
 
 // marksOf are the marks among awards.
-func marksOf(awards map[string]store.Award) map[string]float64 {
-	out := map[string]float64{}
+func marksOf(awards map[string]store.Award) map[string]decimal.Decimal {
+	out := map[string]decimal.Decimal{}
 	for c, w := range awards {
-		if v, ok := view.Marks(w.Marks); ok {
-			out[c] = v
+		if w.Marks != nil {
+			out[c] = *w.Marks
 		}
 	}
 	return out

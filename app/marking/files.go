@@ -48,7 +48,7 @@ func (a *Marking) Files(ctx context.Context, p access.Person, id string, version
 		if err != nil {
 			return files.Report{}, err
 		}
-		out.Marks = &files.Marks{Lines: marks.Lines, Total: marks.Total, Possible: marks.Possible}
+		out.Marks = &files.Marks{Lines: marks.Lines, Total: marks.Total.Decimal, Possible: marks.Possible.Decimal}
 	}
 	if out.Document, _, err = a.bench.DocumentOf(ctx, p, then, links); err != nil {
 		return files.Report{}, err

@@ -1,6 +1,7 @@
 package marking
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -28,16 +29,7 @@ func (a *Marking) MarkingLog(ctx context.Context, p access.Person, class, id str
 		return nil, err
 	}
 	words := view.Writer(d.ready, p.Style())
-	titles, whose := map[string]string{}, map[string]string{}
-	for _, c := range view.Criteria(d.ready, d.scheme, p.Style()) {
-		titles[c.ID] = c.Title
-	}
-	title := func(criterion string) finding.Value {
-		if t := titles[criterion]; t != "" {
-			return finding.Text(t)
-		}
-		return finding.Text(criterion) // of an earlier scheme
-	}
+	title, whose := titlesOf(d, p), map[string]string{}
 	all, err := a.Store.Read().SubmissionsToMark(ctx, class, id)
 	if err != nil {
 		return nil, fmt.Errorf("reading what was handed in: %w", err)
@@ -55,8 +47,8 @@ func (a *Marking) MarkingLog(ctx context.Context, p access.Person, class, id str
 	}
 	before := map[int64]string{0: ""}
 	for _, w := range d.awards {
-		before[w.ID] = w.Marks
-		say(w.Made, logAward.Message(finding.Text(access.NameFor(p, w.By)), finding.Text(whose[w.Notebook]), title(w.Criterion), marks(before[w.Follows]), marks(w.Marks), finding.Text(w.Comment)))
+		before[w.ID] = marksKept(w)
+		say(w.Made, logAward.Message(finding.Text(access.NameFor(p, w.By)), finding.Text(whose[w.Notebook]), title(w.Criterion), marks(before[w.Follows]), marks(before[w.ID]), finding.Text(w.Comment)))
 	}
 	schemes, err := a.Store.Read().Schemes(ctx, class, id)
 	if err != nil {
@@ -80,4 +72,15 @@ func (a *Marking) MarkingLog(ctx context.Context, p access.Person, class, id str
 	}
 	slices.SortStableFunc(out, func(x, y MarkingLine) int { return x.At.Compare(y.At) })
 	return out, nil
+}
+
+// titlesOf names the criteria of a scheme; one of an earlier scheme by what it was kept under.
+func titlesOf(d *desk, p access.Person) func(criterion string) finding.Value {
+	titles := map[string]string{}
+	for _, c := range view.Criteria(d.ready, d.scheme, p.Style()) {
+		titles[c.ID] = c.Title
+	}
+	return func(criterion string) finding.Value {
+		return finding.Text(cmp.Or(titles[criterion], criterion))
+	}
 }

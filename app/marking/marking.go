@@ -13,6 +13,7 @@ import (
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/marking"
 	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/store"
 	"exactflask/view"
 )
@@ -45,7 +46,7 @@ type Desk struct {
 	Revision   int                   `json:"revision" doc:"of the scheme; 0: as the practical says, or as it follows from it"`
 	Parts      view.SchemeParts      `json:"parts" doc:"what the scheme can be made of"`
 	Criteria   []view.NamedCriterion `json:"criteria"`
-	Possible   float64               `json:"possible"`
+	Possible   decimal.Number        `json:"possible"`
 	Reports    []view.DeskRow        `json:"reports"`
 	Requests   []MarkRequest         `json:"requests" doc:"that are open"`
 	Missing    int                   `json:"missing" doc:"students whose report was not handed in, or was given back"`
@@ -58,7 +59,7 @@ func (a *Marking) Desk(ctx context.Context, p access.Person, class, id string, a
 		return Desk{}, err
 	}
 	out := Desk{Class: p.In(class).Name, Title: d.ready.Title, MayRelease: access.May(p, access.ReleaseMarks, access.Thing{Class: class}), MayMark: access.May(p, access.MarkReports, access.Thing{Class: class}),
-		Scheme: d.scheme, Revision: d.revision, Criteria: view.Criteria(d.ready, d.scheme, p.Style()), Possible: d.scheme.Total().Float64(),
+		Scheme: d.scheme, Revision: d.revision, Criteria: view.Criteria(d.ready, d.scheme, p.Style()), Possible: decimal.Number{Decimal: d.scheme.Total()},
 		Parts:   view.SchemePartsOf(d.ready, p.Style()),
 		Reports: []view.DeskRow{}, Requests: []MarkRequest{}}
 	for _, s := range d.toMark {
@@ -81,7 +82,7 @@ func (a *Marking) Desk(ctx context.Context, p access.Person, class, id string, a
 	slices.SortStableFunc(out.Reports, func(x, y view.DeskRow) int {
 		switch {
 		case asked.Order == Similar:
-			return cmp.Or(-cmp.Compare(len(x.Slips), len(y.Slips)), strings.Compare(strings.Join(x.Slips, " "), strings.Join(y.Slips, " ")), cmp.Compare(y.Proposed, x.Proposed))
+			return cmp.Or(-cmp.Compare(len(x.Slips), len(y.Slips)), strings.Compare(strings.Join(x.Slips, " "), strings.Join(y.Slips, " ")), y.Proposed.Cmp(x.Proposed.Decimal))
 		case asked.Order == ByCode, asked.Anonymous: // names must not show in the order
 			return strings.Compare(x.Code, y.Code)
 		}
@@ -96,9 +97,7 @@ func awardOf(w store.Award, p access.Person) *view.Award {
 		return nil
 	}
 	out := &view.Award{ID: w.ID, Comment: w.Comment, How: w.How, By: access.NameFor(p, w.By), At: w.Made}
-	if v, ok := view.Marks(w.Marks); ok {
-		out.Marks = &v
-	}
+	out.Marks = view.Shown(w.Marks)
 	return out
 }
 
@@ -109,9 +108,9 @@ type MarkSheet struct {
 	Name     string          `json:"name" doc:"or the code that stands for it"`
 	Released *time.Time      `json:"released,omitempty"`
 	Lines    []view.MarkLine `json:"lines"`
-	Total    float64         `json:"total" doc:"of what was awarded"`
+	Total    decimal.Number  `json:"total" doc:"of what was awarded"`
 	Whole    bool            `json:"whole" doc:"every criterion was awarded"`
-	Possible float64         `json:"possible"`
+	Possible decimal.Number  `json:"possible"`
 	Revision int             `json:"revision" doc:"of the scheme"`
 	Report   view.Report     `json:"report"`
 	Requests []MarkRequest   `json:"requests"`
@@ -199,8 +198,8 @@ func (d *desk) sheet(ctx context.Context, s store.ToMark, pass Pass) (MarkSheet,
 		return MarkSheet{}, err
 	}
 	awards := d.inForce(s, pass)
-	out := MarkSheet{Notebook: s.Notebook, Version: s.Version, Name: access.NameFor(d.p, s.Name), Possible: d.scheme.Total().Float64(), Revision: d.revision, Requests: []MarkRequest{}}
-	out.Total, out.Whole = marking.Total(d.scheme, marksOf(awards))
+	out := MarkSheet{Notebook: s.Notebook, Version: s.Version, Name: access.NameFor(d.p, s.Name), Possible: decimal.Number{Decimal: d.scheme.Total()}, Revision: d.revision, Requests: []MarkRequest{}}
+	out.Total.Decimal, out.Whole = marking.Total(d.scheme, marksOf(awards))
 	ready, ev := d.ready, evaluation.Evaluation{}
 	if report != nil {
 		ready, ev = report.Ready, report.Evaluation

@@ -10,6 +10,7 @@ import (
 	"exactflask/app/access"
 	"exactflask/app/bench"
 	"exactflask/core/judgement/marking"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
@@ -97,8 +98,8 @@ type OwnMarks struct {
 	Version  int             `json:"version"`
 	At       time.Time       `json:"at" doc:"when they were released"`
 	Lines    []view.MarkLine `json:"lines"`
-	Total    float64         `json:"total"`
-	Possible float64         `json:"possible"`
+	Total    decimal.Number  `json:"total"`
+	Possible decimal.Number  `json:"possible"`
 	MayAsk   bool            `json:"mayAsk" doc:"for another look at a criterion"`
 	Requests []MarkRequest   `json:"requests"`
 }

@@ -2,13 +2,13 @@ package marking
 
 import (
 	"context"
-	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"exactflask/app/access"
 	"exactflask/core/judgement/marking"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/files"
 	"exactflask/store"
@@ -29,17 +29,17 @@ type Results struct {
 
 // ResultRow is a student's report with its marks.
 type ResultRow struct {
-	Notebook string     `json:"notebook"`
-	Name     string     `json:"name"`
-	Bench    string     `json:"bench,omitempty"`
-	Unknown  string     `json:"unknown,omitempty"`
-	Late     bool       `json:"late,omitempty"`
-	Marks    []*float64 `json:"marks" doc:"one for each criterion; null where nothing is awarded"`
-	Total    float64    `json:"total"`
-	Whole    bool       `json:"whole" doc:"every criterion was awarded"`
-	Released bool       `json:"released,omitempty"`
-	Answer   string     `json:"answer,omitempty"`
-	Slips    []string   `json:"slips" doc:"in words"`
+	Notebook string            `json:"notebook"`
+	Name     string            `json:"name"`
+	Bench    string            `json:"bench,omitempty"`
+	Unknown  string            `json:"unknown,omitempty"`
+	Late     bool              `json:"late,omitempty"`
+	Marks    []*decimal.Number `json:"marks" doc:"one for each criterion; null where nothing is awarded"`
+	Total    decimal.Number    `json:"total"`
+	Whole    bool              `json:"whole" doc:"every criterion was awarded"`
+	Released bool              `json:"released,omitempty"`
+	Answer   string            `json:"answer,omitempty"`
+	Slips    []string          `json:"slips" doc:"in words"`
 }
 
 // NamedSlip is a slip in words, with who made it.
@@ -88,14 +88,23 @@ const (
 	ToWhole   Rounding = "whole"
 )
 
-func (r Rounding) of(v float64) float64 {
+func (r Rounding) of(v decimal.Decimal) decimal.Decimal {
 	switch r {
 	case ToHalves:
-		return math.Floor(2*v+0.5) / 2
+		return v.Add(v).Round(0).Mul(decimal.Must("0.5")).Trimmed()
 	case ToWhole:
-		return math.Floor(v + 0.5)
+		return v.Round(0)
 	}
 	return v
+}
+
+// percent is what marks are of those that can be had, to a tenth; false where none can be had.
+func percent(marks, possible decimal.Decimal) (decimal.Decimal, bool) {
+	if possible.Sign() <= 0 {
+		return decimal.Decimal{}, false
+	}
+	share, ok := decimal.Whole(100).Mul(marks).Div(possible)
+	return share.Round(1).Trimmed(), ok
 }
 
 // GradeColumns are the columns that a gradebook can have; criteria are one each.
@@ -123,7 +132,7 @@ func (a *Marking) Gradebook(ctx context.Context, p access.Person, class, id stri
 		var cells []files.GradeCell
 		for _, c := range GradeColumns {
 			if slices.Contains(columns, c) {
-				cells = append(cells, row.grade(c, r.Together.Possible, round, words)...)
+				cells = append(cells, row.grade(c, r.Together.Possible.Decimal, round, words)...)
 			}
 		}
 		out.Rows = append(out.Rows, cells)
@@ -142,15 +151,15 @@ func gradeHead(words wording.Writer, column string, criteria []view.NamedCriteri
 	}
 	out := make([]string, len(criteria))
 	for i, k := range criteria {
-		out[i] = words.Text("grade.criterion", "title", finding.Text(k.Title), "most", finding.Number(k.Most, 0, ""))
+		out[i] = words.Text("grade.criterion", "title", finding.Text(k.Title), "most", finding.Exact(k.Most.Decimal, ""))
 	}
 	return out
 }
 
 // grade is what a report has in a column of a gradebook.
-func (r ResultRow) grade(column string, possible float64, round Rounding, words wording.Writer) []files.GradeCell {
+func (r ResultRow) grade(column string, possible decimal.Decimal, round Rounding, words wording.Writer) []files.GradeCell {
 	text := func(t string) []files.GradeCell { return []files.GradeCell{{Text: t}} }
-	number := func(v float64) []files.GradeCell { return []files.GradeCell{{Number: &v}} }
+	number := func(v decimal.Decimal) []files.GradeCell { return []files.GradeCell{{Number: &v}} }
 	yes := func(v bool) []files.GradeCell {
 		if v {
 			return text(words.Text("grade.yes"))
@@ -171,16 +180,19 @@ func (r ResultRow) grade(column string, possible float64, round Rounding, words 
 	case "criteria":
 		out := make([]files.GradeCell, len(r.Marks))
 		for i, m := range r.Marks {
-			out[i].Number = m
+			if m != nil {
+				out[i].Number = &m.Decimal
+			}
 		}
 		return out
 	case "total":
-		return number(round.of(r.Total))
+		return number(round.of(r.Total.Decimal))
 	case "percent":
-		if possible <= 0 {
+		share, ok := percent(r.Total.Decimal, possible)
+		if !ok {
 			return text("")
 		}
-		return number(round.of(100 * r.Total / possible))
+		return number(round.of(share))
 	case "released":
 		return yes(r.Released)
 	}
@@ -199,15 +211,15 @@ var (
 // result is one report with its marks. What fails in it fails there alone.
 func (d *desk) result(ctx context.Context, s store.ToMark, words wording.Writer) (ResultRow, marking.Marked, error) {
 	row := ResultRow{Notebook: s.Notebook, Name: access.NameFor(d.p, s.Name), Unknown: d.codes[s.Student], Late: s.Late,
-		Released: d.released[versionKey(s.Notebook, s.Version)], Marks: []*float64{}, Slips: []string{}}
+		Released: d.released[versionKey(s.Notebook, s.Version)], Marks: []*decimal.Number{}, Slips: []string{}}
 	if m, ok := access.Member(d.members, s.Student); ok {
 		row.Bench = m.Bench
 	}
 	marks := marksOf(d.inForce(s, First))
-	row.Total, row.Whole = marking.Total(d.scheme, marks)
+	row.Total.Decimal, row.Whole = marking.Total(d.scheme, marks)
 	for _, c := range d.scheme.Criteria {
 		if v, ok := marks[c.ID]; ok {
-			row.Marks = append(row.Marks, &v)
+			row.Marks = append(row.Marks, view.Shown(&v))
 		} else {
 			row.Marks = append(row.Marks, nil)
 		}

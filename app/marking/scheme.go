@@ -10,6 +10,7 @@ import (
 	"exactflask/app/access"
 	"exactflask/core/judgement/marking"
 	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/store"
 	"exactflask/view"
@@ -33,13 +34,13 @@ func (d *desk) effects(ctx context.Context, s practical.Scheme) ([]SchemeEffect,
 		before, after := standing(d.scheme, report, awards), standing(s, report, awards)
 		e := SchemeEffect{Notebook: t.Notebook, Name: access.NameFor(d.p, t.Name), Criteria: []string{}, Kept: len(awards)}
 		for id, v := range before {
-			e.Was += v
-			if now, there := after[id]; !there || now != v {
+			e.Was.Decimal = e.Was.Add(v)
+			if now, there := after[id]; !there || now.Cmp(v) != 0 {
 				e.Criteria = append(e.Criteria, titles[id])
 			}
 		}
 		for id, v := range after {
-			e.Is += v
+			e.Is.Decimal = e.Is.Add(v)
 			if _, there := before[id]; !there {
 				e.Criteria = append(e.Criteria, titles[id])
 			}
@@ -71,12 +72,12 @@ func (a *Marking) schemeOf(ctx context.Context, class string, ready *practical.R
 
 // SchemeEffect is what another scheme would change of one report.
 type SchemeEffect struct {
-	Notebook string   `json:"notebook"`
-	Name     string   `json:"name"`
-	Was      float64  `json:"was" doc:"awarded, and proposed where nothing is awarded"`
-	Is       float64  `json:"is"`
-	Criteria []string `json:"criteria" doc:"titles of those that change"`
-	Kept     int      `json:"kept" doc:"awards by a person, which stay as they are"`
+	Notebook string         `json:"notebook"`
+	Name     string         `json:"name"`
+	Was      decimal.Number `json:"was" doc:"awarded, and proposed where nothing is awarded"`
+	Is       decimal.Number `json:"is"`
+	Criteria []string       `json:"criteria" doc:"titles of those that change"`
+	Kept     int            `json:"kept" doc:"awards by a person, which stay as they are"`
 }
 
 // TryScheme says what a scheme would change, for whom; nothing is kept.
@@ -126,15 +127,15 @@ func (a *Marking) SetScheme(ctx context.Context, p access.Person, class, id stri
 }
 
 // standing are the marks of a report: awarded, and proposed where nothing is awarded.
-func standing(s practical.Scheme, r marking.Report, awards map[string]float64) map[string]float64 {
-	out := map[string]float64{}
+func standing(s practical.Scheme, r marking.Report, awards map[string]decimal.Decimal) map[string]decimal.Decimal {
+	out := map[string]decimal.Decimal{}
 	for _, p := range marking.Evaluate(s, r) {
 		if v, ok := awards[p.Criterion]; ok {
 			out[p.Criterion] = v
 		} else if p.Marks != nil {
-			out[p.Criterion] = p.Marks.Float64()
+			out[p.Criterion] = *p.Marks
 		} else {
-			out[p.Criterion] = 0
+			out[p.Criterion] = decimal.Decimal{}
 		}
 	}
 	return out

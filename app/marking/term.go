@@ -3,12 +3,13 @@ package marking
 import (
 	"context"
 	"fmt"
-	"math"
 	"slices"
 
 	"exactflask/app/access"
 	"exactflask/core/judgement/marking"
+	"exactflask/core/values/decimal"
 	"exactflask/store"
+	"exactflask/view"
 )
 
 // TermMarks are the marks of a class over a term.
@@ -19,16 +20,16 @@ type TermMarks struct {
 
 // TermPractical is a practical of the term.
 type TermPractical struct {
-	ID       string  `json:"id"`
-	Title    string  `json:"title"`
-	Possible float64 `json:"possible"`
+	ID       string         `json:"id"`
+	Title    string         `json:"title"`
+	Possible decimal.Number `json:"possible"`
 }
 
 // TermRow are a student's marks; null where there are none, or not for this reader.
 type TermRow struct {
-	Name    string     `json:"name"`
-	Totals  []*float64 `json:"totals"`
-	Percent *float64   `json:"percent,omitempty" doc:"mean of the practicals that have marks"`
+	Name    string            `json:"name"`
+	Totals  []*decimal.Number `json:"totals"`
+	Percent *decimal.Number   `json:"percent,omitempty" doc:"mean of the practicals that have marks"`
 }
 
 // Term is what students were given in each practical of a class: for those who teach
@@ -51,10 +52,10 @@ func (a *Marking) Term(ctx context.Context, p access.Person, class string) (Term
 	for _, m := range members {
 		if access.Role(m.Role) == access.Student && (teaches || m.ID == p.ID) {
 			rows[m.ID] = len(out.Rows)
-			out.Rows = append(out.Rows, TermRow{Name: access.NameFor(p, m.Name), Totals: []*float64{}})
+			out.Rows = append(out.Rows, TermRow{Name: access.NameFor(p, m.Name), Totals: []*decimal.Number{}})
 		}
 	}
-	sums, counts := make([]float64, len(out.Rows)), make([]float64, len(out.Rows))
+	shares := make([][]decimal.Decimal, len(out.Rows))
 	for _, s := range assigned {
 		if s.Err != nil || !teaches && !a.practicals.IsOpen(s.Times) {
 			continue
@@ -70,34 +71,38 @@ func (a *Marking) Term(ctx context.Context, p access.Person, class string) (Term
 		if err != nil {
 			return TermMarks{}, err
 		}
-		if !teaches && !d.anyReleased(p.ID) {
-			continue
-		}
-		possible := d.scheme.Total().Float64()
-		out.Practicals = append(out.Practicals, TermPractical{ready.ID, ready.Title, possible})
-		totals := make([]*float64, len(out.Rows))
-		for _, t := range d.toMark {
-			i, there := rows[t.Student]
-			sum, whole := marking.Total(d.scheme, marksOf(d.inForce(t, First)))
-			if !there || !whole || !teaches && !d.released[versionKey(t.Notebook, t.Version)] {
-				continue
-			}
-			totals[i] = &sum
-			if possible > 0 {
-				sums[i], counts[i] = sums[i]+100*sum/possible, counts[i]+1
-			}
-		}
-		for i := range out.Rows {
-			out.Rows[i].Totals = append(out.Rows[i].Totals, totals[i])
+		if teaches || d.anyReleased(p.ID) {
+			out.add(d, rows, shares)
 		}
 	}
-	for i := range out.Rows {
-		if counts[i] > 0 {
-			mean := math.Floor(10*sums[i]/counts[i]+0.5) / 10
-			out.Rows[i].Percent = &mean
+	for i, each := range shares {
+		if mean, ok := decimal.Mean(each...); ok && len(each) > 0 {
+			out.Rows[i].Percent = &decimal.Number{Decimal: mean.Round(1).Trimmed()}
 		}
 	}
 	return out, nil
+}
+
+// add adds a practical with what each of the rows was given in it; shares collect what that
+// is of what could be had, %.
+func (out *TermMarks) add(d *desk, rows map[string]int, shares [][]decimal.Decimal) {
+	possible := d.scheme.Total()
+	out.Practicals = append(out.Practicals, TermPractical{d.ready.ID, d.ready.Title, decimal.Number{Decimal: possible}})
+	totals := make([]*decimal.Number, len(out.Rows))
+	for _, t := range d.toMark {
+		i, there := rows[t.Student]
+		sum, whole := marking.Total(d.scheme, marksOf(d.inForce(t, First)))
+		if !there || !whole || !d.p.RoleIn(d.class).Teaches() && !d.released[versionKey(t.Notebook, t.Version)] {
+			continue
+		}
+		totals[i] = view.Shown(&sum)
+		if share, ok := decimal.Whole(100).Mul(sum).Div(possible); ok {
+			shares[i] = append(shares[i], share)
+		}
+	}
+	for i := range out.Rows {
+		out.Rows[i].Totals = append(out.Rows[i].Totals, totals[i])
+	}
 }
 
 func (d *desk) anyReleased(student string) bool {

@@ -114,11 +114,7 @@ func (m *mark) give(share int, certain bool, why ...finding.Message) {
 
 // lose proposes all marks less those for so many things that are not right.
 func (m *mark) lose(things int, why ...finding.Message) {
-	each := m.c.Lose
-	if each.IsZero() {
-		each = decimal.Whole(1)
-	}
-	marks := m.c.Marks.Sub(each.Mul(decimal.Whole(int64(things))))
+	marks := m.c.Marks.Sub(m.c.Each().Mul(decimal.Whole(int64(things))))
 	if marks.Sign() < 0 {
 		marks = decimal.Decimal{}
 	}

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"exactflask/core/record/practical"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/statistics"
 )
@@ -13,9 +14,9 @@ import (
 // Marked is a report with what it was given.
 type Marked struct {
 	Notebook string
-	Marks    map[string]float64 // by criterion; what was not awarded is left out
-	Slips    []string           // codes, one for each step that has one
-	Answer   float64            // % from the true value; where Compared
+	Marks    map[string]decimal.Decimal // by criterion; what was not awarded is left out
+	Slips    []string                   // codes, one for each step that has one
+	Answer   float64                    // % from the true value; where Compared
 	Compared bool
 	Spread   float64 // of the titres that count, mL; where Measured
 	Measured bool
@@ -25,20 +26,20 @@ type Marked struct {
 
 // Together is what a class's reports say together.
 type Together struct {
-	Possible   float64     `json:"possible" doc:"marks that can be had"`
-	Count      int         `json:"count" doc:"reports that are marked wholly"`
-	Mean       float64     `json:"mean"`
-	Median     float64     `json:"median"`
-	Spread     float64     `json:"spread" doc:"standard deviation"`
-	Bins       []int       `json:"bins" doc:"how many lie in each tenth of what can be had, the lowest first"`
-	Criteria   []Facility  `json:"criteria"`
-	Slips      []SlippedBy `json:"slips" doc:"the commonest first"`
-	Answers    []Scored    `json:"answers" doc:"% from the true value, the lowest first"`
-	AnswerMid  float64     `json:"answerMedian" doc:"of them, %"`
-	Robust     float64     `json:"answerSpread" doc:"robust standard deviation of them, %"`
-	ByUnknown  []Alike     `json:"byUnknown"`
-	ByBench    []Alike     `json:"byBench"`
-	Comparable bool        `json:"comparable" doc:"enough answers lie apart for z-scores"`
+	Possible   decimal.Number `json:"possible" doc:"marks that can be had"`
+	Count      int            `json:"count" doc:"reports that are marked wholly"`
+	Mean       float64        `json:"mean"`
+	Median     float64        `json:"median"`
+	Spread     float64        `json:"spread" doc:"standard deviation"`
+	Bins       []int          `json:"bins" doc:"how many lie in each tenth of what can be had, the lowest first"`
+	Criteria   []Facility     `json:"criteria"`
+	Slips      []SlippedBy    `json:"slips" doc:"the commonest first"`
+	Answers    []Scored       `json:"answers" doc:"% from the true value, the lowest first"`
+	AnswerMid  float64        `json:"answerMedian" doc:"of them, %"`
+	Robust     float64        `json:"answerSpread" doc:"robust standard deviation of them, %"`
+	ByUnknown  []Alike        `json:"byUnknown"`
+	ByBench    []Alike        `json:"byBench"`
+	Comparable bool           `json:"comparable" doc:"enough answers lie apart for z-scores"`
 }
 
 // Facility is how a criterion was met.
@@ -89,15 +90,16 @@ const fewest = 4 // answers of which a spread can be told
 
 // ResultsOf gathers what the reports of a class say together.
 func ResultsOf(s practical.Scheme, reports []Marked) Together {
-	out := Together{Possible: s.Total().Float64(), Bins: make([]int, 10), Criteria: []Facility{}, Slips: []SlippedBy{}, Answers: []Scored{}}
+	out := Together{Possible: decimal.Number{Decimal: s.Total()}, Bins: make([]int, 10), Criteria: []Facility{}, Slips: []SlippedBy{}, Answers: []Scored{}}
 	var totals []float64
+	possible := out.Possible.Float64()
 	for _, r := range reports {
 		sum, whole := Total(s, r.Marks)
-		if !whole || out.Possible == 0 {
+		if !whole || possible == 0 {
 			continue
 		}
-		totals = append(totals, sum)
-		out.Bins[min(9, int(10*sum/out.Possible+1e-9))]++
+		totals = append(totals, sum.Float64())
+		out.Bins[min(9, int(10*sum.Float64()/possible+1e-9))]++
 	}
 	out.Count = len(totals)
 	if d, ok := statistics.Describe(totals); ok {
@@ -111,7 +113,7 @@ func ResultsOf(s practical.Scheme, reports []Marked) Together {
 		f := Facility{Criterion: c.ID}
 		for _, r := range reports {
 			if v, ok := r.Marks[c.ID]; ok {
-				f.Count, f.Mean = f.Count+1, f.Mean+v
+				f.Count, f.Mean = f.Count+1, f.Mean+v.Float64()
 			}
 		}
 		if f.Count > 0 {
@@ -130,11 +132,11 @@ func ResultsOf(s practical.Scheme, reports []Marked) Together {
 }
 
 // Total is the sum of what was awarded, and whether every criterion was.
-func Total(s practical.Scheme, marks map[string]float64) (sum float64, whole bool) {
+func Total(s practical.Scheme, marks map[string]decimal.Decimal) (sum decimal.Decimal, whole bool) {
 	whole = len(s.Criteria) > 0
 	for _, c := range s.Criteria {
 		v, ok := marks[c.ID]
-		sum, whole = sum+v, whole && ok
+		sum, whole = sum.Add(v), whole && ok
 	}
 	return sum, whole
 }

@@ -295,16 +295,18 @@ func TestSchemesAreChecked(t *testing.T) {
 // What a class's reports say together, computed by hand.
 func TestResultsOf(t *testing.T) {
 	s := practical.Scheme{Criteria: []practical.Criterion{{ID: "x", Marks: decimal.Whole(2)}, {ID: "y", Marks: decimal.Whole(2)}}}
-	both := func(x, y float64) map[string]float64 { return map[string]float64{"x": x, "y": y} }
+	both := func(x, y int64) map[string]decimal.Decimal {
+		return map[string]decimal.Decimal{"x": decimal.Whole(x), "y": decimal.Whole(y)}
+	}
 	answers := []float64{-0.4, -0.2, 0, 0.2, 0.4, 4} // median 0.1, deviations .5 .3 .1 .1 .3 3.9: MAD 0.3
 	var all []marking.Marked
 	for i, a := range answers {
 		all = append(all, marking.Marked{Notebook: fmt.Sprint(i), Marks: both(1, 2), Answer: a, Compared: true, Unknown: []string{"A", "B"}[i%2]})
 	}
-	all[0].Marks, all[1].Marks, all[2].Marks = both(0, 0), both(2, 2), map[string]float64{"x": 2}
+	all[0].Marks, all[1].Marks, all[2].Marks = both(0, 0), both(2, 2), map[string]decimal.Decimal{"x": decimal.Whole(2)}
 	all[3].Slips, all[4].Slips, all[5].Slips = []string{"slip.ten", "slip.ten"}, []string{"slip.ten", "slip.thousand"}, nil
 	r := marking.ResultsOf(s, all)
-	assert.Equal(t, 4.0, r.Possible)
+	assert.Equal(t, "4", r.Possible.String())
 	assert.Equal(t, 5, r.Count, "one is not marked wholly")
 	assert.InDelta(t, (0+4+3+3+3)/5.0, r.Mean, 1e-12)
 	assert.Equal(t, 3.0, r.Median)

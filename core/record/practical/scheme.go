@@ -85,6 +85,14 @@ var (
 
 const mostCriteria = 40
 
+// Each is what is lost for each thing that is not right.
+func (c Criterion) Each() decimal.Decimal {
+	if c.Lose.IsZero() {
+		return decimal.Whole(1)
+	}
+	return c.Lose
+}
+
 // Total is what can be had.
 func (s Scheme) Total() decimal.Decimal {
 	var sum decimal.Decimal

@@ -298,3 +298,13 @@ func (x *Decimal) UnmarshalText(text []byte) error {
 	*x = d
 	return nil
 }
+
+// Number is a decimal that JSON writes as a number: of marks, which are counted and compared
+// and whose digits say nothing.
+type Number struct{ Decimal }
+
+// MarshalJSON writes the digits as they are kept.
+func (x Number) MarshalJSON() ([]byte, error) { return []byte(x.String()), nil }
+
+// UnmarshalJSON reads a number.
+func (x *Number) UnmarshalJSON(text []byte) error { return x.Decimal.UnmarshalText(text) }
