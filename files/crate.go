@@ -143,35 +143,9 @@ func ReadArchive(content []byte) (Read, error) {
 	if len(content) > MaxArchive {
 		return out, archiveLarge.Fault("", finding.Count(MaxArchive>>20))
 	}
-	z, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
+	files, err := members(content)
 	if err != nil {
-		return out, noArchive.Fault("")
-	}
-	if len(z.File) > maxMembers {
-		return out, archiveLarge.Fault("", finding.Count(MaxArchive>>20))
-	}
-	files := map[string][]byte{}
-	left := int64(MaxArchive)
-	for _, f := range z.File {
-		name := f.Name
-		if path.IsAbs(name) || path.Clean(name) != name || strings.HasPrefix(name, "..") || strings.ContainsAny(name, "\\:") || f.Mode().Type() != 0 {
-			return out, archiveName.Fault("", finding.Text(name))
-		}
-		if _, twice := files[name]; twice {
-			return out, archiveName.Fault("", finding.Text(name))
-		}
-		r, err := f.Open()
-		if err != nil {
-			return out, noArchive.Fault("")
-		}
-		text, err := io.ReadAll(io.LimitReader(r, min(left, maxMember)+1))
-		if err = errors.Join(err, r.Close()); err != nil {
-			return out, noArchive.Fault("")
-		}
-		if left -= int64(len(text)); left < 0 || len(text) > maxMember {
-			return out, archiveLarge.Fault("", finding.Count(MaxArchive>>20))
-		}
-		files[name] = text
+		return out, err
 	}
 	captions, err := verify(files)
 	if err != nil {
@@ -198,6 +172,41 @@ func ReadArchive(content []byte) (Read, error) {
 		}
 	}
 	return out, nil
+}
+
+// members unpacks an archive, no more than is allowed, and nothing that leads out of it.
+func members(content []byte) (map[string][]byte, error) {
+	z, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
+	if err != nil {
+		return nil, noArchive.Fault("")
+	}
+	if len(z.File) > maxMembers {
+		return nil, archiveLarge.Fault("", finding.Count(MaxArchive>>20))
+	}
+	files := map[string][]byte{}
+	left := int64(MaxArchive)
+	for _, f := range z.File {
+		name := f.Name
+		if path.IsAbs(name) || path.Clean(name) != name || strings.HasPrefix(name, "..") || strings.ContainsAny(name, "\\:") || f.Mode().Type() != 0 {
+			return nil, archiveName.Fault("", finding.Text(name))
+		}
+		if _, twice := files[name]; twice {
+			return nil, archiveName.Fault("", finding.Text(name))
+		}
+		r, err := f.Open()
+		if err != nil {
+			return nil, noArchive.Fault("")
+		}
+		text, err := io.ReadAll(io.LimitReader(r, min(left, maxMember)+1))
+		if err = errors.Join(err, r.Close()); err != nil {
+			return nil, noArchive.Fault("")
+		}
+		if left -= int64(len(text)); left < 0 || len(text) > maxMember {
+			return nil, archiveLarge.Fault("", finding.Count(MaxArchive>>20))
+		}
+		files[name] = text
+	}
+	return files, nil
 }
 
 // verify compares every file with the manifest, and returns what it says about each.

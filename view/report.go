@@ -144,7 +144,7 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	w := For(s)
 	out := Report{Title: r.Title, Purpose: r.Purpose, Student: about.Student, Partners: about.Partners,
 		Class: about.Class, Begun: about.Begun, Setting: s.Setting,
-		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Samples: s.Samples, Withheld: s.Withheld, Own: []OwnStep{}, Notes: []string{}, Corrections: []Corrected{},
+		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Samples: s.Samples, Withheld: s.Withheld, Notes: []string{}, Corrections: []Corrected{},
 		Findings: s.Findings, Entries: s.Entries, Style: s.Style}
 	if out.Partners == nil {
 		out.Partners = []string{}
@@ -178,7 +178,20 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	for _, n := range s.Notes {
 		out.Notes = append(out.Notes, n.Text)
 	}
-	for _, step := range s.Work {
+	out.Own = ownSteps(w, s.Work)
+	out.Passages, out.Pictures, out.Lacks = s.Passages, s.Pictures, s.Lacks
+	out.Changes, out.Submissions = []string{}, []Submission{}
+	out.Units, out.Probe, out.Runs, out.Points = s.Units, s.Probe, s.Runs, s.Points
+	for _, run := range s.Runs {
+		out.Corrections = append(out.Corrections, correctedPoints(w, run, s.Points, about.People)...)
+	}
+	return out
+}
+
+// ownSteps are the steps of the own working that were answered, with what was answered before.
+func ownSteps(w wording.Writer, work []WorkStep) []OwnStep {
+	out := []OwnStep{}
+	for _, step := range work {
 		if step.Answer == nil {
 			continue
 		}
@@ -186,19 +199,20 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		for _, old := range step.Struck {
 			own.Struck = append(own.Struck, asTyped(w, old.Text, old.Unit))
 		}
-		out.Own = append(out.Own, own)
+		out = append(out, own)
 	}
-	out.Passages, out.Pictures, out.Lacks = s.Passages, s.Pictures, s.Lacks
-	out.Changes, out.Submissions = []string{}, []Submission{}
-	out.Units, out.Probe, out.Runs, out.Points = s.Units, s.Probe, s.Runs, s.Points
-	for _, run := range s.Runs {
-		for _, p := range s.Points {
-			if p.Trial != run.Trial {
-				continue
-			}
-			for _, old := range p.Struck {
-				out.Corrections = append(out.Corrections, Corrected{Trial: run.Name, Place: w.Text("struck.others"), Text: old.Text, Reason: old.Reason, By: about.People[old.By], At: old.At})
-			}
+	return out
+}
+
+// correctedPoints is what stood at the points of a run before.
+func correctedPoints(w wording.Writer, run Run, points []followed.RunPoint, people map[string]string) []Corrected {
+	var out []Corrected
+	for _, p := range points {
+		if p.Trial != run.Trial {
+			continue
+		}
+		for _, old := range p.Struck {
+			out = append(out, Corrected{Trial: run.Name, Place: w.Text("struck.others"), Text: old.Text, Reason: old.Reason, By: people[old.By], At: old.At})
 		}
 	}
 	return out

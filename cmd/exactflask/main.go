@@ -176,16 +176,8 @@ func (c *serveCommand) Run(ctx context.Context) error {
 			log.Error("closing the data file", "err", err)
 		}
 	}()
-	first := true
-	err = demo.Guard(ctx, a, c.Demo, func(class string) {
-		if first {
-			fmt.Println("Filling the demo's data file, once:")
-		}
-		first = false
-		fmt.Println("  " + class)
-	})
-	if err != nil {
-		return &inputError{fmt.Errorf("%s: %w", c.Data, err)}
+	if err := c.guardDemo(ctx, a); err != nil {
+		return err
 	}
 	listener, err := net.Listen("tcp", net.JoinHostPort(c.Host, fmt.Sprint(c.Port)))
 	if err != nil {
@@ -205,19 +197,42 @@ func (c *serveCommand) Run(ctx context.Context) error {
 		ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute,
 		MaxHeaderBytes: 32 << 10, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}
-	fmt.Printf("Exact Flask is at http://%s\n", listener.Addr())
-	if !c.Demo {
-		fmt.Printf("Everything is in %s. To save it while this runs: exactflask backup --data %s TO (a copy of the file alone loses entries).\n", c.Data, c.Data)
-	}
-	if token, err := a.People.SetupToken(ctx); err != nil {
+	if err := c.greet(ctx, a, listener.Addr()); err != nil {
 		return err
-	} else if token != "" {
-		fmt.Printf("Nobody is here yet. Whoever opens this becomes the administrator (it works once, until the program ends):\n  http://%s/setup/%s\n", listener.Addr(), token)
 	}
 	defer c.backups.run(ctx, c.Data, log)()
 	err = web.Serve(ctx, server, func() error { return server.Serve(listener) })
 	if errors.Is(err, http.ErrServerClosed) {
 		return nil
+	}
+	return err
+}
+
+// guardDemo fills a demo's data file, saying so, and refuses to mix demo and real data.
+func (c *serveCommand) guardDemo(ctx context.Context, a *app.App) error {
+	first := true
+	err := demo.Guard(ctx, a, c.Demo, func(class string) {
+		if first {
+			fmt.Println("Filling the demo's data file, once:")
+		}
+		first = false
+		fmt.Println("  " + class)
+	})
+	if err != nil {
+		return &inputError{fmt.Errorf("%s: %w", c.Data, err)}
+	}
+	return nil
+}
+
+// greet says where the program is, where its data are, and how the first one gets in.
+func (c *serveCommand) greet(ctx context.Context, a *app.App, at net.Addr) error {
+	fmt.Printf("Exact Flask is at http://%s\n", at)
+	if !c.Demo {
+		fmt.Printf("Everything is in %s. To save it while this runs: exactflask backup --data %s TO (a copy of the file alone loses entries).\n", c.Data, c.Data)
+	}
+	token, err := a.People.SetupToken(ctx)
+	if err == nil && token != "" {
+		fmt.Printf("Nobody is here yet. Whoever opens this becomes the administrator (it works once, until the program ends):\n  http://%s/setup/%s\n", at, token)
 	}
 	return err
 }

@@ -54,30 +54,7 @@ func (p *parser) chargeAndState() error {
 	if raised {
 		p.at++
 	}
-	var digits, sign string
-	for {
-		r := p.peek(0)
-		for i := range superscripts {
-			if r == superscripts[i] {
-				r = rune('0' + i)
-			}
-		}
-		switch {
-		case r >= '0' && r <= '9':
-			digits += string(r)
-		case r == '⁺' || r == '+':
-			sign += "+"
-		case r == '⁻' || r == '-':
-			sign += "-"
-		default:
-			r = 0
-		}
-		if r == 0 {
-			break
-		}
-		p.at++
-	}
-	if digits != "" || sign != "" || raised {
+	if digits, sign := p.chargeSigns(); digits != "" || sign != "" || raised {
 		size := 1
 		if digits != "" {
 			size, _ = strconv.Atoi(digits)
@@ -110,6 +87,29 @@ func (p *parser) chargeAndState() error {
 		return p.fail(p.at, p.unexpected())
 	}
 	return nil
+}
+
+// chargeSigns reads the digits and signs of a charge, raised or not, and goes past them.
+func (p *parser) chargeSigns() (digits, sign string) {
+	for {
+		r := p.peek(0)
+		for i := range superscripts {
+			if r == superscripts[i] {
+				r = rune('0' + i)
+			}
+		}
+		switch {
+		case r >= '0' && r <= '9':
+			digits += string(r)
+		case r == '⁺' || r == '+':
+			sign += "+"
+		case r == '⁻' || r == '-':
+			sign += "-"
+		default:
+			return digits, sign
+		}
+		p.at++
+	}
 }
 
 // unclearCharge refuses texts whose digits may belong to the subscript or to

@@ -35,23 +35,7 @@ func ParseHalf(text string, medium Medium) (HalfReaction, error) {
 	if err != nil {
 		return HalfReaction{}, err
 	}
-	strip := func(in []Species) []Species {
-		var out []Species
-		for _, s := range in {
-			helper := false
-			for _, f := range []Formula{proton, hydroxide, waterMol, electron} {
-				helper = helper || s.Formula.Same(f)
-			}
-			if !helper {
-				out = append(out, s)
-			}
-		}
-		if len(out) == 0 { // such as H2O2 -> H2O
-			return in
-		}
-		return out
-	}
-	left, right := strip(eq.Reactants), strip(eq.Products)
+	left, right := withoutHelpers(eq.Reactants), withoutHelpers(eq.Products)
 	main := Equation{Reactants: left, Products: right}
 	coefficients, err := main.main()
 	if err != nil {
@@ -98,6 +82,25 @@ func ParseHalf(text string, medium Medium) (HalfReaction, error) {
 		return HalfReaction{}, &BalanceError{Err: ErrNoSolution, Detail: main.lonely()}
 	}
 	return HalfReaction{Equation: out, Electrons: electrons}, nil
+}
+
+// withoutHelpers leaves out water, its ions and electrons, which follow from the rest; where
+// nothing else is there, they are what reacts.
+func withoutHelpers(in []Species) []Species {
+	var out []Species
+	for _, s := range in {
+		helper := false
+		for _, f := range []Formula{proton, hydroxide, waterMol, electron} {
+			helper = helper || s.Formula.Same(f)
+		}
+		if !helper {
+			out = append(out, s)
+		}
+	}
+	if len(out) == 0 { // such as H2O2 -> H2O
+		return in
+	}
+	return out
 }
 
 // Join adds a reduction and an oxidation so that the electrons cancel, and says

@@ -273,26 +273,10 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 		case r == '(' && p.at > 0 && numeral(string(p.runes[p.at:])) != "":
 			return nil, p.oxidation(numeral(string(p.runes[p.at:])))
 		case r == '(' || r == '[':
-			if depth == maxDepth {
-				return nil, p.fail(p.at, tooDeep.Message(finding.Count(maxDepth)))
-			}
-			p.at++
-			p.emit(plain, string(r))
-			inner, err := p.groups(depth + 1)
+			inner, err := p.bracketed(r, depth)
 			if err != nil {
 				return nil, err
 			}
-			closing := map[rune]rune{'(': ')', '[': ']'}[r]
-			switch {
-			case p.peek(0) == 0:
-				return nil, p.fail(start, notClosed.Message(finding.Text(string(r))))
-			case p.peek(0) != closing:
-				return nil, p.fail(p.at, expectedHere.Message(finding.Text(string(closing))))
-			case len(inner) == 0:
-				return nil, p.fail(p.at, emptyBrackets.Message())
-			}
-			p.at++
-			p.emit(plain, string(closing))
 			part = inner
 		case r != 0 && strings.ContainsRune(p.letters, r) && (r != 'M' && r != 'B' && r != 'R' || p.at == 0 || p.runes[p.at-1] == '('):
 			p.at++
@@ -301,12 +285,9 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 		case r >= 'A' && r <= 'Z':
 			symbol := string(r)
 			if next := p.peek(1); next >= 'a' && next <= 'z' {
-				if _, ok := ElementOf(symbol + string(next)); ok {
-					symbol += string(next)
-				} else {
-					return nil, p.fail(p.at, noElement.Message(finding.Text(symbol+string(next))))
-				}
-			} else if _, ok := ElementOf(symbol); !ok {
+				symbol += string(next)
+			}
+			if _, ok := ElementOf(symbol); !ok {
 				return nil, p.fail(p.at, noElement.Message(finding.Text(symbol)))
 			}
 			p.at += len(symbol)
@@ -331,6 +312,32 @@ func (p *parser) groups(depth int) (map[string]int, error) {
 			return nil, err
 		}
 	}
+}
+
+// bracketed reads what stands in brackets that open with open, and the closing one.
+func (p *parser) bracketed(open rune, depth int) (map[string]int, error) {
+	if depth == maxDepth {
+		return nil, p.fail(p.at, tooDeep.Message(finding.Count(maxDepth)))
+	}
+	start := p.at
+	p.at++
+	p.emit(plain, string(open))
+	inner, err := p.groups(depth + 1)
+	if err != nil {
+		return nil, err
+	}
+	closing := map[rune]rune{'(': ')', '[': ']'}[open]
+	switch {
+	case p.peek(0) == 0:
+		return nil, p.fail(start, notClosed.Message(finding.Text(string(open))))
+	case p.peek(0) != closing:
+		return nil, p.fail(p.at, expectedHere.Message(finding.Text(string(closing))))
+	case len(inner) == 0:
+		return nil, p.fail(p.at, emptyBrackets.Message())
+	}
+	p.at++
+	p.emit(plain, string(closing))
+	return inner, nil
 }
 
 // oxidation refuses an oxidation number: behind a lone element it is offered as

@@ -37,33 +37,7 @@ func judge(rec recorded) judged {
 	if relative {
 		j.agreement.Unit = rec.r.Asked.Unit
 	}
-	var candidates []agreement.Candidate
-	for i := range j.trials {
-		t := &j.trials[i]
-		if t.Titre == nil || t.Titre.Sign() <= 0 || !t.Type.Judged() {
-			continue
-		}
-		value := *t.Titre
-		if relative {
-			answer, problem := rec.assay.Answer(t.Measured)
-			d, ok := decimal.FromFloat(answer.Value)
-			if problem != nil || !ok {
-				if t.Reason == "" {
-					t.Reason, t.Why = evaluation.OutNoAnswer, nil
-					if problem != nil {
-						t.Why = &problem.Message
-					}
-				}
-				continue
-			}
-			value = d.RoundFigures(12)
-		}
-		t.Compared = &value
-		if t.Reason == "" {
-			candidates = append(candidates, agreement.Candidate{ID: t.ID, Titre: value, Place: len(candidates)})
-			j.compared, j.ids = append(j.compared, value), append(j.ids, t.ID)
-		}
-	}
+	candidates := j.candidates(rec, relative)
 	v := agreement.Judge(candidates, rule)
 	j.verdict = v
 	places := 0
@@ -104,6 +78,39 @@ func judge(rec recorded) judged {
 		j.derive = sync.OnceValues(func() (derivation.Derivation, *assay.Problem) { return rec.assay.Derive(measured) })
 	}
 	return j
+}
+
+// candidates are the trials that can be compared: by their titres, or by what each of them
+// says of the answer.
+func (j *judged) candidates(rec recorded, relative bool) []agreement.Candidate {
+	var out []agreement.Candidate
+	for i := range j.trials {
+		t := &j.trials[i]
+		if t.Titre == nil || t.Titre.Sign() <= 0 || !t.Type.Judged() {
+			continue
+		}
+		value := *t.Titre
+		if relative {
+			answer, problem := rec.assay.Answer(t.Measured)
+			d, ok := decimal.FromFloat(answer.Value)
+			if problem != nil || !ok {
+				if t.Reason == "" {
+					t.Reason, t.Why = evaluation.OutNoAnswer, nil
+					if problem != nil {
+						t.Why = &problem.Message
+					}
+				}
+				continue
+			}
+			value = d.RoundFigures(12)
+		}
+		t.Compared = &value
+		if t.Reason == "" {
+			out = append(out, agreement.Candidate{ID: t.ID, Titre: value, Place: len(out)})
+			j.compared, j.ids = append(j.compared, value), append(j.ids, t.ID)
+		}
+	}
+	return out
 }
 
 // allowed is the largest spread of an agreeing set, in the unit of what is

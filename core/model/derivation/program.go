@@ -156,47 +156,53 @@ func (p *Program) Solve(to int, want float64, from int) (float64, error) {
 			}
 			next, place = in, j
 		}
-		switch s.op {
-		case Product:
-			want /= p.Values[s.inputs[1-place]]
-		case Quotient:
-			if place == 0 {
-				want *= p.Values[s.inputs[1]]
-			} else {
-				want = p.Values[s.inputs[0]] / want
-			}
-		case Convert:
-			want /= s.factor
-		case Difference:
-			rest := 0.0
-			for j, in := range s.inputs {
-				if j == place {
-					continue
-				}
-				if j%2 == 1 {
-					rest -= p.Values[in]
-				} else {
-					rest += p.Values[in]
-				}
-			}
-			want -= rest
-			if place%2 == 1 {
-				want = -want
-			}
-		case Mean:
-			want *= float64(len(s.inputs))
-			for j, in := range s.inputs {
-				if j != place {
-					want -= p.Values[in]
-				}
-			}
-		}
+		want = p.undone(s, place, want)
 		at = next
 	}
 	if math.IsNaN(want) || math.IsInf(want, 0) {
 		return 0, ErrNoValue
 	}
 	return want, nil
+}
+
+// undone is what the input at place of a step has to be, for the step to come to want.
+func (p *Program) undone(s *step, place int, want float64) float64 {
+	switch s.op {
+	case Product:
+		want /= p.Values[s.inputs[1-place]]
+	case Quotient:
+		if place == 0 {
+			want *= p.Values[s.inputs[1]]
+		} else {
+			want = p.Values[s.inputs[0]] / want
+		}
+	case Convert:
+		want /= s.factor
+	case Difference:
+		rest := 0.0
+		for j, in := range s.inputs {
+			if j == place {
+				continue
+			}
+			if j%2 == 1 {
+				rest -= p.Values[in]
+			} else {
+				rest += p.Values[in]
+			}
+		}
+		want -= rest
+		if place%2 == 1 {
+			want = -want
+		}
+	case Mean:
+		want *= float64(len(s.inputs))
+		for j, in := range s.inputs {
+			if j != place {
+				want -= p.Values[in]
+			}
+		}
+	}
+	return want
 }
 
 // Trimmed is the program cut down to what some leaves can change of the last

@@ -131,56 +131,13 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 		}
 		by := p.before(t.Clock)
 		right, calibrated := p.line(by)
-		model, norms := modelOf(r), r.Norms()
+		model := modelOf(r)
 		if model.Kind == series.PH && p.Shows == journal.ShownMV && !calibrated { // potentials that nothing turns into pH
 			model.Kind, model.AcidBase = series.MV, nil
 		}
 		run := &Run{Trial: t.ID, Open: t.End == nil && t.SetAside == nil, Kind: model.Kind, Series: model}
 		run.Series.Live = run.Open
-		warm, warmth, unsteady, lost := 0, 0.0, 0, 0
-		var before *journal.ReadPoint
-		for j := range t.Points {
-			at := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
-			v, known := t.Delivery(r.Glass.Burette.Rising).Ran(t.Points[j].Volume, t.Points[j].Fills)
-			at.V = v.Float64()
-			points = append(points, at)
-			q := &points[len(points)-1]
-			if q.Withdrawn || t.Start == nil {
-				continue
-			}
-			if !known { // half of a filling is missing: how much had run is not told
-				lost++
-				continue
-			}
-			run.Series.Points = append(run.Series.Points, series.Measured{Volume: q.V, Reading: q.Y})
-			if q.Unsteady {
-				unsteady++
-			}
-			if q.Temperature != nil {
-				warm, warmth = warm+1, warmth+q.Temperature.Float64()
-			}
-			if q.Colour != "" {
-				run.Colours = append(run.Colours, series.Measured{Volume: q.V, Reading: q.Y})
-			}
-			if before != nil && q.Source != journal.ByFile {
-				if pause := int(q.At.Sub(before.At).Minutes()); pause >= norms.Count(practical.ProbePause) {
-					run.say(probeGap.Finding(finding.Note, t.ID, finding.Count(pause), finding.Volume(q.V)))
-				}
-			}
-			before = &t.Points[j]
-		}
-		if warm > 0 {
-			run.Series.Temperature = math.Round(warmth/float64(warm)*10) / 10
-			if math.Abs(run.Series.Temperature-25) > norms.Of(practical.ProbeWarm) {
-				run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.Series.Temperature, 3, "")))
-			}
-		}
-		if unsteady > 0 {
-			run.say(probeUnsteady.Finding(finding.Check, t.ID, finding.Count(unsteady)))
-		}
-		if lost > 0 {
-			run.say(probeLost.Finding(finding.Warning, t.ID, finding.Count(lost)))
-		}
+		points = append(points, run.follow(r, t, right)...)
 		run.analyse(r, t, by)
 		if t.SetAside != nil { // why is said already
 			run.Notes = nil
@@ -188,6 +145,56 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 		runs[t.ID] = run
 	}
 	return runs, points
+}
+
+// follow takes up the points of a trial, each with what had run and what right makes of its
+// reading, and says what is odd about them.
+func (run *Run) follow(r *practical.Ready, t *journal.Trial, right func(float64) float64) []RunPoint {
+	norms, points := r.Norms(), make([]RunPoint, 0, len(t.Points))
+	warm, warmth, unsteady, lost := 0, 0.0, 0, 0
+	var before *journal.ReadPoint
+	for j := range t.Points {
+		q := RunPoint{Trial: t.ID, ReadPoint: t.Points[j], Y: right(t.Points[j].Reading.Float64())}
+		v, known := t.Delivery(r.Glass.Burette.Rising).Ran(t.Points[j].Volume, t.Points[j].Fills)
+		q.V = v.Float64()
+		points = append(points, q)
+		if q.Withdrawn || t.Start == nil {
+			continue
+		}
+		if !known { // half of a filling is missing: how much had run is not told
+			lost++
+			continue
+		}
+		run.Series.Points = append(run.Series.Points, series.Measured{Volume: q.V, Reading: q.Y})
+		if q.Unsteady {
+			unsteady++
+		}
+		if q.Temperature != nil {
+			warm, warmth = warm+1, warmth+q.Temperature.Float64()
+		}
+		if q.Colour != "" {
+			run.Colours = append(run.Colours, series.Measured{Volume: q.V, Reading: q.Y})
+		}
+		if before != nil && q.Source != journal.ByFile {
+			if pause := int(q.At.Sub(before.At).Minutes()); pause >= norms.Count(practical.ProbePause) {
+				run.say(probeGap.Finding(finding.Note, t.ID, finding.Count(pause), finding.Volume(q.V)))
+			}
+		}
+		before = &t.Points[j]
+	}
+	if warm > 0 {
+		run.Series.Temperature = math.Round(warmth/float64(warm)*10) / 10
+		if math.Abs(run.Series.Temperature-25) > norms.Of(practical.ProbeWarm) {
+			run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.Series.Temperature, 3, "")))
+		}
+	}
+	if unsteady > 0 {
+		run.say(probeUnsteady.Finding(finding.Check, t.ID, finding.Count(unsteady)))
+	}
+	if lost > 0 {
+		run.say(probeLost.Finding(finding.Warning, t.ID, finding.Count(lost)))
+	}
+	return points
 }
 
 func (run *Run) say(f finding.Finding) { run.Notes = append(run.Notes, f) }

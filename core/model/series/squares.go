@@ -37,21 +37,7 @@ func (m model) solve() (found, variances []float64, chi float64, iterations int)
 	}
 	var normal symmetric
 	for iterations = 1; iterations <= mostIterations; iterations++ {
-		here := m.laid(theta)
-		for i, p := range m.points {
-			d, s := m.residual(p, theta, here)
-			res[i], spread[i] = d/s, s
-		}
-		for c := range k {
-			step := 1e-5 * math.Max(1, math.Abs(theta[c]))
-			t := slices.Clone(theta)
-			t[c] += step
-			there := m.laid(t)
-			for i, p := range m.points {
-				e, _ := m.residual(p, t, there)
-				slopes[c][i] = e/spread[i]/step - res[i]/step
-			}
-		}
+		m.linear(theta, res, spread, slopes)
 		normal = products(slopes)
 		gradient := make([]float64, k)
 		for c := range k {
@@ -91,6 +77,25 @@ func (m model) solve() (found, variances []float64, chi float64, iterations int)
 		variances[c] *= chi
 	}
 	return theta, variances, chi, iterations
+}
+
+// linear works out the residuals at theta by their spread, and how each parameter changes them.
+func (m model) linear(theta, res, spread []float64, slopes [][]float64) {
+	here := m.laid(theta)
+	for i, p := range m.points {
+		d, s := m.residual(p, theta, here)
+		res[i], spread[i] = d/s, s
+	}
+	for c := range theta {
+		step := 1e-5 * math.Max(1, math.Abs(theta[c]))
+		t := slices.Clone(theta)
+		t[c] += step
+		there := m.laid(t)
+		for i, p := range m.points {
+			e, _ := m.residual(p, t, there)
+			slopes[c][i] = e/spread[i]/step - res[i]/step
+		}
+	}
 }
 
 // symmetric is a symmetric matrix, row by row. Of gonum only the two routines of LAPACK

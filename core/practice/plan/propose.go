@@ -57,15 +57,22 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 			add("titrant", c.Float64(), titre, changed)
 		}
 	}
-	head := o.Ready.Steps[0]
-	if a.Titre <= norms.Part(practical.BestTo)*capacity || o.Ready.UnknownInBurette || last != 0 || head.Kind != practical.Pipette ||
+	if a.Titre > norms.Part(practical.BestTo)*capacity {
+		diluted(o.Ready, a.Titre, best, add)
+	}
+}
+
+// diluted proposes to dilute a sample that is pipetted straight into the flask.
+func diluted(r *practical.Ready, now float64, best func(titre float64) bool, add func(what string, value, titre float64, changed practical.Practical)) {
+	head := r.Steps[0]
+	if r.UnknownInBurette || len(r.Route) != 1 || head.Kind != practical.Pipette ||
 		head.By == practical.ByBurette {
 		return
 	}
 	for _, way := range dilutions {
 		times := way.flask / way.pipette
-		if titre := a.Titre / times; best(titre) {
-			changed := o.Ready.Practical
+		if titre := now / times; best(titre) {
+			changed := r.Practical
 			portion := head.RouteStep
 			portion.Kind = practical.Aliquot
 			changed.Route = []practical.RouteStep{{Kind: practical.Pipette, What: changed.Chemistry.Analyte.Name,

@@ -239,8 +239,19 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 	if in.Class == "A" {
 		class = glass.ClassA
 	}
-	singles := singleSteps(pipettes, flasks, class)
-	var all []Diluted
+	all := chains(in, singleSteps(pipettes, flasks, class), most)
+	if len(all) == 0 {
+		return nil, noDilution.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Count(most))
+	}
+	cost := func(d Diluted) float64 { // a step is worth a tenth of a per cent
+		return math.Abs(d.Off) + d.Uncertainty + 0.1*float64(len(d.Steps))
+	}
+	slices.SortStableFunc(all, func(a, b Diluted) int { return cmp.Compare(cost(a), cost(b)) })
+	return all[:min(5, len(all))], nil
+}
+
+// chains are the ways of at most so many steps that come within 5 % of what is wanted.
+func chains(in Dilution, singles []single, most int) (all []Diluted) {
 	var walk func(steps []single, factor, variance float64, from int)
 	walk = func(steps []single, factor, variance float64, from int) {
 		if len(steps) > 0 {
@@ -267,22 +278,7 @@ func Serial(in Dilution) ([]Diluted, *finding.Fault) {
 		}
 	}
 	walk(nil, 1, 0, 0)
-	if len(all) == 0 {
-		return nil, noDilution.Fault("to", finding.Number(in.To, 4, quantity.MolePerL), finding.Count(most))
-	}
-	cost := func(d Diluted) float64 { // a step is worth a tenth of a per cent
-		return math.Abs(d.Off) + d.Uncertainty + 0.1*float64(len(d.Steps))
-	}
-	slices.SortStableFunc(all, func(a, b Diluted) int {
-		switch x, y := cost(a), cost(b); {
-		case x < y:
-			return -1
-		case x > y:
-			return 1
-		}
-		return 0
-	})
-	return all[:min(5, len(all))], nil
+	return all
 }
 
 // single is one dilution, with the relative variance of its glass.

@@ -20,50 +20,11 @@ func (r *Ready) checkRoute() *finding.Fault {
 	for i := range r.Route {
 		s := &r.Route[i]
 		path := fmt.Sprintf("route[%d]", i)
-		if f := choice(path+".kind", &s.Kind, Weigh, Tablets, Pipette, MakeUp, Aliquot, Excess); f != nil {
+		if f := s.complete(path); f != nil {
 			return f
 		}
-		by := ByPipette
-		if s.Kind == MakeUp {
-			by = ByFlask
-		}
-		if s.By == "" && s.Measures() {
-			s.By = by
-		}
-		if s.Measures() {
-			if f := choice(path+".by", &s.By, ByPipette, ByFlask, ByCylinder, ByBurette); f != nil {
-				return f
-			}
-			if s.Class == "" {
-				s.Class = glass.ClassB
-			}
-			if s.Class != glass.ClassA && s.Class != glass.ClassB {
-				return badChoice.Fault(path+".class", finding.Text(string(s.Class)),
-					finding.List(finding.Text("A"), finding.Text("B")))
-			}
-		}
-		if s.Volume.Sign() < 0 || s.Volume.Cmp(maxVolume) > 0 || s.Mass.Sign() < 0 || s.Mass.Cmp(maxMass) > 0 ||
-			s.Count < 0 || s.Count > 1000 {
-			return routeRange.Fault(path)
-		}
-		switch {
-		case s.Head() && i != 0:
-			return routeHead.Fault(path)
-		case !s.Head() && i == 0:
-			return routeFirst.Fault(path)
-		case s.Kind == Aliquot && r.Route[i-1].Kind != MakeUp:
-			return routePortion.Fault(path)
-		case s.Kind == Aliquot && s.Volume.Cmp(r.Route[i-1].Volume) > 0:
-			return routeTooMuch.Fault(path, finding.Exact(s.Volume, quantity.Millilitre),
-				finding.Exact(r.Route[i-1].Volume, quantity.Millilitre))
-		case s.Kind == Tablets && s.Count < 1:
-			return routeCount.Fault(path + ".count")
-		case s.Measures() && s.Volume.Sign() <= 0 && !s.ByBlank:
-			return routeVolume.Fault(path + ".volume")
-		case s.By == ByBurette && (s.Kind == MakeUp || s.Kind == Aliquot):
-			return routeBurette.Fault(path + ".by")
-		case s.EachTrial && s.Kind != Weigh:
-			return routeEach.Fault(path + ".eachTrial")
+		if f := r.checkPlace(path, i); f != nil {
+			return f
 		}
 		step := ReadyStep{RouteStep: *s, Salt: r.Analyte, SaltRatio: [2]int{1, 1}}
 		var f *finding.Fault
@@ -77,6 +38,62 @@ func (r *Ready) checkRoute() *finding.Fault {
 			return f
 		}
 		r.Steps = append(r.Steps, step)
+	}
+	return nil
+}
+
+// complete checks a step of the route by itself, and fills in what is left out.
+func (s *RouteStep) complete(path string) *finding.Fault {
+	if f := choice(path+".kind", &s.Kind, Weigh, Tablets, Pipette, MakeUp, Aliquot, Excess); f != nil {
+		return f
+	}
+	by := ByPipette
+	if s.Kind == MakeUp {
+		by = ByFlask
+	}
+	if s.By == "" && s.Measures() {
+		s.By = by
+	}
+	if s.Measures() {
+		if f := choice(path+".by", &s.By, ByPipette, ByFlask, ByCylinder, ByBurette); f != nil {
+			return f
+		}
+		if s.Class == "" {
+			s.Class = glass.ClassB
+		}
+		if s.Class != glass.ClassA && s.Class != glass.ClassB {
+			return badChoice.Fault(path+".class", finding.Text(string(s.Class)),
+				finding.List(finding.Text("A"), finding.Text("B")))
+		}
+	}
+	switch {
+	case s.Volume.Sign() < 0, s.Volume.Cmp(maxVolume) > 0, s.Mass.Sign() < 0, s.Mass.Cmp(maxMass) > 0, s.Count < 0, s.Count > 1000:
+		return routeRange.Fault(path)
+	case s.Kind == Tablets && s.Count < 1:
+		return routeCount.Fault(path + ".count")
+	case s.Measures() && s.Volume.Sign() <= 0 && !s.ByBlank:
+		return routeVolume.Fault(path + ".volume")
+	case s.By == ByBurette && (s.Kind == MakeUp || s.Kind == Aliquot):
+		return routeBurette.Fault(path + ".by")
+	case s.EachTrial && s.Kind != Weigh:
+		return routeEach.Fault(path + ".eachTrial")
+	}
+	return nil
+}
+
+// checkPlace checks a step of the route by those before it.
+func (r *Ready) checkPlace(path string, i int) *finding.Fault {
+	s := r.Route[i]
+	switch {
+	case s.Head() && i != 0:
+		return routeHead.Fault(path)
+	case !s.Head() && i == 0:
+		return routeFirst.Fault(path)
+	case s.Kind == Aliquot && r.Route[i-1].Kind != MakeUp:
+		return routePortion.Fault(path)
+	case s.Kind == Aliquot && s.Volume.Cmp(r.Route[i-1].Volume) > 0:
+		return routeTooMuch.Fault(path, finding.Exact(s.Volume, quantity.Millilitre),
+			finding.Exact(r.Route[i-1].Volume, quantity.Millilitre))
 	}
 	return nil
 }

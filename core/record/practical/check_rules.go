@@ -46,6 +46,15 @@ func (r *Ready) checkRules() *finding.Fault {
 	if reading.Hold < 0 || reading.Hold > 300 {
 		return badHold.Fault("rules.readings.hold", finding.Count(reading.Hold))
 	}
+	if reading.FreeFlow.IsZero() {
+		reading.FreeFlow = decimal.Must("2.00")
+	}
+	if reading.Dropwise.IsZero() {
+		reading.Dropwise = decimal.Must("1.00")
+	}
+	if reading.Hold == 0 {
+		reading.Hold = 30
+	}
 	if f := rules.Norms.Check("rules.norms"); f != nil {
 		return f
 	}
@@ -56,14 +65,25 @@ func (r *Ready) checkRules() *finding.Fault {
 	if f := r.norms.Check("rules.norms"); f != nil { // together they may contradict
 		return f
 	}
-	a := &rules.Agreement
+	if f := choice("rules.atomicWeights", &rules.AtomicWeights, chem.AllWeights...); f != nil {
+		return f
+	}
+	if rules.Figures < 0 || rules.Figures > 8 {
+		return badFigures.Fault("rules.figures", finding.Count(rules.Figures))
+	}
+	if f := r.checkAgreement(); f != nil {
+		return f
+	}
+	return r.checkShowing()
+}
+
+// checkAgreement checks when titres agree, and fills in what is left out.
+func (r *Ready) checkAgreement() *finding.Fault {
+	a := &r.Rules.Agreement
 	if f := choice("rules.agreement.kind", &a.Kind, Spread, Relative); f != nil {
 		return f
 	}
 	if f := choice("rules.agreement.average", &a.Average, AverageLargest, AverageAll, AverageClosest); f != nil {
-		return f
-	}
-	if f := choice("rules.atomicWeights", &rules.AtomicWeights, chem.AllWeights...); f != nil {
 		return f
 	}
 	switch {
@@ -75,19 +95,13 @@ func (r *Ready) checkRules() *finding.Fault {
 		return badTolerance.Fault("rules.agreement.tolerance")
 	case a.Need != 2 && a.Need != 3:
 		return badNeed.Fault("rules.agreement.need", finding.Count(a.Need))
-	case rules.Figures < 0 || rules.Figures > 8:
-		return badFigures.Fault("rules.figures", finding.Count(rules.Figures))
 	}
 	a.Percent = a.PercentOr2()
-	if reading.FreeFlow.IsZero() {
-		reading.FreeFlow = decimal.Must("2.00")
-	}
-	if reading.Dropwise.IsZero() {
-		reading.Dropwise = decimal.Must("1.00")
-	}
-	if reading.Hold == 0 {
-		reading.Hold = 30
-	}
+	return nil
+}
+
+// checkShowing checks what is shown when and how, and fills in what is left out.
+func (r *Ready) checkShowing() *finding.Fault {
 	s := &r.Showing
 	if s.Results == "" {
 		return badChoice.Fault("showing.results", finding.Text(""),
