@@ -163,7 +163,7 @@ func BenchmarkEnterToEvaluation(b *testing.B) {
 	p.SignIn("Bevan Thrale")
 	p.Click("Open the bench")
 	p.Until(`document.activeElement?.id === "reading"`)
-	time.Sleep(3 * time.Second) // the core for the time without network has loaded
+	p.CoreReady()
 	const measure = `(async () => {
 		const box = document.querySelector("#reading"), next = document.querySelector("[data-test=next]");
 		let longest = 0, last = performance.now(), on = true;

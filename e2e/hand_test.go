@@ -69,9 +69,8 @@ func TestTwoPeopleInOneTab(t *testing.T) {
 	p.Click("Sign out all the same")
 	p.Until(`location.pathname === "/sign-in"`)
 	// Back is no way back.
-	browser.Evaluate[bool](p, `(history.back(), true)`)
-	time.Sleep(500 * time.Millisecond)
-	p.Until(`location.pathname === "/sign-in"`)
+	browser.Evaluate[bool](p, `(addEventListener("popstate", () => (window.wentBack = true)), history.back(), true)`)
+	p.Until(`window.wentBack && location.pathname === "/sign-in"`)
 	assert.NotContains(t, p.Text("body"), "24.70")
 	between.Set(browser.Weather{})
 	p.SignIn("Bevan Thrale")
@@ -246,8 +245,9 @@ func TestNewVersionUnderAnOpenPage(t *testing.T) {
 	browser.Evaluate[bool](p, `(document.querySelector("#reading").focus(), true)`)
 	record(p, "0", "Open freely")
 	p.Keys("48")
+	browser.Evaluate[bool](p, `window.old = true`)
 	p.Click("Load the new version")
-	time.Sleep(time.Second)
+	p.Until(`window.old === undefined`)
 	p.See("Open freely")
 	p.Until(`document.querySelector("#reading")?.value === "48"`)
 }
@@ -274,7 +274,7 @@ func TestNothingHalfDoneIsLost(t *testing.T) {
 	p.Until(`document.activeElement?.id === "in-words"`)
 	p.Keys("the flask was still wet")
 	browser.Evaluate[bool](p, `(document.elementFromPoint(195, 10).dispatchEvent(new PointerEvent("pointerdown", { bubbles: true })), document.elementFromPoint(195, 10).click(), true)`)
-	time.Sleep(200 * time.Millisecond)
+	p.Painted()
 	p.Until(`document.querySelector("#in-words")?.value === "the flask was still wet"`)
 	browser.Evaluate[bool](p, `(history.back(), true)`) // closes the dialog, and not the bench
 	p.Until(`document.querySelector("#in-words") === null`)
@@ -389,7 +389,7 @@ func TestStrokesAndUndo(t *testing.T) {
 	p.Keys("\x1b")
 	p.Until(`document.activeElement?.id === "reading"`)
 	p.Keys("n-")
-	time.Sleep(200 * time.Millisecond)
+	p.Painted()
 	assert.Equal(t, "n-", browser.Evaluate[string](p, `document.querySelector("#reading").value`))
 }
 

@@ -12,7 +12,6 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -443,7 +442,7 @@ func TestPlanToBench(t *testing.T) {
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-title"); i.value = "Ammonia in the window cleaner"; i.dispatchEvent(new Event("input")); return true })()`)
 	p.See("Preparation sheet: Ammonia")
 	p.See("of the concentrated reagent")
-	time.Sleep(time.Second) // what follows from the title has been drawn
+	p.Painted()
 	p.Click("Set to the class")
 	p.See("Set to the class. Notebooks that are begun")
 

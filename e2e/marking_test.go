@@ -174,7 +174,7 @@ func TestMarksOverACut(t *testing.T) {
 	p.Until(`document.querySelector("[data-test=evidence]") !== null`)
 	first := onDesk(p)
 	id := browser.Evaluate[string](p, `location.pathname.split("/").at(-1)`)
-	time.Sleep(500 * time.Millisecond) // the next one is being got ready
+	p.Until(`performance.getEntriesByType("resource").filter(r => /notebooks.*marking/.test(r.name) && r.responseEnd > 0).length > 1`) // the next one is ready
 	between.Set(browser.Weather{Cut: true})
 	p.Keys("a")
 	p.Keys("1")

@@ -312,3 +312,33 @@ func TestAFullShelf(t *testing.T) {
 	q.Click("Begin")
 	q.See("No trial yet")
 }
+
+// What a class sees differently from common practice holds for what is written there from
+// then on: the editor says so at once, and what contradicts is said at its field.
+func TestRulesOfAClass(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	plan := func() {
+		p.Visit("/")
+		p.Click("Plan a new practical")
+		p.Click("Begin with an empty one")
+		p.Choose("#plan-reaction", "ethanoic-naoh")
+	}
+	plan()
+	p.See("in its best part")
+	class := browser.Evaluate[string](p, `location.pathname.split("/")[2]`)
+	p.Visit("/classes/" + class)
+	tap(p, "[data-test=norms] > summary")
+	tap(p, "[data-test=norms-plan] > summary")
+	p.Fill("#norm-best-from", "70\r")
+	p.See("has to be less than")
+	assert.Equal(t, "true", browser.Evaluate[string](p, `document.querySelector("#norm-best-aim").getAttribute("aria-invalid")`))
+	p.Fill("#norm-best-aim", "75\r")
+	p.See("Practicals that are set from now on are judged by it")
+	p.See("2 set here")
+	accessible(t, p, "the rules of a class")
+	plan()
+	p.See("usable, rather small")
+}

@@ -42,6 +42,7 @@ func (s *server) plans(api huma.API) {
 		Body struct {
 			Practical practical.Practical `json:"practical"`
 			Class     prep.Class          `json:"class,omitempty"`
+			For       string              `json:"for,omitempty" maxLength:"64" doc:"id of the class that it is written for: its school's norms hold"`
 		}
 	}
 	type tryOutput struct{ Body view.Plan }
@@ -49,7 +50,14 @@ func (s *server) plans(api huma.API) {
 		Summary: "Look at a practical that is being written", Security: signedIn, Errors: []int{401, 403,
 			422}, MaxBodyBytes: MaxBody},
 		asked(s, func(ctx context.Context, p access.Person, in *tryInput) (*tryOutput, error) {
-			out, err := s.app.Bench.TryPlan(ctx, p, in.Body.Practical, in.Body.Class)
+			written := in.Body.Practical
+			if in.Body.For != "" {
+				var err error
+				if written, err = s.app.Practicals.Under(ctx, p, in.Body.For, written); err != nil {
+					return nil, err
+				}
+			}
+			out, err := s.app.Bench.TryPlan(ctx, p, written, in.Body.Class)
 			return &tryOutput{out}, err
 		}))
 

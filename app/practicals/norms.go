@@ -69,3 +69,14 @@ func schoolNorms(ctx context.Context, q store.Queries, class string) (practical.
 	own, err := q.Norms(ctx, class)
 	return own.Over(wide), err
 }
+
+// Under is a practical that is being written for a class, under what the school sees differently
+// now: as it will be when it is set.
+func (a *Practicals) Under(ctx context.Context, p access.Person, class string, written practical.Practical) (practical.Practical, error) {
+	if err := mayReadNorms(p, class); err != nil {
+		return written, err
+	}
+	var err error
+	written.Rules.School, err = schoolNorms(ctx, a.Store.Read(), class)
+	return written, err
+}

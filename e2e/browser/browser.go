@@ -229,6 +229,11 @@ func (p *Page) Sent() {
 	p.wait(`document.querySelector("[data-test=sent]")?.dataset.state === "sent"`, "all of it being sent")
 }
 
+// Painted waits until what was done has been answered by the page: two frames on.
+func (p *Page) Painted() {
+	Evaluate[bool](p, `new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(() => then(true)))))`)
+}
+
 // CoreReady waits until the page judges by itself, so that it needs no network.
 func (p *Page) CoreReady() {
 	p.wait(`document.documentElement.dataset.core === "ready"`, "the core in the page")

@@ -7,7 +7,6 @@ import { useStream } from '@/api/stream';
 
 export type Board = Schemas['Board'];
 export type BoardRow = Schemas['BoardRow'];
-export type ClassPlot = Schemas['ClassPlot'];
 /** What the stream tells. */
 type News = { now: string; rows: BoardRow[]; order?: string[]; whole?: Board };
 type Where = { class: string; practical: string };

@@ -11,8 +11,6 @@ export type MarkLine = Schemas['MarkLine'];
 export type NewAward = Schemas['NewAward'];
 export type Scheme = Schemas['Scheme'];
 export type Criterion = Schemas['Criterion'];
-export type OwnMarks = Schemas['OwnMarks'];
-export type Results = Schemas['Results'];
 export type Where = { class: string; practical: string };
 export type How = { second: boolean; anonymous: boolean; order: 'name' | 'code' | 'similar' };
 

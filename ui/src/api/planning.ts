@@ -19,8 +19,9 @@ export function planOf(classId: string, practical: string, query: Group) {
   return answer(api.GET('/classes/{class}/practicals/{practical}/plan', { params: { path, query } }));
 }
 
-export function assess(practical: Practical, { bottle, ...group }: Group) {
-  return answer(api.POST('/plan', { body: { practical, class: { ...group, ...(bottle && { bottle }) } } }));
+export function assess(classId: string, practical: Practical, { bottle, ...group }: Group) {
+  const body = { practical, for: classId, class: { ...group, ...(bottle && { bottle }) } };
+  return answer(api.POST('/plan', { body }));
 }
 
 export async function setToClass(classId: string, practical: Practical): Promise<Practical> {

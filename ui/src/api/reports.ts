@@ -1,8 +1,6 @@
 // Reports: handing in, giving back, pictures.
-import { answer, api, type Schemas } from '@/api/client';
+import { answer, api } from '@/api/client';
 import { base64 } from '@/shared/base64';
-
-export type Submission = Schemas['Submission'];
 
 export const handIn = (id: string, entries: number) =>
   answer(api.POST('/notebooks/{id}/submissions', { params: { path: { id } }, body: { entries } }));

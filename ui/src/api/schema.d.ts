@@ -5578,6 +5578,8 @@ export interface components {
         };
         TryInputBody: {
             class?: components["schemas"]["Class"];
+            /** @description id of the class that it is written for: its school's norms hold */
+            for?: string;
             practical: components["schemas"]["Practical"];
         };
         Uncertainty: {

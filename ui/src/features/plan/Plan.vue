@@ -94,7 +94,7 @@ let asked = 0;
 async function look() {
   const mine = ++asked;
   try {
-    const fresh = await assess({ ...draft.value, title: draft.value.title || '–' }, group.value);
+    const fresh = await assess(props.classId, { ...draft.value, title: draft.value.title || '–' }, group.value);
     if (mine !== asked) return; // something was typed since
     sheet.value = fresh;
     problem.value = '';
