@@ -80,16 +80,24 @@ func fillMarked(ctx context.Context, a *app.App, farrow access.Person) error {
 		return err
 	}
 	released := set{file: "vitamin-c-feed.json", unknowns: map[string]string{"A": "96", "B": "104"}}
-	if err := released.collect(ctx, a, farrow, id, students[:12], 700, 12); err != nil {
+	if err := released.collect(ctx, taught{a, farrow, id}, students[:12], 700, 12); err != nil {
 		return fmt.Errorf("%s: %w", released.file, err)
 	}
 	toMark := set{file: "pond-bleach.json", unknowns: map[string]string{"A": "9.60", "B": "10.00", "C": "10.40", "D": "10.90"}}
-	return toMark.collect(ctx, a, farrow, id, students, 900, 12)
+	return toMark.collect(ctx, taught{a, farrow, id}, students, 900, 12)
+}
+
+// taught is a class of the demo with who teaches it.
+type taught struct {
+	app    *app.App
+	farrow access.Person
+	class  string
 }
 
 // collect sets a practical, lets the students hand in, and marks the first so many. Where
 // all are marked, the marks are released.
-func (s set) collect(ctx context.Context, a *app.App, farrow access.Person, class string, students []access.Person, seed uint64, marked int) error {
+func (s set) collect(ctx context.Context, at taught, students []access.Person, seed uint64, marked int) error {
+	a, farrow, class := at.app, at.farrow, at.class
 	text, err := examples.Files.ReadFile(s.file)
 	if err != nil {
 		return err
@@ -130,7 +138,7 @@ func (s set) collect(ctx context.Context, a *app.App, farrow access.Person, clas
 			}
 		}
 		truth := decimal.Must(s.unknowns[settings.Deals[student.ID]]).Float64()
-		notebook, err := r.handIn(ctx, a, ready, farrow, student, class, truth, seed*1000+uint64(i)*50)
+		notebook, err := r.handIn(ctx, at, ready, student, sim.Student{Answer: truth, Seed: seed*1000 + uint64(i)*50})
 		if err != nil {
 			return fmt.Errorf("%s: %w", student.Name, err)
 		}
@@ -148,8 +156,9 @@ func (s set) collect(ctx context.Context, a *app.App, farrow access.Person, clas
 }
 
 // handIn lets a student work, write and hand in.
-func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, farrow, student access.Person, class string, truth float64, seed uint64) (string, error) {
-	of := sim.Student{Skill: r.skill, Answer: truth, Stop: r.stop, Device: "simulated", Begin: time.Now().Add(-3 * time.Hour)}
+func (r report) handIn(ctx context.Context, at taught, ready *practical.Ready, student access.Person, of sim.Student) (string, error) {
+	a, seed := at.app, of.Seed
+	of.Skill, of.Stop, of.Device, of.Begin = r.skill, r.stop, "simulated", time.Now().Add(-3*time.Hour)
 	if r.fault != "" {
 		of.Faults = []string{r.fault}
 	}
@@ -182,7 +191,7 @@ func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, 
 			add("text-"+p.Prompt, journal.Passage{Prompt: p.Prompt, Written: text})
 		}
 	}
-	notebook, err := a.Bench.Begin(ctx, student, class, ready.ID, "")
+	notebook, err := a.Bench.Begin(ctx, student, at.class, ready.ID, "")
 	if err != nil {
 		return "", err
 	}
@@ -193,7 +202,7 @@ func (r report) handIn(ctx context.Context, a *app.App, ready *practical.Ready, 
 		return "", err
 	}
 	if r.given != "" {
-		return notebook, a.Bench.Return(ctx, farrow, notebook, 1, r.given)
+		return notebook, a.Bench.Return(ctx, at.farrow, notebook, 1, r.given)
 	}
 	return notebook, nil
 }

@@ -210,7 +210,7 @@ func (s set) fill(ctx context.Context, a *app.App, farrow access.Person, class s
 			}
 			truth = value.Float64()
 		}
-		if err := now.write(ctx, a, ready, student, class, truth, seed*1000+uint64(i)); err != nil {
+		if err := now.write(ctx, taught{a, farrow, class}, ready, student, sim.Student{Answer: truth, Seed: seed*1000 + uint64(i)}); err != nil {
 			return fmt.Errorf("%s: %w", student.Name, err)
 		}
 	}
@@ -226,7 +226,7 @@ func (s set) settle(ctx context.Context, a *app.App, farrow access.Person, class
 	for _, u := range s.samples() {
 		codes = append(codes, u.Code)
 	}
-	return a.Practicals.Deal(ctx, farrow, class, id, codes, practicals.AtRandom, seed)
+	return a.Practicals.Deal(ctx, farrow, class, id, practicals.Dealt{Codes: codes, How: practicals.AtRandom, Seed: seed})
 }
 
 func (s set) samples() []practicals.Unknown {
@@ -252,8 +252,10 @@ func (s set) date(ctx context.Context, a *app.App, farrow access.Person, class, 
 }
 
 // write lets a simulated student work.
-func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, student access.Person, class string, truth float64, seed uint64) error {
-	of := sim.Student{Seed: seed, Skill: s.skill, Answer: truth, Stop: s.stop, Running: s.running, Coarse: s.coarse, Blind: s.blind, Device: "simulated", Begin: time.Now().Add(-time.Hour)}
+func (s state) write(ctx context.Context, at taught, r *practical.Ready, student access.Person, of sim.Student) error {
+	a := at.app
+	of.Skill, of.Stop, of.Running, of.Coarse, of.Blind = s.skill, s.stop, s.running, s.coarse, s.blind
+	of.Device, of.Begin = "simulated", time.Now().Add(-time.Hour)
 	if s.fault != "" {
 		of.Faults = []string{s.fault}
 	}
@@ -261,7 +263,7 @@ func (s state) write(ctx context.Context, a *app.App, r *practical.Ready, studen
 	if err != nil {
 		return err
 	}
-	notebook, err := a.Bench.Begin(ctx, student, class, r.ID, "")
+	notebook, err := a.Bench.Begin(ctx, student, at.class, r.ID, "")
 	if err != nil {
 		return err
 	}

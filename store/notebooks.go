@@ -171,12 +171,19 @@ func (q Queries) Chain(ctx context.Context, id string) ([]journal.Link, error) {
 	return out, nil
 }
 
+// NewNotebook is a notebook that is begun under a revision of a practical.
+type NewNotebook struct {
+	ID, Class, Practical string
+	Revision             int
+	Student              string
+	At                   time.Time
+}
+
 // AddNotebook begins a notebook; one that the student has already stays, and so does
 // another of this id: NotebookOf tells.
-func (q Queries) AddNotebook(ctx context.Context, id, class, practical string, revision int, student string,
-	at time.Time) error {
-	return q.q.AddNotebook(ctx, db.AddNotebookParams{ID: id, ClassID: class, PracticalID: practical,
-		Revision: int64(revision), StudentID: student, Started: stamp(at)})
+func (q Queries) AddNotebook(ctx context.Context, n NewNotebook) error {
+	return q.q.AddNotebook(ctx, db.AddNotebookParams{ID: n.ID, ClassID: n.Class, PracticalID: n.Practical,
+		Revision: int64(n.Revision), StudentID: n.Student, Started: stamp(n.At)})
 }
 
 // NotebookOf finds a student's notebook of a practical.

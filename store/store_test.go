@@ -41,7 +41,7 @@ func fill(t testing.TB, s *store.Store) {
 			q.Join(ctx, "c1", "p1", "student", now),
 			q.AddPractical(ctx, p, now),
 			q.Assign(ctx, "c1", "x", 1, now),
-			q.AddNotebook(ctx, "n1", "c1", "x", 1, "p1", now),
+			q.AddNotebook(ctx, store.NewNotebook{ID: "n1", Class: "c1", Practical: "x", Revision: 1, Student: "p1", At: now}),
 		)
 	}))
 }

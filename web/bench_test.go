@@ -88,7 +88,7 @@ func freshNotebook(b *testing.B, s *school, username string) string {
 	require.NoError(b, s.app.Classes.Join(ctx, class, person.ID, access.Student))
 	id := fmt.Sprintf("notebook-%d", time.Now().UnixNano())
 	require.NoError(b, s.store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		return q.AddNotebook(ctx, id, class, "buffer-dosing", 1, person.ID, time.Now())
+		return q.AddNotebook(ctx, store.NewNotebook{ID: id, Class: class, Practical: "buffer-dosing", Revision: 1, Student: person.ID, At: time.Now()})
 	}))
 	return id
 }
@@ -108,7 +108,7 @@ func BenchmarkStartUp(b *testing.B) {
 		for i := range 10_000 {
 			id := fmt.Sprintf("n-%06d", i)
 			must(q.AddPerson(ctx, store.Person{ID: id, Username: id, Name: id, Password: "-"}, now))
-			must(q.AddNotebook(ctx, id, "class", "practical", 1, id, now))
+			must(q.AddNotebook(ctx, store.NewNotebook{ID: id, Class: "class", Practical: "practical", Revision: 1, Student: id, At: now}))
 			err := q.AddEntries(ctx, id, run("entry-"+id, 1, journal.Accurate, "0.00", "20.00"), now)
 			must(err)
 		}

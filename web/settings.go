@@ -42,15 +42,11 @@ func (s *server) settings(api huma.API) {
 	huma.Register(api, operation("deal", http.MethodPost, path+"/deal", "Give out unknowns in turn or at random; nothing is kept until the settings are"),
 		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			PracticalPath
-			Body struct {
-				Codes []string           `json:"codes" minItems:"1" maxItems:"99"`
-				How   practicals.Dealing `json:"how" enum:"in-turn,at-random"`
-				Seed  uint64             `json:"seed,omitempty" doc:"the same gives the same"`
-			}
+			Body practicals.Dealt
 		}) (*dealOutput, error) {
 			out := &dealOutput{}
 			var err error
-			out.Body.Deals, err = s.app.Practicals.Deal(ctx, p, in.Class, in.Practical, in.Body.Codes, in.Body.How, in.Body.Seed)
+			out.Body.Deals, err = s.app.Practicals.Deal(ctx, p, in.Class, in.Practical, in.Body)
 			return out, err
 		}))
 	type pairOutput struct {

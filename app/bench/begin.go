@@ -73,7 +73,7 @@ func (a *Bench) Begin(ctx context.Context, p access.Person, class, practicalID, 
 			return err
 		}
 		for _, try := range []string{cmp.Or(wanted, access.NewID()), access.NewID()} { // the first may be another's
-			if err := q.AddNotebook(ctx, try, class, practicalID, revision, p.ID, a.Now()); err != nil {
+			if err := q.AddNotebook(ctx, store.NewNotebook{ID: try, Class: class, Practical: practicalID, Revision: revision, Student: p.ID, At: a.Now()}); err != nil {
 				return fmt.Errorf("starting a notebook: %w", err)
 			}
 			if id, err = q.NotebookOf(ctx, class, practicalID, p.ID); err == nil {

@@ -128,7 +128,7 @@ func (a *Bench) importInto(ctx context.Context, q store.Queries, i importing) er
 		return importAlready.Fault("person", finding.Text(m.Name))
 	}
 	now := a.Now()
-	if err := q.AddNotebook(ctx, i.notebook, i.class, i.practical.ID, 1, i.student, now); err != nil {
+	if err := q.AddNotebook(ctx, store.NewNotebook{ID: i.notebook, Class: i.class, Practical: i.practical.ID, Revision: 1, Student: i.student, At: now}); err != nil {
 		return err
 	}
 	if err := q.AddEntries(ctx, i.notebook, i.entries, now); err != nil {

@@ -70,7 +70,7 @@ func (a *Classes) SetPlace(ctx context.Context, p access.Person, class, person s
 			return lastInstructor.Fault("role")
 		}
 		before := now
-		if err := a.pair(ctx, q, p, class, members, &now, wanted, &touched); err != nil {
+		if err := a.pair(ctx, q, placing{p, class, members, &touched}, &now, wanted); err != nil {
 			return err
 		}
 		now.Role, now.Bench, now.Burette, now.Sample = string(wanted.Role), wanted.Bench, wanted.Burette, wanted.Sample
@@ -86,27 +86,34 @@ func (a *Classes) SetPlace(ctx context.Context, p access.Person, class, person s
 	})
 }
 
+// placing is a class whose places somebody changes; touched are those whose place changed.
+type placing struct {
+	p       access.Person
+	class   string
+	members []store.Member
+	touched *[]string
+}
+
 // pair makes or parts a pair of students. Notebooks that the two share already stay
 // shared: what was written together is theirs.
-func (a *Classes) pair(ctx context.Context, q store.Queries, p access.Person, class string, members []store.Member, m *store.Member,
-	wanted Place, touched *[]string) error {
+func (a *Classes) pair(ctx context.Context, q store.Queries, r placing, m *store.Member, wanted Place) error {
 	if wanted.Partner != "" && wanted.Role != access.Student {
 		return onlyStudents.Fault("partner")
 	}
-	if access.PartnerOf(members, *m) == wanted.Partner {
+	if access.PartnerOf(r.members, *m) == wanted.Partner {
 		return nil
 	}
 	if m.Pair != "" {
-		if err := errors.Join(q.Part(ctx, class, m.Pair), a.Did(ctx, q, access.ActParted, p, class, m.ID, "")); err != nil {
+		if err := errors.Join(q.Part(ctx, r.class, m.Pair), a.Did(ctx, q, access.ActParted, r.p, r.class, m.ID, "")); err != nil {
 			return err
 		}
-		*touched = append(*touched, access.PartnerOf(members, *m))
+		*r.touched = append(*r.touched, access.PartnerOf(r.members, *m))
 		m.Pair = ""
 	}
 	if wanted.Partner == "" {
 		return nil
 	}
-	other, found := access.Member(members, wanted.Partner)
+	other, found := access.Member(r.members, wanted.Partner)
 	switch {
 	case !found:
 		return NotInClass.Fault("partner")
@@ -116,15 +123,15 @@ func (a *Classes) pair(ctx context.Context, q store.Queries, p access.Person, cl
 		return onlyStudents.Fault("partner")
 	}
 	if other.Pair != "" {
-		if err := q.Part(ctx, class, other.Pair); err != nil {
+		if err := q.Part(ctx, r.class, other.Pair); err != nil {
 			return err
 		}
-		*touched = append(*touched, access.PartnerOf(members, other))
+		*r.touched = append(*r.touched, access.PartnerOf(r.members, other))
 	}
 	m.Pair, other.Pair = access.NewID(), ""
 	other.Pair = m.Pair
-	*touched = append(*touched, other.ID)
-	return errors.Join(q.SetMember(ctx, class, other), a.Did(ctx, q, access.ActPaired, p, class, m.ID, other.Name))
+	*r.touched = append(*r.touched, other.ID)
+	return errors.Join(q.SetMember(ctx, r.class, other), a.Did(ctx, q, access.ActPaired, r.p, r.class, m.ID, other.Name))
 }
 
 // Remove takes a person out of a class. What they wrote in it stays there.

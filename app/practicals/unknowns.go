@@ -67,6 +67,13 @@ func checkUnknowns(wanted NewSettings) ([]store.Unknown, error) {
 	return out, nil
 }
 
+// Dealt says how unknowns are given out.
+type Dealt struct {
+	Codes []string `json:"codes" minItems:"1" maxItems:"99"`
+	How   Dealing  `json:"how" enum:"in-turn,at-random"`
+	Seed  uint64   `json:"seed,omitempty" doc:"the same gives the same"`
+}
+
 // Dealing is a way of giving out unknowns.
 type Dealing string
 
@@ -78,7 +85,7 @@ const (
 
 // Deal gives out the unknowns of a practical to the students of a class who have not
 // begun; it keeps nothing: SetSettings does. The same seed gives the same.
-func (a *Practicals) Deal(ctx context.Context, p access.Person, class, id string, codes []string, how Dealing, seed uint64) (map[string]string, error) {
+func (a *Practicals) Deal(ctx context.Context, p access.Person, class, id string, how Dealt) (map[string]string, error) {
 	now, _, err := a.Setting(ctx, p, class, id)
 	if err != nil {
 		return nil, err
@@ -92,9 +99,9 @@ func (a *Practicals) Deal(ctx context.Context, p access.Person, class, id string
 		}
 		open = append(open, s)
 	}
-	given := dealing.InTurn(codes, len(open))
-	if how == AtRandom {
-		given = dealing.AtRandom(codes, len(open), seed)
+	given := dealing.InTurn(how.Codes, len(open))
+	if how.How == AtRandom {
+		given = dealing.AtRandom(how.Codes, len(open), how.Seed)
 	}
 	for i, s := range open {
 		if given[i] != "" {

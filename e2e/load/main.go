@@ -29,166 +29,100 @@ import (
 	"exactflask/store"
 )
 
+// plan says what is measured.
+type plan struct {
+	binary              string
+	benches, boards     int
+	fill, size          int // writes of a bench before the time begins, and until it goes on to the next practical
+	every, last         time.Duration
+	practicals, classes int // of the school that is made
+}
+
 func main() {
-	binary := flag.String("binary", "bin/exactflask", "program to measure")
-	benches := flag.Int("benches", 1000, "benches that write, at most 1000")
-	boards := flag.Int("boards", 30, "class boards that look on, at most 50")
-	every := flag.Duration("every", 5*time.Second, "time between two entries of a bench")
-	last := flag.Duration("for", 10*time.Minute, "how long, at most 10 minutes")
-	fill := flag.Int("fill", 0, "how often each bench writes before the time begins")
-	size := flag.Int("notebook", 40, "writes of a bench until it goes on to the next practical, about what one takes; 0: never")
+	var p plan
+	flag.StringVar(&p.binary, "binary", "bin/exactflask", "program to measure")
+	flag.IntVar(&p.benches, "benches", 1000, "benches that write, at most 1000")
+	flag.IntVar(&p.boards, "boards", 30, "class boards that look on, at most 50")
+	flag.DurationVar(&p.every, "every", 5*time.Second, "time between two entries of a bench")
+	flag.DurationVar(&p.last, "for", 10*time.Minute, "how long, at most 10 minutes")
+	flag.IntVar(&p.fill, "fill", 0, "how often each bench writes before the time begins")
+	flag.IntVar(&p.size, "notebook", 40, "writes of a bench until it goes on to the next practical, about what one takes; 0: never")
 	flag.Parse()
-	if *benches > 1000 || *boards > 50 || *last > 10*time.Minute {
+	if p.benches > 1000 || p.boards > 50 || p.last > 10*time.Minute {
 		log.Fatal("load: that is more than this program gives")
 	}
-	if err := run(*binary, *benches, *boards, *fill, *size, *every, *last); err != nil {
+	p.practicals, p.classes = 1, (p.benches+29)/30
+	if p.size > 0 {
+		p.practicals += int(p.last/p.every) / p.size
+	}
+	if err := p.run(); err != nil {
 		log.Fatal("load: ", err)
 	}
 }
 
-func run(binary string, benches, boards, fill, size int, every, last time.Duration) (err error) {
+func (p plan) run() (err error) {
 	dir, err := os.MkdirTemp("", "exactflask-load-")
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
 	data := filepath.Join(dir, "load.db")
-	practicals := 1
-	if size > 0 {
-		practicals += int(last/every) / size
-	}
-	if err := school(data, benches, practicals); err != nil {
+	if err := school(data, p.benches, p.practicals); err != nil {
 		return err
 	}
-	s, err := browser.StartServer(binary, data)
+	s, err := browser.StartServer(p.binary, data)
 	if err != nil {
 		return err
 	}
-	var writers, lookers []*e2e.Bench
-	for i := range benches {
-		name := fmt.Sprintf("bench-%d", i)
-		b, err := e2e.SignIn(s.URL, fmt.Sprintf("127.0.%d.%d", 1+i/200, 1+i%200), name, demo.Password, name)
-		if err != nil {
-			return errors.Join(err, s.Stop())
-		}
-		writers = append(writers, b)
+	m, lost, twice, err := p.measure(s)
+	memory := s.Memory()
+	if err := errors.Join(err, s.Stop()); err != nil {
+		return err
 	}
-	for i := range boards {
-		b, err := e2e.SignIn(s.URL, "", fmt.Sprintf("board-%d", i%((benches+29)/30)), demo.Password, "board")
-		if err != nil {
-			return errors.Join(err, s.Stop())
-		}
-		lookers = append(lookers, b)
+	m.print(p, lost, twice)
+	fmt.Printf("%d messages on %d event streams; the server had at most %d MB resident\n", m.messages, p.benches, memory)
+	bare, err := bareCommit(filepath.Join(dir, "bare.db"))
+	if err != nil {
+		return err
 	}
+	fmt.Printf("a bare commit of one row in the same run: median %s\n", bare)
+	if lost+twice+len(m.failed) > 0 {
+		return errors.Join(append(m.failed[:min(3, len(m.failed))], fmt.Errorf("%d lost, %d twice", lost, twice))...)
+	}
+	return nil
+}
 
-	if err := filled(writers, fill); err != nil {
-		return errors.Join(err, s.Stop())
+// measure lets everybody in, lets them work, and counts what of it is there afterwards.
+func (p plan) measure(s *browser.Server) (m *measured, lost, twice int, err error) {
+	writers, lookers, err := p.signIn(s.URL)
+	if err != nil {
+		return nil, 0, 0, err
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), last)
+	if err := filled(writers, p.fill); err != nil {
+		return nil, 0, 0, err
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), p.last)
 	defer cancel()
-	var mu sync.Mutex
-	var times []time.Duration
-	var failed []error
-	acknowledged := make([]map[string][]string, benches) // by notebook
-	var wg sync.WaitGroup
-	repeat := func(offset time.Duration, do func() error) {
-		wg.Go(func() {
-			tick := time.NewTimer(offset)
-			for {
-				select {
-				case <-ctx.Done():
-					return
-				case <-tick.C:
-				}
-				tick.Reset(every)
-				if err := do(); err != nil {
-					mu.Lock()
-					failed = append(failed, err)
-					mu.Unlock()
-				}
-			}
-		})
-	}
-	messages := 0
-	began := map[string]time.Time{} // the write that a board has not heard of yet, by notebook
-	var heard []time.Duration
-	for _, b := range lookers[:min(len(lookers), (benches+29)/30)] { // one board for each practical of a class
+	m = &measured{plan: p, ctx: ctx, began: map[string]time.Time{}}
+	for _, b := range lookers[:min(len(lookers), p.classes)] { // one board for each practical of a class
 		for _, practical := range b.Practicals {
-			wg.Go(func() {
-				err := b.Watch(ctx, practical, func(notebook string) {
-					mu.Lock()
-					defer mu.Unlock()
-					if at, ok := began[notebook]; ok {
-						heard = append(heard, time.Since(at))
-						delete(began, notebook)
-					}
-				})
-				if err != nil {
-					mu.Lock()
-					failed = append(failed, err)
-					mu.Unlock()
-				}
-			})
+			m.watch(b, practical)
 		}
 	}
-	listen := func(b *e2e.Bench) (stop func()) {
-		ctx, stop := context.WithCancel(ctx)
-		notebook := b.Notebook
-		wg.Go(func() {
-			n, err := b.Listen(ctx, notebook)
-			mu.Lock()
-			messages += n
-			if err != nil {
-				failed = append(failed, err)
-			}
-			mu.Unlock()
-		})
-		return stop
-	}
+	acknowledged := make([]map[string][]string, p.benches) // by notebook
 	for i, b := range writers {
 		acknowledged[i] = map[string][]string{}
-		stop, written, at := listen(b), 0, 0
-		goesOn := size - i%11 // not all at one moment
-		if size == 0 {
-			goesOn = -1
-		}
-		repeat(every*time.Duration(i)/time.Duration(benches), func() error {
-			begun := time.Now()
-			mu.Lock()
-			began[b.Notebook] = begun
-			mu.Unlock()
-			ids, err := b.Write()
-			took := time.Since(begun)
-			mu.Lock()
-			times = append(times, took)
-			mu.Unlock()
-			if err != nil {
-				return err
-			}
-			acknowledged[i][b.Notebook] = append(acknowledged[i][b.Notebook], ids...)
-			if written++; written != goesOn {
-				return nil
-			}
-			stop()
-			at++
-			if err := b.Begin(b.Practicals[at%len(b.Practicals)]); err != nil {
-				return err
-			}
-			stop, goesOn = listen(b), written+size
-			return nil
-		})
+		m.work(i, b, acknowledged[i])
 	}
 	for i, b := range lookers {
-		repeat(every*time.Duration(i)/time.Duration(boards), b.Look)
+		m.repeat(p.every*time.Duration(i)/time.Duration(p.boards), b.Look)
 	}
-	wg.Wait()
-
-	lost, twice := 0, 0
+	m.wg.Wait()
 	for i, b := range writers {
 		for notebook, ids := range acknowledged[i] {
 			there, err := b.Entries(notebook)
 			if err != nil {
-				return errors.Join(err, s.Stop())
+				return m, lost, twice, err
 			}
 			for _, id := range ids {
 				switch n := there[id]; {
@@ -200,29 +134,139 @@ func run(binary string, benches, boards, fill, size int, every, last time.Durati
 			}
 		}
 	}
-	slices.Sort(times)
-	at := func(q float64) time.Duration { return times[int(q*float64(len(times)-1))].Round(10 * time.Microsecond) }
-	fmt.Printf("%d benches, one entry every %s, %d boards, %s: %d requests, %d failed\n", benches, every, boards, last,
-		len(times), len(failed))
+	return m, lost, twice, nil
+}
+
+func (p plan) signIn(url string) (writers, lookers []*e2e.Bench, err error) {
+	for i := range p.benches {
+		name := fmt.Sprintf("bench-%d", i)
+		b, err := e2e.SignIn(url, fmt.Sprintf("127.0.%d.%d", 1+i/200, 1+i%200), name, demo.Password, name)
+		if err != nil {
+			return nil, nil, err
+		}
+		writers = append(writers, b)
+	}
+	for i := range p.boards {
+		b, err := e2e.SignIn(url, "", fmt.Sprintf("board-%d", i%p.classes), demo.Password, "board")
+		if err != nil {
+			return nil, nil, err
+		}
+		lookers = append(lookers, b)
+	}
+	return writers, lookers, nil
+}
+
+// measured is what was seen while they worked.
+type measured struct {
+	plan
+	ctx context.Context
+	wg  sync.WaitGroup
+
+	mu           sync.Mutex
+	times, heard []time.Duration
+	failed       []error
+	messages     int
+	began        map[string]time.Time // the write that a board has not heard of yet, by notebook
+}
+
+func (m *measured) note(err error) {
+	if err != nil {
+		m.mu.Lock()
+		m.failed = append(m.failed, err)
+		m.mu.Unlock()
+	}
+}
+
+// repeat does something every so often, from an offset on.
+func (m *measured) repeat(offset time.Duration, do func() error) {
+	m.wg.Go(func() {
+		tick := time.NewTimer(offset)
+		for {
+			select {
+			case <-m.ctx.Done():
+				return
+			case <-tick.C:
+			}
+			tick.Reset(m.every)
+			m.note(do())
+		}
+	})
+}
+
+// watch notes when a board hears of what was written.
+func (m *measured) watch(b *e2e.Bench, practical string) {
+	m.wg.Go(func() {
+		m.note(b.Watch(m.ctx, practical, func(notebook string) {
+			m.mu.Lock()
+			defer m.mu.Unlock()
+			if at, ok := m.began[notebook]; ok {
+				m.heard = append(m.heard, time.Since(at))
+				delete(m.began, notebook)
+			}
+		}))
+	})
+}
+
+func (m *measured) listen(b *e2e.Bench) (stop func()) {
+	ctx, stop := context.WithCancel(m.ctx)
+	notebook := b.Notebook
+	m.wg.Go(func() {
+		n, err := b.Listen(ctx, notebook)
+		m.mu.Lock()
+		m.messages += n
+		m.mu.Unlock()
+		m.note(err)
+	})
+	return stop
+}
+
+// work lets a bench write, and go on to the next practical after so much.
+func (m *measured) work(i int, b *e2e.Bench, acknowledged map[string][]string) {
+	stop, written, at := m.listen(b), 0, 0
+	goesOn := m.size - i%11 // not all at one moment
+	if m.size == 0 {
+		goesOn = -1
+	}
+	m.repeat(m.every*time.Duration(i)/time.Duration(m.benches), func() error {
+		begun := time.Now()
+		m.mu.Lock()
+		m.began[b.Notebook] = begun
+		m.mu.Unlock()
+		ids, err := b.Write()
+		took := time.Since(begun)
+		m.mu.Lock()
+		m.times = append(m.times, took)
+		m.mu.Unlock()
+		if err != nil {
+			return err
+		}
+		acknowledged[b.Notebook] = append(acknowledged[b.Notebook], ids...)
+		if written++; written != goesOn {
+			return nil
+		}
+		stop()
+		at++
+		if err := b.Begin(b.Practicals[at%len(b.Practicals)]); err != nil {
+			return err
+		}
+		stop, goesOn = m.listen(b), written+m.size
+		return nil
+	})
+}
+
+func (m *measured) print(p plan, lost, twice int) {
+	slices.Sort(m.times)
+	at := func(q float64) time.Duration {
+		return m.times[int(q*float64(len(m.times)-1))].Round(10 * time.Microsecond)
+	}
+	fmt.Printf("%d benches, one entry every %s, %d boards, %s: %d requests, %d failed\n", p.benches, p.every, p.boards, p.last,
+		len(m.times), len(m.failed))
 	fmt.Printf("median %s, 95 %% %s, 99 %% %s, longest %s; lost %d, twice %d\n", at(0.5), at(0.95), at(0.99), at(1),
 		lost, twice)
-	slices.Sort(heard)
-	if n := len(heard); n > 0 {
-		fmt.Printf("on the board from the stroke: median %s, 99 %% %s, of %d\n", heard[n/2].Round(time.Millisecond), heard[n*99/100].Round(time.Millisecond), n)
+	slices.Sort(m.heard)
+	if n := len(m.heard); n > 0 {
+		fmt.Printf("on the board from the stroke: median %s, 99 %% %s, of %d\n", m.heard[n/2].Round(time.Millisecond), m.heard[n*99/100].Round(time.Millisecond), n)
 	}
-	fmt.Printf("%d messages on %d event streams; the server had at most %d MB resident\n", messages, benches, s.Memory())
-	if err := s.Stop(); err != nil {
-		return err
-	}
-	bare, err := bareCommit(filepath.Join(dir, "bare.db"))
-	if err != nil {
-		return err
-	}
-	fmt.Printf("a bare commit of one row in the same run: median %s\n", bare)
-	if lost+twice+len(failed) > 0 {
-		return errors.Join(append(failed[:min(3, len(failed))], fmt.Errorf("%d lost, %d twice", lost, twice))...)
-	}
-	return nil
 }
 
 // filled lets each bench write so often, sixteen at a time.

@@ -45,7 +45,7 @@ func (b *builder) ask(amount, sample int) int {
 			Step: "step.water", Quantity: unitOnly(a.Unit)})
 	case practical.Protons:
 		if z := b.ready.ReagentProtons; z > 1 {
-			amount = b.byRatio("proton-ratio", p+"proton-amount", amount, proton, z, 1, dv.Nowhere, "step.ratio")
+			amount = b.byRatio("proton-ratio", named{p + "proton-amount", dv.Nowhere, "step.ratio"}, amount, proton, [2]int{z, 1})
 		}
 		acid := b.amount(p+"acid-amount", as.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", sample,
 			b.molarMass(as))
@@ -68,7 +68,7 @@ var proton = chem.MustFormula("H^+")
 // substance in whose mass the answer is given.
 func (b *builder) inMassOf(amount int) int {
 	if r := b.ready.AsRatio; r[0] != r[1] {
-		return b.byRatio("as-ratio", b.prefix+"as-amount", amount, b.ready.As, r[0], r[1], dv.Nowhere, "step.ratio")
+		return b.byRatio("as-ratio", named{b.prefix + "as-amount", dv.Nowhere, "step.ratio"}, amount, b.ready.As, r)
 	}
 	return amount
 }

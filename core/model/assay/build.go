@@ -220,7 +220,7 @@ func (b *builder) from(titre int) int {
 	amount := b.amount(p+dv.KnownAmount, b.ready.Titrant.Plain(), dv.Nowhere, dv.Product, "step.amount-known",
 		b.knownLeaf(), litres)
 	for i, r := range b.reactions() {
-		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, r, false, dv.Nowhere, "step.ratio")
+		amount = b.react(numbered(dv.MoleRatio, i), named{p + numbered(dv.Amount, i), dv.Nowhere, "step.ratio"}, amount, r, false)
 	}
 	return b.up(amount)
 }

@@ -105,23 +105,28 @@ func (b *builder) amount(id, of string, where dv.Where, op dv.Operation, step st
 		Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Mole}})
 }
 
+// named says what a node is called: its id, where the amount is, the step that works it out.
+type named struct {
+	id    string
+	where dv.Where
+	step  string
+}
+
 // byRatio goes from an amount to another by whole numbers.
-func (b *builder) byRatio(ratioID, id string, from int, to chem.Formula, num, den int, where dv.Where,
-	step string) int {
+func (b *builder) byRatio(ratioID string, n named, from int, to chem.Formula, by [2]int) int {
 	ratio := b.share(ratioID, func() dv.Node {
-		return dv.Node{Letter: "r", Of: to.Plain(), Operation: dv.Ratio, Written: strconv.Itoa(num) + "/" + strconv.Itoa(den),
-			Quantity: quantity.Quantity{Value: float64(num) / float64(den), Unit: quantity.One}}
+		return dv.Node{Letter: "r", Of: to.Plain(), Operation: dv.Ratio, Written: strconv.Itoa(by[0]) + "/" + strconv.Itoa(by[1]),
+			Quantity: quantity.Quantity{Value: float64(by[0]) / float64(by[1]), Unit: quantity.One}}
 	})
-	return b.amount(id, to.Plain(), where, dv.Product, step, from, ratio)
+	return b.amount(n.id, to.Plain(), n.where, dv.Product, n.step, from, ratio)
 }
 
 // react goes from the amount of a reaction's From to its To, or the other way.
-func (b *builder) react(ratioID, id string, from int, r practical.Reaction, reversed bool, where dv.Where,
-	step string) int {
+func (b *builder) react(ratioID string, n named, from int, r practical.Reaction, reversed bool) int {
 	if reversed {
-		return b.byRatio(ratioID, id, from, r.From, r.NuFrom, r.NuTo, where, step)
+		return b.byRatio(ratioID, n, from, r.From, [2]int{r.NuFrom, r.NuTo})
 	}
-	return b.byRatio(ratioID, id, from, r.To, r.NuTo, r.NuFrom, where, step)
+	return b.byRatio(ratioID, n, from, r.To, [2]int{r.NuTo, r.NuFrom})
 }
 
 // numbered is an id with its number, from the second on.
@@ -155,10 +160,10 @@ func (b *builder) knownLeaf() int {
 	})
 }
 
-// byDifference adds two readings and what lies between them.
-func (b *builder) byDifference(id, letter, of string, where dv.Where, source dv.Source, unit quantity.Unit,
-	r [2]journal.Reading) int {
-	n := dv.Node{Letter: letter, Of: of, Where: where, Trial: b.trialID()}
+// byDifference adds two readings, the later one first, and what lies between them, which is n.
+func (b *builder) byDifference(n dv.Node, source dv.Source, unit quantity.Unit, r [2]journal.Reading) int {
+	n.Trial = b.trialID()
+	id := n.ID
 	read := func(suffix string, r journal.Reading, point dv.Point) int {
 		n := n
 		n.ID, n.Operation, n.Entry, n.Written, n.Source = id+suffix, dv.Read, r.Entry, r.Text, source
@@ -166,7 +171,7 @@ func (b *builder) byDifference(id, letter, of string, where dv.Where, source dv.
 		return b.put(leaf(n, r.Value, unit))
 	}
 	inputs := []int{read("-end", r[0], dv.End), read("-start", r[1], dv.Start)}
-	n.ID, n.Operation, n.Inputs, n.Quantity = id, dv.Difference, inputs, quantity.Of(r[0].Value.Sub(r[1].Value), unit)
+	n.Operation, n.Inputs, n.Quantity = dv.Difference, inputs, quantity.Of(r[0].Value.Sub(r[1].Value), unit)
 	return b.put(n)
 }
 

@@ -52,7 +52,7 @@ func (b *builder) excess(id string, left, at int) int {
 	if b.ready.Asked.What == practical.Protons {
 		return used
 	}
-	return b.react(id+"-ratio", id+"-analyte", used, s.Reaction, false, dv.Nowhere, "step.ratio")
+	return b.react(id+"-ratio", named{id + "-analyte", dv.Nowhere, "step.ratio"}, used, s.Reaction, false)
 }
 
 // addedByBlank is the amount of reagent that the mean blank stands for: through
@@ -78,7 +78,7 @@ func (b *builder) addedByBlank(at int) int {
 	amount := b.amount(id+"-blank-amount", b.ready.Titrant.Plain(), dv.OfBlank, dv.Product, "step.blank-amount",
 		b.knownLeaf(), litres)
 	for i, r := range b.ready.Reactions {
-		amount = b.react(numbered(dv.MoleRatio, i), numbered(id+"-blank", i+1), amount, r, false, dv.OfBlank, "step.added")
+		amount = b.react(numbered(dv.MoleRatio, i), named{numbered(id+"-blank", i+1), dv.OfBlank, "step.added"}, amount, r, false)
 	}
 	for i := len(b.ready.Steps) - 1; i > at; i-- {
 		if b.ready.Steps[i].Kind == practical.Aliquot {
@@ -144,7 +144,7 @@ func (b *builder) volume(at int) int {
 			id, kind, span = "/reagent", dv.ReagentBurette, b.at.Reagent
 		}
 		if span != nil {
-			n := b.byDifference(b.at.Trial+id, "V", of, where, dv.Source{Kind: kind}, quantity.Millilitre,
+			n := b.byDifference(dv.Node{ID: b.at.Trial + id, Letter: "V", Of: of, Where: where}, dv.Source{Kind: kind}, quantity.Millilitre,
 				[2]journal.Reading{span[1], span[0]})
 			b.d.Nodes[n].Route = at + 1
 			b.require(n, false, noVolume)
@@ -192,7 +192,7 @@ func (b *builder) mass() int {
 	}
 	var n int
 	if weighed != nil {
-		n = b.byDifference(id, "m", "", dv.OfSample, dv.Source{Kind: dv.Balance}, quantity.Gram, *weighed)
+		n = b.byDifference(dv.Node{ID: id, Letter: "m", Where: dv.OfSample}, dv.Source{Kind: dv.Balance}, quantity.Gram, *weighed)
 	} else {
 		if !b.hollow && b.problem == nil && (s.EachTrial || s.Mass.Sign() <= 0) {
 			b.problem = &Problem{noMass.Message(), b.trialID()}
@@ -223,8 +223,7 @@ func (b *builder) burette(litres int) int {
 		}
 	}
 	for i := len(b.ready.Reactions) - 1; i >= 0; i-- {
-		amount = b.react(numbered(dv.MoleRatio, i), p+numbered(dv.Amount, i), amount, b.ready.Reactions[i], true,
-			dv.Nowhere, "step.ratio")
+		amount = b.react(numbered(dv.MoleRatio, i), named{p + numbered(dv.Amount, i), dv.Nowhere, "step.ratio"}, amount, b.ready.Reactions[i], true)
 	}
 	return b.askLitres(amount, litres)
 }
@@ -251,6 +250,5 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 	}
 	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 		b.molarMass(salt))
-	return b.byRatio("salt-ratio", p+dv.KnownAmount, weighed, b.ready.Analyte, head.SaltRatio[0], head.SaltRatio[1],
-		dv.Nowhere, "step.ratio")
+	return b.byRatio("salt-ratio", named{p + dv.KnownAmount, dv.Nowhere, "step.ratio"}, weighed, b.ready.Analyte, head.SaltRatio)
 }

@@ -116,8 +116,8 @@ var (
 	planProbe     = finding.Declare("plan.probe", "count", "volume")
 	tooSmall      = finding.Declare("plan.titre-small", "titre")
 	tooLarge      = finding.Declare("plan.titre-large", "titre", "capacity")
-	low           = finding.Declare("plan.titre-low", "titre", "percent")
-	high          = finding.Declare("plan.titre-high", "titre", "percent")
+	low           = finding.Declare("plan.titre-low", "titre", "percent", "from", "to")
+	high          = finding.Declare("plan.titre-high", "titre", "percent", "from", "to")
 	unknownTitre  = finding.Declare("plan.titre-unknown")
 	glassCylinder = finding.Declare("glass.cylinder")
 	_             = finding.Family("plan.range.", []Range{RangeUnknown, RangeSmall, RangeLow, RangeBest, RangeHigh,
@@ -127,16 +127,16 @@ var (
 // remarks adds what should be said of the plan as a whole.
 func (a *Assessment) remarks(o curve.Outline) {
 	add := func(f finding.Finding) { a.Findings = append(a.Findings, f) }
-	titre, fill := finding.Volume(a.Titre), finding.Number(a.Fill, 2, quantity.Percent)
+	titre, fill, norms := finding.Volume(a.Titre), finding.Number(a.Fill, 2, quantity.Percent), o.Ready.Norms()
 	switch a.Range {
 	case RangeSmall:
 		add(tooSmall.Finding(finding.Warning, "", titre))
 	case RangeLarge:
 		add(tooLarge.Finding(finding.Warning, "", titre, finding.Exact(o.Ready.Glass.Burette.Capacity, quantity.Millilitre)))
 	case RangeLow:
-		add(low.Finding(finding.Note, "", titre, fill))
+		add(low.Finding(finding.Note, "", titre, fill, norms.Said(practical.BestFrom), norms.Said(practical.BestTo)))
 	case RangeHigh:
-		add(high.Finding(finding.Note, "", titre, fill))
+		add(high.Finding(finding.Note, "", titre, fill, norms.Said(practical.BestFrom), norms.Said(practical.BestTo)))
 	case RangeUnknown:
 		add(unknownTitre.Finding(finding.Note, ""))
 	}

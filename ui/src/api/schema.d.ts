@@ -2649,7 +2649,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        DealRequest: {
+        Dealt: {
             codes: string[];
             /** @enum {string} */
             how: "in-turn" | "at-random";
@@ -7983,7 +7983,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DealRequest"];
+                "application/json": components["schemas"]["Dealt"];
             };
         };
         responses: {
