@@ -151,10 +151,15 @@ func (m *maker) statement() string {
 		text += " " + m.Text("answer.second", "formula", finding.Formula(s.Of), "value", finding.Quantity(s.Answer), "unit",
 			"")
 	}
-	if r.Single {
+	if m.ofOne() {
 		text = m.Text("answer.single", "answer", text)
 	}
 	return text
+}
+
+// ofOne tells whether the answer comes of one trial.
+func (m *maker) ofOne() bool {
+	return m.ev.Result != nil && (m.ev.Result.Single || len(m.ev.Agreement.Chosen) == 1)
 }
 
 func (m *maker) comparisons() string {
@@ -189,15 +194,21 @@ func (m *maker) uncertainty() *Uncertainty {
 	if b.Freedom > 0 {
 		out.Sentence += " " + m.Text("uncertainty.few", "factor", wording.Show(b.Factor, 2), "freedom", wording.Show(b.Freedom, 0))
 	}
-	if r.Single {
-		out.Sentence += " " + m.Text("uncertainty.single")
+	if rule := m.r.Rules.Agreement; m.ofOne() {
+		code := "uncertainty.single"
+		if rule.Kind == practical.Relative {
+			code += "-relative"
+		}
+		out.Sentence += " " + m.Text(code, "tolerance", finding.Exact(rule.Tolerance, quantity.Millilitre), "percent", finding.Exact(rule.Percent, quantity.Percent))
 	}
 	for _, c := range b.Contributions {
 		if c.Share < enough && len(out.Bars) >= someBars {
 			continue
 		}
 		name := m.Text("source."+c.Code, "of", c.Of)
-		if c.Estimated {
+		if c.Code == "repeatability" && c.Estimated {
+			name = m.Text("source.repeatability-assumed")
+		} else if c.Estimated {
 			name = m.Text("source.estimated", "source", name)
 		}
 		out.Bars = append(out.Bars, Bar{Name: name, Share: c.Share,

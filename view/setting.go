@@ -129,6 +129,8 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 	a, reading := r.Rules.Agreement, r.Rules.Readings
 	code := "rule.agreement"
 	switch {
+	case a.Need == 1:
+		code = "rule.one"
 	case a.Kind == practical.Relative:
 		code = "rule.relative"
 	case a.Average == practical.AverageAll:
@@ -140,6 +142,9 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 		mL(r.Glass.Burette.Step(reading.Resolution))),
 		w.Text(code, "need", finding.Count(a.Need), "tolerance", mL(a.Tolerance), "percent",
 			finding.Exact(a.Percent, quantity.Percent))}
+	if a.AsTimeAllows && a.Need > 1 {
+		out = append(out, w.Text("rule.as-time-allows"))
+	}
 	if a.RoughCounts {
 		out = append(out, w.Text("rule.rough-counts"))
 	}

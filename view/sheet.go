@@ -208,7 +208,18 @@ func (m *maker) agreement() string {
 		code += "-relative"
 	}
 	if a.Status == agreement.Agreed {
-		pairs = append(pairs, "count", finding.Count(len(a.Chosen)))
+		switch {
+		case len(a.Chosen) == 1 && a.Missing > 0:
+			code = "agreement.in-time"
+		case len(a.Chosen) == 1:
+			code = "agreement.one"
+		case rule.Need == 1:
+			code = "agreement.all"
+			if rule.Kind == practical.Relative {
+				code += "-relative"
+			}
+		}
+		pairs = append(pairs, "missing", finding.Count(a.Missing), "count", finding.Count(len(a.Chosen)))
 		if a.Mean != nil {
 			pairs = append(pairs, "mean", finding.Exact(*a.Mean, mL), "spread", finding.Exact(*a.Spread, mL))
 		}

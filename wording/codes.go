@@ -50,13 +50,14 @@ func init() {
 	family("answer.", []string{"answer"}, "single")
 	family("answer.", []string{"percent", "side", "expected", "label"}, "comparison", "label", "reference")
 	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree",
-		"agreed", "disagree-relative", "agreed-relative")
+		"agreed", "disagree-relative", "agreed-relative", "all", "all-relative", "one")
+	family("agreement.", []string{"tolerance", "mean", "missing"}, "in-time")
 	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette",
 		"given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
 		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")
 	family("rule.resolution.", []string{"step"}, "half", "tenth", "whole")
 	family("rule.", []string{"need", "tolerance", "percent"}, "agreement", "relative", "average-all", "average-closest")
-	family("rule.", none, "rough-counts", "start-at-zero", "round-mean")
+	family("rule.", none, "rough-counts", "start-at-zero", "round-mean", "one", "as-time-allows")
 	declare([]string{"hold"}, "rule.hold")
 	family("figures.", []string{"count", "limit"}, "rule")
 	family("figures.", []string{"count"}, "fixed")
@@ -73,7 +74,9 @@ func init() {
 	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
 	declare([]string{"name", "text"}, "sample.agreement")
 	declare([]string{"sample", "title"}, "work.of-sample")
-	declare(none, "uncertainty.single", "work.again")
+	declare(none, "work.again", "source.repeatability-assumed")
+	declare([]string{"tolerance"}, "uncertainty.single")
+	declare([]string{"percent"}, "uncertainty.single-relative")
 	declare([]string{"source"}, "source.estimated")
 	declare([]string{"percent", "answer", "unit"}, "uncertainty.bar")
 	family("cause.", []string{"titre", "answer", "unit", "percent"}, "effect", "effect-titre")

@@ -41,10 +41,13 @@ const (
 // Reason says why a candidate is in or out of the mean.
 type Reason string
 
-// The reasons. OutTied is given to the members of a set that is as good as the one that is
+// The reasons. InOne is given to a single one that is enough, InAll where nothing has to agree,
+// OutTied is given to the members of a set that is as good as the one that is
 // taken and earlier, Alone to the only candidate there is.
 const (
 	InSet      Reason = "in.agrees"
+	InOne      Reason = "in.one"
+	InAll      Reason = "in.all"
 	OutTooHigh Reason = "out.too-high"
 	OutTooLow  Reason = "out.too-low"
 	OutNoSet   Reason = "out.no-set"
@@ -52,6 +55,9 @@ const (
 	Alone      Reason = "out.alone"
 	NotClosest Reason = "out.not-closest"
 )
+
+// In tells whether what it is said of is averaged.
+func (r Reason) In() bool { return r == InSet || r == InOne || r == InAll }
 
 // Verdict is the judgement of a set of candidates.
 type Verdict struct {
@@ -79,10 +85,14 @@ type Verdict struct {
 //
 // A set agrees as a whole, not neighbour by neighbour: 22.10, 22.20 and 22.30
 // do not agree within 0.10. With Average All only the whole set will do, with
-// Closest only sets of the needed size. Source: common practice, no source.
+// Closest only sets of the needed size. Where one is enough all of them are averaged, whether
+// they agree or not; as time allows, as many as there are have to agree. Source: common practice, no source.
 func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 	s := newSorted(candidates, rule)
-	need := max(rule.Need, 2)
+	need := max(rule.Need, 1)
+	if rule.AsTimeAllows {
+		need = min(need, max(1, len(s.all)))
+	}
 	v := Verdict{Status: Disagree, Reasons: make(map[string]Reason, len(s.all))}
 	if len(s.all) < need {
 		v.Status = TooFew
@@ -90,6 +100,12 @@ func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 		if len(s.all) == 1 {
 			v.Reasons[s.all[0].ID] = Alone
 		}
+		return v
+	}
+	if rule.Need == 1 || len(s.all) == 1 { // nothing has to agree
+		v.Status = Agreed
+		v.Chosen, v.Mean, v.Spread = s.ids(0, len(s.all)), s.mean(0, len(s.all)), s.spread(0, len(s.all))
+		s.reason(v, 0, len(s.all), map[bool]Reason{true: InOne, false: InAll}[len(s.all) == 1])
 		return v
 	}
 	best := s.best(need)

@@ -52,6 +52,9 @@ func TestJudge(t *testing.T) {
 		{"24.40", "0.10", 2, agreement.TooFew, "", "", "out.alone"},
 		{"24.40 24.40", "0.10", 3, agreement.TooFew, "", "", "out.no-set out.no-set"},
 		{"", "0.10", 2, agreement.TooFew, "", "", ""},
+		{"24.40", "0.10", 1, agreement.Agreed, "a", "24.40", "in.one"},
+		{"24.40 25.60", "0.10", 1, agreement.Agreed, "ab", "25.00", "in.all in.all"},
+		{"", "0.10", 1, agreement.TooFew, "", "", ""},
 		{"20.4 20.40 20.400", "0.05", 3, agreement.Agreed, "abc", "20.40", "in.agrees in.agrees in.agrees"},
 	} {
 		name := fmt.Sprintf("%s within %s, %d wanted", c.titres, c.tolerance, c.need)
@@ -179,4 +182,25 @@ func TestStatistics(t *testing.T) {
 	}
 	_, ok = statistics.DixonQ([]float64{1, 2}, 0)
 	assert.False(t, ok)
+}
+
+// Where there was no time for as many, those that there are have to agree; one by itself
+// counts. Source: common practice, no source.
+func TestAsTimeAllows(t *testing.T) {
+	for _, c := range []struct {
+		titres string
+		status agreement.Status
+		chosen string
+	}{
+		{"", agreement.TooFew, ""},
+		{"24.40", agreement.Agreed, "a"},
+		{"24.40 24.50", agreement.Agreed, "ab"},
+		{"24.40 24.51", agreement.Disagree, ""},
+		{"24.40 24.50 24.60", agreement.Disagree, ""}, // there was time for three
+		{"24.40 24.50 24.45", agreement.Agreed, "acb"},
+	} {
+		v := agreement.Judge(titres(c.titres), practical.AgreementRule{Tolerance: decimal.Must("0.10"), Need: 3, AsTimeAllows: true})
+		assert.Equal(t, c.status, v.Status, c.titres)
+		assert.Equal(t, c.chosen, strings.Join(v.Chosen, ""), c.titres)
+	}
 }

@@ -44,7 +44,7 @@ const (
 // Has tells whether all of these parts are asked for.
 func (p Parts) Has(wanted Parts) bool { return p&wanted == wanted }
 
-var _ = finding.Family("", []agreement.Reason{agreement.InSet, agreement.OutTooHigh, agreement.OutTooLow,
+var _ = finding.Family("", []agreement.Reason{agreement.InSet, agreement.InOne, agreement.InAll, agreement.OutTooHigh, agreement.OutTooLow,
 	agreement.OutNoSet, agreement.OutTied, agreement.Alone, agreement.NotClosest})
 var _ = finding.Family("sofar.", []string{"rough", "accurate"}, "symbol", "answer")
 var _ = finding.Declare("sofar.mean", "mean", "trials", "symbol", "answer")

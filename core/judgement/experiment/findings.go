@@ -34,6 +34,7 @@ var (
 	cylinderUsed   = finding.Declare("glass.cylinder")
 	gasSeen        = finding.Declare("back.carbon-dioxide")
 	looseTolerance = finding.Declare("agreement.tolerance-loose", "tolerance", "titre", "percent", "most")
+	allApart       = finding.Declare("agreement.all-apart", "spread", "tolerance")
 	tiedSets       = finding.Declare("agreement.tied", "tolerance")
 	wrongIndicator = finding.Family("indicator.bench-", []string{"early", "late", "slow", "never"}, "name")
 	otherProtons   = finding.Declare("indicator.other-protons", "name", "formula", "counted", "fitting", "answer", "other")
@@ -210,7 +211,7 @@ func (l *looking) practical(j judged, groups []group) {
 		}
 	}
 	rule := r.Rules.Agreement
-	if rule.Kind == practical.Relative {
+	if rule.Kind == practical.Relative || rule.Need == 1 {
 		return
 	}
 	if e := l.steer.coming; l.steer.known {
@@ -266,10 +267,13 @@ func drift(j judged, least int) ([2]decimal.Decimal, bool) {
 
 // agreementFindings speaks of the set as a whole.
 func agreementFindings(rec recorded, j judged) []finding.Finding {
+	rule := rec.r.Rules.Agreement
+	if spread := j.agreement.Spread; rule.Need == 1 && spread != nil && j.agreement.Allowed != nil && spread.Cmp(*j.agreement.Allowed) > 0 {
+		return []finding.Finding{allApart.Finding(finding.Check, "", finding.Exact(*spread, j.agreement.Unit), finding.Exact(*j.agreement.Allowed, j.agreement.Unit))}
+	}
 	if len(j.verdict.Rivals) == 0 {
 		return nil
 	}
-	rule := rec.r.Rules.Agreement
 	if rule.Kind == practical.Relative {
 		return []finding.Finding{tiedSame.Finding(finding.Check, "", finding.Exact(rule.Percent, quantity.Percent))}
 	}

@@ -44,7 +44,7 @@ func judge(rec recorded) judged {
 	for i := range j.trials {
 		t := &j.trials[i]
 		if r, ok := v.Reasons[t.ID]; ok && t.Reason == "" {
-			t.Reason, t.Counts = evaluation.Reason(r), r == agreement.InSet
+			t.Reason, t.Counts = evaluation.Reason(r), r.In()
 		}
 		if t.Counts {
 			places = max(places, t.Titre.Places())
@@ -67,6 +67,7 @@ func judge(rec recorded) judged {
 			mean := v.Mean.Round(places)
 			a.Mean = &mean
 		}
+		a.Missing = max(0, rule.Need-len(candidates)) // where time allowed for no more
 	case agreement.TooFew:
 		a.Missing = rule.Need - len(candidates)
 	default:
@@ -138,7 +139,7 @@ func describe(rec recorded, j judged) (*statistics.Statistics, *statistics.Dixon
 	values := make([]float64, len(j.compared))
 	for i, v := range j.compared {
 		values[i] = v.Float64()
-		if j.verdict.Reasons[j.ids[i]] == agreement.InSet {
+		if j.verdict.Reasons[j.ids[i]].In() {
 			averaged = append(averaged, values[i])
 		}
 	}

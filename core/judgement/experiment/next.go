@@ -19,6 +19,9 @@ var (
 	nextApart         = finding.Declare("next.disagree-relative", "percent")
 	nextCheck         = finding.Declare("next.check-readings")
 	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
+	nextOne           = finding.Declare("next.one", "mean")
+	nextAll           = finding.Declare("next.all", "count", "mean")
+	nextIfTime        = finding.Declare("next.if-time", "count")
 	nextAgreedSamples = finding.Declare("next.agreed-relative", "count")
 	nextAllAgreed     = finding.Declare("next.agreed-samples", "count")
 	nextNothingLeft   = finding.Declare("next.nothing-left")
@@ -154,15 +157,10 @@ func (a advising) opening(last *evaluation.Trial) evaluation.Next {
 		opens, say = journal.Rough, nextRough.Message()
 	case status == agreement.Agreed && a.j.impossible() != nil:
 		say = nextImpossible.Message(finding.Said(a.j.impossible().Message))
+	case status == agreement.Agreed && a.j.agreement.Missing > 0:
+		say = nextIfTime.Message(finding.Count(a.j.agreement.Missing))
 	case status == agreement.Agreed:
-		n := evaluation.Next{Entry: &evaluation.Expect{Opens: journal.Accurate, Place: journal.Start}}
-		count := finding.Count(len(a.j.agreement.Chosen))
-		if mean := a.j.agreement.Mean; mean != nil {
-			n.Say = []finding.Message{nextAgreed.Message(count, mL(*mean))}
-		} else {
-			n.Say = []finding.Message{nextAgreedSamples.Message(count)}
-		}
-		return n
+		return evaluation.Next{Entry: &evaluation.Expect{Opens: journal.Accurate, Place: journal.Start}, Say: []finding.Message{a.done()}}
 	case status == agreement.Disagree && r.Rules.Agreement.Kind == practical.Relative:
 		say = nextApart.Message(finding.Exact(r.Rules.Agreement.Percent, "%"))
 	case status == agreement.Disagree:
@@ -195,6 +193,21 @@ func (a advising) opening(last *evaluation.Trial) evaluation.Next {
 	}
 	a.proposal(&n, opens, last)
 	return n
+}
+
+// done says that the bench work is, and by how many titres.
+func (a advising) done() finding.Message {
+	chosen, mean := a.j.agreement.Chosen, a.j.agreement.Mean
+	count := finding.Count(len(chosen))
+	switch {
+	case mean == nil:
+		return nextAgreedSamples.Message(count)
+	case len(chosen) == 1:
+		return nextOne.Message(mL(*mean))
+	case a.rec.r.Rules.Agreement.Need == 1:
+		return nextAll.Message(count, mL(*mean))
+	}
+	return nextAgreed.Message(count, mL(*mean))
 }
 
 // beside adds what should be known with it: how samples are compared, and for

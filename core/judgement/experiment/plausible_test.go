@@ -1,6 +1,7 @@
 package experiment_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +13,7 @@ import (
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
+	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 	"exactflask/core/values/statistics"
 )
@@ -122,9 +124,56 @@ func TestOneTrialAlone(t *testing.T) {
 			assert.NotEmpty(t, ev.Result.Derivation.Nodes, c.name)
 		}
 	}
-	for _, b := range evaluate(t, practicaltest.Plain(), "A 0.00 23.80").Result.Budget.Contributions {
-		assert.NotEqual(t, "repeatability", b.Code, "one trial tells nothing of its scatter")
+}
+
+// One determination is enough where the practical says so: it has its answer, and its scatter is
+// that of titres of which two agree within the tolerance in 95 of 100 cases (ISO 5725-6). With
+// more all count; that they lie far apart is said.
+func TestOneIsEnough(t *testing.T) {
+	one := changed(func(p *practical.Practical) { p.Rules.Agreement.Need = 1 })
+	ev := evaluate(t, one, "A 0.00 23.80")
+	require.NotNil(t, ev.Result)
+	assert.False(t, ev.Result.Single, "it is not the first of several")
+	assert.Equal(t, evaluation.Agreed, ev.Stage)
+	assert.Equal(t, "next.one", ev.Next.Say[0].Code)
+	assert.Zero(t, ev.Agreement.Missing)
+	scatter := func(ev evaluation.Evaluation) (u float64, assumed bool) {
+		for _, b := range ev.Result.Budget.Contributions {
+			if b.Code == "repeatability" {
+				return b.Standard, b.Estimated
+			}
+		}
+		return 0, false
 	}
+	u, assumed := scatter(ev)
+	assert.InDelta(t, 0.10/2.8, u, 1e-9, "the tolerance is 0.10 mL")
+	assert.True(t, assumed)
+	assert.Empty(t, evaluate(t, one, "A 0.00 23.80", "A 0.00 23.90").Agreement.Missing)
+	for _, c := range []struct {
+		second string
+		apart  bool
+	}{{"23.90", false}, {"23.91", true}, {"24.80", true}} {
+		two := evaluate(t, one, "A 0.00 23.80", "A 0.00 "+c.second)
+		require.NotNil(t, two.Result, c.second)
+		assert.Len(t, two.Agreement.Chosen, 2)
+		said := slices.ContainsFunc(two.Findings, func(f finding.Finding) bool { return f.Code == "agreement.all-apart" })
+		assert.Equal(t, c.apart, said, c.second)
+		_, assumed := scatter(two)
+		assert.False(t, assumed, "two tell it themselves")
+	}
+	// As many as there was time for: it counts, and another is asked for.
+	short := evaluate(t, changed(func(p *practical.Practical) { p.Rules.Agreement.AsTimeAllows = true }), "R 0.00 24.50", "A 0.00 23.80")
+	require.NotNil(t, short.Result)
+	assert.Equal(t, evaluation.Agreed, short.Stage)
+	assert.Equal(t, 1, short.Agreement.Missing)
+	assert.Equal(t, "next.if-time", short.Next.Say[0].Code)
+	assert.NotNil(t, short.Next.Entry)
+	// The only one so far has the same uncertainty, and is told to be it.
+	first := evaluate(t, practicaltest.Plain(), "A 0.00 23.80")
+	assert.True(t, first.Result.Single)
+	u, assumed = scatter(first)
+	assert.InDelta(t, 0.10/2.8, u, 1e-9)
+	assert.True(t, assumed)
 }
 
 // How sure the known concentration is tells its figures, where that is said; and

@@ -63,6 +63,8 @@ var (
 	whyAgreeing   = finding.Declare("mark.averaged")
 	whyNoMean     = finding.Declare("mark.no-mean")
 	whyUnclear    = finding.Declare("mark.mean-unclear")
+	whyOneEnough  = finding.Declare("mark.one-enough")
+	whyNoTime     = finding.Declare("mark.one-in-time")
 	whyAgreed     = finding.Declare("mark.agreed", "count")
 	whyDisagree   = finding.Declare("mark.disagree", "count")
 	whyTrials     = finding.Declare("mark.trials", "count", "most")
@@ -195,7 +197,14 @@ func (m *mark) agreement() {
 		}
 	}
 	agreed, n := m.agreed()
-	if agreed {
+	switch rule := m.Ready.Rules.Agreement; {
+	case rule.Need == 1:
+		m.give(1, true, whyOneEnough.Message())
+		return
+	case agreed && n == 1: // as time allowed
+		m.cannot(whyNoTime.Message())
+		return
+	case agreed:
 		m.lose(0, whyAgreed.Message(finding.Count(len(m.p.Evidence))))
 		return
 	}

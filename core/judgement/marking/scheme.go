@@ -46,7 +46,9 @@ func Propose(r *practical.Ready) practical.Scheme {
 		add(2, practical.Criterion{Rule: practical.MarkJump})
 	}
 	rule(1, practical.MarkResolution, practical.MarkDecimals)
-	add(2, practical.Criterion{Rule: practical.MarkAgreement})
+	if r.Rules.Agreement.Need > 1 { // else nothing has to agree
+		add(2, practical.Criterion{Rule: practical.MarkAgreement})
+	}
 	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(r.Norms().Count(practical.EconomyTrials), r.Rules.Agreement.Need+2)})
 	steps, mean := stepsOf(r)
 	if r.Rules.Subtractions {

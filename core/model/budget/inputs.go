@@ -130,6 +130,9 @@ func (c *inputs) burettes() {
 // samples, on their mean.
 func (c *inputs) repeatability() {
 	last := len(c.d.Nodes) - 1
+	if c.single() {
+		c.assumed(last)
+	}
 	for at, n := range c.d.Nodes {
 		if n.Operation != dv.Mean || len(n.Inputs) < 2 {
 			continue
@@ -157,6 +160,43 @@ func (c *inputs) repeatability() {
 		for i := range c.out[before:] {
 			c.out[before+i].Freedom = freedom
 		}
+	}
+}
+
+// single tells whether everything comes of one trial; blanks aside.
+func (c *inputs) single() bool {
+	trial := ""
+	for _, n := range c.d.Nodes {
+		if n.Leaf() && n.Source.Kind == dv.Burette && n.Source.Point == dv.End && n.Where != dv.OfBlank {
+			if trial != "" && n.Trial != trial {
+				return false
+			}
+			trial = n.Trial
+		}
+	}
+	return trial != ""
+}
+
+// repeatabilityLimit is by how many standard deviations of repeatability two results differ at
+// most, in 95 of 100 cases: 1.96 times the root of 2 (ISO 5725-6:1994, 4.1.1, quoted from memory).
+const repeatabilityLimit = 2.8
+
+// assumed is the scatter of one trial, which tells nothing of it: titres that have to agree
+// within the rule's tolerance are taken to do so in 95 of 100 pairs.
+func (c *inputs) assumed(last int) {
+	before := len(c.out)
+	if rule := c.r.Rules.Agreement; rule.Kind == practical.Relative {
+		width := 2 * rule.Percent.Float64() / 100 * math.Abs(c.d.Nodes[last].Quantity.Value)
+		c.add("repeatability", finding.Count(1), width/repeatabilityLimit, Normal, c.d.Nodes[last].Quantity.Unit, Effect{last, 1})
+	} else {
+		for _, e := range c.ends {
+			if c.d.Nodes[e.Node].Where != dv.OfBlank {
+				c.add("repeatability", finding.Count(1), rule.Tolerance.Float64()/repeatabilityLimit, Normal, quantity.Millilitre, e)
+			}
+		}
+	}
+	for i := range c.out[before:] {
+		c.out[before+i].Estimated = true
 	}
 }
 

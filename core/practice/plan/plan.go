@@ -95,14 +95,14 @@ func Best(norms practical.Norms, capacity float64) (from, to float64) {
 	return math.Max(norms.Part(practical.BestFrom)*capacity, norms.Of(practical.SmallestTitre)), norms.Part(practical.BestTo) * capacity
 }
 
-// uncertainty is the relative standard uncertainty of a result of three titres
-// as they are expected, %, with its coverage factor; 0 where nothing can be said.
+// uncertainty is the relative standard uncertainty of a result of three titres, where one is
+// enough of one, as they are expected, %, with its coverage factor; 0 where nothing can be said.
 func uncertainty(o curve.Outline) (relative, factor float64) {
 	burette := o.Ready.Glass.Burette
 	if o.Titre.Last > 4*burette.Capacity.Float64() {
 		return 0, 0
 	}
-	a, trials := o.Assay.Foreseen(o.Titre, burette.Step(o.Ready.Rules.Readings.Resolution), 3)
+	a, trials := o.Assay.Foreseen(o.Titre, burette.Step(o.Ready.Rules.Readings.Resolution), min(3, 2*o.Ready.Rules.Agreement.Need-1))
 	d, problem := a.Derive(trials)
 	if problem != nil {
 		return 0, 0
@@ -147,7 +147,7 @@ func (a *Assessment) remarks(o curve.Outline) {
 	}
 	a.Findings = append(a.Findings, experiment.Premises(o.Ready)...)
 	a.Findings = append(a.Findings, a.Remarks()...)
-	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 {
+	if tolerance := o.Ready.Rules.Agreement.Tolerance; tolerance.Sign() > 0 && a.Titre > 0 && o.Ready.Rules.Agreement.Need > 1 {
 		if f, loose := experiment.Loose(o.Ready.Norms(), tolerance, number(a.Titre, 2)); loose {
 			add(f)
 		}

@@ -242,6 +242,9 @@ func (w *worker) takes(m assay.Measured) (assay.Titres, []dv.Node, error) {
 	d := a.Structure([]assay.Measured{m})
 	off := make([]float64, len(d.Nodes))
 	for _, in := range budget.Inputs(a, d) {
+		if in.Code == "repeatability" { // follows from the others
+			continue
+		}
 		z := w.draw(in)
 		for _, e := range in.Effects {
 			off[e.Node] += z * in.Standard * e.Gain

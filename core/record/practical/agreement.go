@@ -13,8 +13,12 @@ type AgreementRule struct {
 	// Percent is p of the relative rule: results lie within ±p % of their mean
 	// when their largest difference is at most 2p % of it.
 	Percent decimal.Decimal `json:"percent,omitzero" pattern:"^[0-9.,]*[1-9][0-9.,]*$" patternDescription:"positive" doc:"relative rule: results within plus or minus this many % of their mean, more than 0; 2 when left out"`
-	// Need is how many titres must agree: 2 or 3.
-	Need    int     `json:"need" minimum:"2" maximum:"3" doc:"how many titres must agree"`
+	// Need is how many titres must agree: 2 or 3; 1 where one determination is enough. Then
+	// nothing has to agree, and whatever was not set aside is averaged.
+	Need int `json:"need" minimum:"1" maximum:"3" doc:"how many titres must agree; 1: one determination is enough, and nothing has to agree"`
+	// AsTimeAllows lets fewer count where there was no time for as many: those that there are
+	// have to agree.
+	AsTimeAllows bool `json:"asTimeAllows,omitempty" doc:"fewer count too, where there was no time for as many; they have to agree"`
 	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
 	// RoughCounts lets a rough trial take part.
 	RoughCounts bool `json:"roughCounts,omitempty" doc:"the rough trial may take part if it agrees"`

@@ -93,7 +93,7 @@ func (r *Ready) checkAgreement() *finding.Fault {
 		return wantsRelative.Fault("rules.agreement.kind")
 	case a.Tolerance.Sign() < 0, a.Kind == Spread && a.Tolerance.Sign() <= 0:
 		return badTolerance.Fault("rules.agreement.tolerance")
-	case a.Need != 2 && a.Need != 3:
+	case a.Need < 1 || a.Need > 3:
 		return badNeed.Fault("rules.agreement.need", finding.Count(a.Need))
 	}
 	a.Percent = a.PercentOr2()

@@ -27,7 +27,7 @@ func TestFaultsNameThePlace(t *testing.T) {
 		"route[0].kind":                   func(p *practical.Practical) { p.Route[0].Kind = "spoon" },
 		"rules.readings.resolution":       func(p *practical.Practical) { p.Rules.Readings.Resolution = "fine" },
 		"rules.agreement.tolerance":       func(p *practical.Practical) { p.Rules.Agreement.Tolerance = decimal.Must("-0.1") },
-		"rules.agreement.need":            func(p *practical.Practical) { p.Rules.Agreement.Need = 1 },
+		"rules.agreement.need":            func(p *practical.Practical) { p.Rules.Agreement.Need = 4 },
 		"showing.results":                 func(p *practical.Practical) { p.Showing.Results = "" },
 		"showing.style.words":             func(p *practical.Practical) { p.Showing.Style.Words = "x" },
 		"kind":                            func(p *practical.Practical) { p.Kind = practical.Back },

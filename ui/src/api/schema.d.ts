@@ -1886,6 +1886,8 @@ export interface components {
             unit: string;
         };
         AgreementRule: {
+            /** @description fewer count too, where there was no time for as many; they have to agree */
+            asTimeAllows?: boolean;
             /**
              * @description which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed
              * @enum {string}
@@ -1898,7 +1900,7 @@ export interface components {
             kind?: "spread" | "relative";
             /**
              * Format: int64
-             * @description how many titres must agree
+             * @description how many titres must agree; 1: one determination is enough, and nothing has to agree
              */
             need: number;
             /**

@@ -228,7 +228,7 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
         name="plan-need"
         figure
         :label="say('plan.need')"
-        :options="[2, 3].map((value) => ({ value, text: String(value) }))"
+        :options="[1, 2, 3].map((value) => ({ value, text: value === 1 ? say('plan.needOne') : String(value) }))"
       />
       <SelectField
         v-model="resolution"

@@ -84,6 +84,7 @@ export const groups = {
     { path: 'rules.readings.freeFlow', control: 'decimal' },
     { path: 'rules.readings.dropwise', control: 'decimal' },
     { path: 'rules.readings.hold', control: 'whole' },
+    { path: 'rules.agreement.asTimeAllows', control: 'check', wide: true },
     { path: 'rules.agreement.roughCounts', control: 'check', wide: true },
     { path: 'rules.readings.noRough', control: 'check', wide: true },
     { path: 'rules.readings.startAtZero', control: 'check', wide: true },
