@@ -40,6 +40,7 @@ type Sheet struct {
 	Pictures  []evaluation.ShownPicture `json:"pictures" doc:"of the report"`
 	Lacks     []ReportLack              `json:"lacks" doc:"what is empty or odd in the report"`
 	Work      []WorkStep                `json:"work"`
+	Given     []GivenRow                `json:"given" doc:"what the steps are worked out from"`
 	Attempted bool                      `json:"attempted,omitempty" doc:"the student has given an own final answer"`
 	Withheld  bool                      `json:"withheld,omitempty" doc:"results are kept back from this reader"`
 	Judged    bool                      `json:"judged,omitempty" doc:"own steps are judged as they are given"`
@@ -174,7 +175,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	s.Agreement, s.WorkedOn = Agreement{ev.Agreement, m.agreement()}, ev.WorkedOn
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
 	s.Remarks, s.SoFar = m.remarks(), m.soFar()
-	s.Work = m.work()
+	s.Work, s.Given = m.work(), m.given()
 	if ev.Result != nil {
 		s.Answer = m.answer()
 	}

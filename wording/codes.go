@@ -74,6 +74,8 @@ func init() {
 	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
 	declare([]string{"name", "text"}, "sample.agreement")
 	declare([]string{"sample", "title"}, "work.of-sample")
+	declare([]string{"start", "end", "unit"}, "given.span")
+	declare(none, "given.ratio", "given.molar", "given.on-curve", "given.nominal")
 	declare(none, "work.again", "source.repeatability-assumed")
 	declare([]string{"tolerance"}, "uncertainty.single")
 	declare([]string{"percent"}, "uncertainty.single-relative")
@@ -112,9 +114,9 @@ func init() {
 	family("place.", []string{"trial"}, "start", "end")
 	family("where.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
 		"hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
-	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre")
-	family("name.", []string{"trial"}, "sample-of", "titre-of")
-	family("name.", []string{"of"}, "ratio", "amount", "concentration", "mass", "molar-mass", "dilution", "fraction",
+	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre", "count")
+	family("name.", []string{"trial"}, "sample-of", "titre-of", "first-of")
+	family("name.", []string{"of"}, "ratio", "molar-volume", "amount", "concentration", "mass", "molar-mass", "dilution", "fraction",
 		"mass-concentration", "volume", "water", "protons", "factor")
 	declare([]string{"letter", "of"}, "name.other")
 	family("setting.", []string{"name", "formula", "concentration"}, "known", "rough")

@@ -49,7 +49,8 @@ func (w Working) originCode(i int, r *practical.Ready) string {
 
 var letterNames = map[string]string{"r": "name.ratio", "n": "name.amount", "c": "name.concentration",
 	"m": "name.mass", "M": "name.molar-mass", "f": "name.dilution",
-	"w": "name.fraction", "ρ": "name.mass-concentration", "V": "name.volume", "x": "name.water", "z": "name.protons", "F": "name.factor"}
+	"w": "name.fraction", "ρ": "name.mass-concentration", "V": "name.volume", "x": "name.water", "z": "name.protons", "F": "name.factor",
+	"N": "name.count", "V_m": "name.molar-volume"}
 
 // Name says what a figure is.
 func (w Working) Name(i int) string {
@@ -72,6 +73,8 @@ func (w Working) Name(i int) string {
 		return w.Text("name.first")
 	case n.ID == dv.MeanTitre:
 		return w.Text("name.mean-titre")
+	case n.ID == n.Trial+"/first-titre":
+		return w.Text("name.first-of", "trial", lower(trial))
 	case n.Operation == dv.Difference && n.Step == "" && trial != "":
 		if w.d.Nodes[n.Inputs[0]].Source.Titration() {
 			return w.Text("name.titre-of", "trial", lower(trial))

@@ -60,6 +60,7 @@ type Evaluation struct {
 	Passages   []WrittenPassage       `json:"passages" doc:"what the student writes in the report, in its order"`
 	Pictures   []ShownPicture         `json:"pictures" doc:"of the report"`
 	Work       []working.Step         `json:"work" doc:"the student's own calculation, step by step"`
+	Given      []working.Given        `json:"-"` // what it is made from, as it is used
 	Attempted  bool                   `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
 	Samples    []Sampled              `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
 	WorkedOn   string                 `json:"workedOn,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`

@@ -126,6 +126,7 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 	if b.groups != nil {
 		ev.Samples, more = answers(b.rec, b.groups, parts)
 		ev.Work = ownWork(b.groups, ev.Samples, parts)
+		ev.Given = givenOfAll(b.groups)
 	} else {
 		if parts.Has(PartResult) {
 			res := result(b.rec, b.j, parts)
@@ -134,6 +135,7 @@ func (b *Basis) Of(parts Parts) evaluation.Evaluation {
 			ev.Next = withSalt(ev.Next, ev.Salt)
 		}
 		ev.Work = work(b.rec, b.j, ev.Result, parts)
+		ev.Given = given(b.rec, b.j)
 	}
 	ev.Findings = slices.Concat(ev.Findings, more, saltFindings(b.rec.r.Norms(), ev.Salt))
 	if ev.Findings == nil {

@@ -253,6 +253,23 @@ func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.S
 	return steps
 }
 
+// given is what the own working is made from: nothing in it follows from the result.
+func given(rec recorded, j judged) []working.Given {
+	if j.derive != nil {
+		if d, problem := j.derive(); problem == nil {
+			return working.GivenIn(d)
+		}
+	}
+	trials := measuredOf(j.worked())
+	if len(trials) == 0 {
+		return nil
+	}
+	if d, problem := rec.assay.Derive(trials); problem == nil {
+		return working.GivenIn(d)
+	}
+	return nil // something is missing, which is said
+}
+
 // slipsOf is what slips of the mean titre are found from.
 func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 	step := r.Glass.Burette.Step(r.Rules.Readings.Resolution)

@@ -169,3 +169,24 @@ func ownWork(groups []group, sampled []evaluation.Sampled, parts Parts) []workin
 	}
 	return out
 }
+
+// givenOfAll is what the workings of all samples are made from: what all have stands once, without
+// a sample.
+func givenOfAll(groups []group) []working.Given {
+	var out []working.Given
+	seen := map[string]bool{}
+	for _, g := range groups {
+		for _, x := range given(g.rec, g.j) {
+			if x.Node.Trial == "" {
+				if key := x.Node.ID + " " + x.Node.Written; !seen[key] {
+					seen[key] = true
+					out = append(out, x)
+				}
+				continue
+			}
+			x.Sample = g.name
+			out = append(out, x)
+		}
+	}
+	return out
+}

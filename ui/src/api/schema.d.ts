@@ -3034,6 +3034,13 @@ export interface components {
             /** Format: int64 */
             tries: number;
         };
+        GivenRow: {
+            name: string;
+            /** @description that it is nominal, or where it was found */
+            note?: string;
+            /** @description as it is used, with its unit */
+            text: string;
+        };
         Glass: {
             /**
              * @description readability of the balance, g; 0.001 when left out
@@ -5049,6 +5056,8 @@ export interface components {
             findings: components["schemas"]["Sentence"][];
             /** @description places of the findings that are shown at once at the bench, in order */
             foremost: number[];
+            /** @description what the steps are worked out from */
+            given: components["schemas"]["GivenRow"][];
             /** @description own steps are judged as they are given */
             judged?: boolean;
             /** @description what is empty or odd in the report */

@@ -14,12 +14,6 @@ const bench = useBench(toRef(props, 'notebook'));
 const sheet = computed(() => props.notebook.sheet);
 const show = computed(() => props.notebook.practical.showing.results);
 const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
-/** Where titres do not agree, all accurate ones are worked with. */
-const given = computed(() =>
-  counting.value.length
-    ? counting.value
-    : sheet.value.trials.filter((t) => t.type === 'accurate' && t.titre && !t.withdrawn && !t.setAside),
-);
 </script>
 
 <template>
@@ -47,12 +41,13 @@ const given = computed(() =>
         <p class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
         <p>{{ say('bench.burette') }}: {{ sheet.setting.titrant }}</p>
         <p class="mb-2">{{ say('bench.flask') }}: {{ sheet.setting.analyte }}</p>
-        <table class="w-full text-left">
+        <table class="w-full text-left" data-test="given">
           <tbody>
-            <tr v-for="t in given" :key="t.id">
-              <th scope="row" class="font-semibold">{{ t.name }}</th>
-              <td class="figure text-right">{{ t.start?.text }} → {{ t.end?.text }}</td>
-              <td v-if="t.mass" class="figure pl-2 text-right">{{ t.mass }} g</td>
+            <tr v-for="(g, i) in sheet.given" :key="i" class="border-t border-hair align-baseline">
+              <th scope="row" class="py-0.5 pr-3 font-normal">
+                {{ g.name }}<span v-if="g.note" class="block text-sm text-quiet">{{ g.note }}</span>
+              </th>
+              <td class="figure py-0.5 text-right">{{ g.text }}</td>
             </tr>
           </tbody>
         </table>
