@@ -99,7 +99,7 @@ long: build chromium
 	LONG=1 $(NPM) run test
 	@$(MAKE) --no-print-directory fuzz faults load mutants
 
-# Breaks one rule after the other, and names those that no test notices: about an hour.
+# Breaks one rule after the other, and names those that no test notices: hours.
 MUTANTS ?= 300
 SEED ?= 1
 mutants: ui/node_modules/.installed

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -14,21 +15,19 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 )
 
 // goSource is the Go code whose rules are broken.
 type goSource struct {
 	dir    string
-	covers []covered // by the packages of tests, the quickest first
+	covers []covered // by the packages of tests
 	count  int
 }
 
 // covered is which lines the tests of a package pass through.
 type covered struct {
 	tests string
-	took  time.Duration
-	lines map[string]map[int]bool // by file
+	lines map[string]map[int]int // how often, by file
 }
 
 // rules are the folders that hold them; of app, what decides about access.
@@ -167,23 +166,21 @@ func (g *goSource) cover() error {
 	}
 	for _, pkg := range strings.Fields(string(out)) {
 		profile := filepath.Join(g.dir, "cover.out")
-		begun := time.Now()
-		if out, err := exec.Command("go", "test", "-coverpkg=./core/...,./app/...,./store", "-coverprofile="+profile, pkg).CombinedOutput(); err != nil {
+		if out, err := exec.Command("go", "test", "-covermode=count", "-coverpkg=./core/...,./app/...,./store", "-coverprofile="+profile, pkg).CombinedOutput(); err != nil {
 			return fmt.Errorf("the tests of %s do not pass as they are: %s", pkg, out)
 		}
 		text, err := os.ReadFile(profile)
 		if err != nil {
 			return err
 		}
-		g.covers = append(g.covers, covered{pkg, time.Since(begun), linesOf(string(text))})
+		g.covers = append(g.covers, covered{pkg, linesOf(string(text))})
 	}
-	slices.SortFunc(g.covers, func(a, b covered) int { return int(a.took - b.took) })
 	return nil
 }
 
 // linesOf reads a profile of coverage.
-func linesOf(profile string) map[string]map[int]bool {
-	out := map[string]map[int]bool{}
+func linesOf(profile string) map[string]map[int]int {
+	out := map[string]map[int]int{}
 	for line := range strings.Lines(profile) {
 		var from, to, fromColumn, toColumn, statements, count int
 		name, rest, ok := strings.Cut(strings.TrimSpace(line), ":")
@@ -192,16 +189,17 @@ func linesOf(profile string) map[string]map[int]bool {
 		}
 		name = strings.TrimPrefix(name, "exactflask/")
 		if out[name] == nil {
-			out[name] = map[int]bool{}
+			out[name] = map[int]int{}
 		}
 		for l := from; l <= to; l++ {
-			out[name][l] = true
+			out[name][l] = max(out[name][l], count)
 		}
 	}
 	return out
 }
 
-// mostOthers is how many packages beside its own are asked of a fault, the quickest first:
+// mostOthers is how many packages beside its own are asked of a fault, those first whose tests pass
+// through the line most often:
 // a rule that only tests far away hold is not held.
 const mostOthers = 3
 
@@ -234,15 +232,17 @@ func (g *goSource) survives(m mutant, broken []byte) (bool, string, error) {
 	}
 	inFunction := false
 	for _, c := range g.covers {
-		inFunction = inFunction || c.lines[m.file][m.line]
+		inFunction = inFunction || c.lines[m.file][m.line] > 0
 	}
 	own := "exactflask/" + filepath.Dir(m.file)
 	narrow := slices.Clone(g.covers) // those of its own package first
-	slices.SortStableFunc(narrow, func(a, b covered) int { return boolToInt(b.tests == own) - boolToInt(a.tests == own) })
+	slices.SortStableFunc(narrow, func(a, b covered) int {
+		return cmp.Or(boolToInt(b.tests == own)-boolToInt(a.tests == own), b.lines[m.file][m.line]-a.lines[m.file][m.line])
+	})
 	left := mostOthers
 	for _, c := range narrow {
 		// What stands outside functions, such as a table, is in no profile: its own package.
-		if !c.lines[m.file][m.line] && (inFunction || len(c.lines[m.file]) == 0) {
+		if c.lines[m.file][m.line] == 0 && (inFunction || len(c.lines[m.file]) == 0) {
 			continue
 		}
 		if c.tests != own {

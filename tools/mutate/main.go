@@ -6,9 +6,9 @@
 // It changes a comparison, a limit, a sign, a default or an early return in the core, in
 // what app/access decides, in the store and in the page's own notebook. No file of
 // the project is touched: Go is built with an overlay, the page in a copy. Which tests run
-// is told by coverage: those of its own package that pass through the line, then the three
-// quickest others. It stands
-// outside make test, since it takes an hour.
+// is told by coverage: those of its own package that pass through the line, then of
+// three others, those first that pass through it most often. It stands outside make test, since
+// it takes hours.
 package main
 
 import (

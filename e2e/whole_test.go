@@ -1,0 +1,125 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"exactflask/e2e/browser"
+)
+
+// A whole piece of work is done by clicking and typing alone: written from an empty editor and
+// set, done at the bench, worked out, handed in, marked and released.
+type whole struct {
+	title         string
+	teach, learn  *browser.Page
+	notebook, set string
+}
+
+// begun writes a practical from an empty one and sets it; what a student finds on the shelf is
+// opened.
+func begun(t *testing.T, s *browser.Server, title string, write func(w *writer)) *whole {
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	p.Click("Plan a new practical")
+	p.Click("Begin with an empty one")
+	p.Until(`document.querySelector("[data-test=titre]") !== null`)
+	w := &writer{Page: p}
+	w.fill("#plan-title", title)
+	write(w)
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	w.press("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+
+	q := page(t, s, 390, 844)
+	q.SignIn("Bevan Thrale")
+	q.See(title)
+	browser.Evaluate[bool](q, fmt.Sprintf(`([...document.querySelectorAll("article")].find(a => a.innerText.includes(%q)).querySelector("button").click(), true)`, title))
+	q.Until(`document.activeElement?.id === "reading"`)
+	return &whole{title: title, teach: p, learn: q}
+}
+
+// works goes to the own working and answers its steps, each with its unit; says is what the
+// page says of all of them.
+func (w *whole) works(answers [][2]string, says string) {
+	q := w.learn
+	q.Sent()
+	q.Click("Own working")
+	for i, a := range answers {
+		field := fmt.Sprintf("#step-%d", i+1)
+		q.Until(fmt.Sprintf(`document.querySelector(%q) !== null`, field))
+		q.Fill(field, a[0])
+		q.Choose(field, a[1])
+		q.Keys("\r")
+		q.Until(fmt.Sprintf(`document.querySelector(%q).closest("li").innerText.includes(%q)`, field, says))
+	}
+}
+
+// handsIn writes the report's passages and hands it in, though something is missing.
+func (w *whole) handsIn() {
+	q := w.learn
+	q.Click("Report")
+	q.Until(`document.querySelector("[data-test=hand-in]") !== null`)
+	passage(q, "The drop at the jet.")
+	q.See("Written into the notebook.")
+	q.Click("Hand in")
+	q.Click("Hand in all the same")
+	q.See("Handed in: version 1")
+	w.notebook = browser.Evaluate[string](q, `location.pathname.split("/")[2]`)
+}
+
+// marked awards what is proposed and one mark for the rest, and releases it; the student
+// sees the marks.
+func (w *whole) marked() {
+	p := w.teach
+	w.set = strings.Replace(browser.Evaluate[string](p, `location.pathname`), "/plan/", "/practicals/", 1)
+	p.Visit(w.set + "/marking/" + w.notebook)
+	p.Until(`document.querySelector("[data-test=evidence]") !== null`)
+	p.Keys("a")
+	for openCriteria(p) > 0 {
+		p.Keys("1")
+	}
+	p.Until(`document.querySelector("[data-test=marks-wait]") === null`)
+	p.Visit(w.set + "/marking")
+	p.Until(`document.querySelector("[data-test=desk] table") !== null`)
+	tap(p, "[data-test=release]")
+	p.See("It cannot be taken back")
+	tap(p, "[data-test=release-now]")
+	p.See("released.")
+	q := w.learn
+	q.Reload()
+	tap(q, "a[href$='/marks']")
+	q.Until(`document.querySelector("[data-test=own-marks]") !== null`)
+}
+
+// One determination is enough, where the practical says so: it has its answer with an honest
+// uncertainty, its working with what is given beside it, a report and marks.
+func TestOneDeterminationIsEnough(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	w := begun(t, s, "Vinegar, once", func(w *writer) {
+		w.choose("#plan-reaction", "ethanoic-naoh")
+		w.fill("#plan-title", "Vinegar, once")
+		w.fill("#plan-analyte", "0.085")
+		w.choose("#plan-need", "1")
+	})
+	q := w.learn
+	record(q, "0.00", "the end should come near")
+	record(q, "22.50", "")
+	record(q, "0.00", "")
+	record(q, "21.30", "one is enough here")
+	q.See("Counts: the only one")
+	w.works([][2]string{{"21.30", "mL"}}, "Right.")
+	given := browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`)
+	for _, has := range []string{"0.00 → 21.30", "0.100", "25.00"} {
+		assert.Contains(t, given, has)
+	}
+	accessible(t, q, "own working with what is given")
+	q.Click("Result")
+	q.See("From one trial")
+	q.See("it is taken from the rule")
+	w.handsIn()
+	w.marked()
+}
