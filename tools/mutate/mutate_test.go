@@ -37,5 +37,5 @@ func rule(a, b int, s string) bool {
 
 func TestLinesOf(t *testing.T) {
 	lines := linesOf("mode: set\nexactflask/core/a.go:3.10,5.2 2 1\nexactflask/core/a.go:7.10,8.2 1 0\n")
-	assert.Equal(t, map[string]map[int]int{"core/a.go": {3: true, 4: true, 5: true}}, lines)
+	assert.Equal(t, map[string]map[int]int{"core/a.go": {3: 1, 4: 1, 5: 1}}, lines)
 }
