@@ -11,8 +11,8 @@ import (
 // GivenRow is something that the steps of a working are worked out from.
 type GivenRow struct {
 	Name string `json:"name"`
-	Text string `json:"text" doc:"as it is used, with its unit"`
-	Note string `json:"note,omitempty" doc:"that it is nominal, or where it was found"`
+	Text string `json:"text,omitempty" doc:"as it is used, with its unit; left out where it is worked out by oneself"`
+	Note string `json:"note,omitempty" doc:"that it is nominal, or where it is found"`
 }
 
 // given puts what a working is made from into rows, those of several samples under their names.
@@ -29,9 +29,9 @@ func (m *maker) given() []GivenRow {
 		row := GivenRow{Name: w.Name(last), Text: w.Figure(last)}
 		switch {
 		case g.Node.Operation == derivation.Ratio:
-			row.Text = m.Text("given.ratio")
+			row.Text, row.Note = "", m.Text("given.ratio")
 		case g.Node.Operation == derivation.Molar:
-			row.Text = m.Text("given.molar")
+			row.Text, row.Note = "", m.Text("given.molar")
 		case g.Readings != nil:
 			row.Text = m.spans(g.Readings)
 		}

@@ -5,6 +5,8 @@
 package view
 
 import (
+	"slices"
+
 	"exactflask/core/chemistry/catalog"
 	"exactflask/core/model/curve"
 	"exactflask/core/practice/plan"
@@ -143,11 +145,18 @@ type Question struct {
 	Unit    string   `json:"unit,omitempty"`
 	Written bool     `json:"written,omitempty" doc:"a sentence is asked for; a person reads it"`
 	Choices []Choice `json:"choices,omitempty"`
+	Hidden  string   `json:"hidden,omitempty" doc:"for those who teach: that students are not asked it, and why"`
 }
 
 // PlanOf puts a plan into words, with what a class needs where it is asked for.
 func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	w, s := exercise(r, style)
+	asked := plan.Asked(r)
+	for i, q := range s.Questions {
+		if !slices.ContainsFunc(asked, func(a plan.Question) bool { return a.Code == q.Code }) {
+			s.Questions[i].Hidden = w.Text("plan.not-asked")
+		}
+	}
 	a := plan.Assess(r)
 	s.Assessment = a
 	parts := SchemePartsOf(r, style)
@@ -164,7 +173,11 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	s.Best[0], s.Best[1] = plan.Best(r.Norms(), r.Glass.Burette.Capacity.Float64())
 	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
 	if a.Uncertainty > 0 {
-		s.Uncertainty = w.Text("plan.uncertainty", "percent", finding.Number(a.Factor*a.Uncertainty, 2, quantity.Percent), "factor", finding.Number(a.Factor, 2, ""))
+		code := "plan.uncertainty"
+		if r.Rules.Agreement.Need == 1 {
+			code += "-one"
+		}
+		s.Uncertainty = w.Text(code, "percent", finding.Number(a.Factor*a.Uncertainty, 2, quantity.Percent), "factor", finding.Number(a.Factor, 2, ""))
 	}
 	for _, x := range a.Proposals {
 		s.Proposals = append(s.Proposals, Proposal{x, w.Say(x.Said)})

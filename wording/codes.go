@@ -163,7 +163,8 @@ func init() {
 		"from-concentrated", "from-stock")
 	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
-	declare([]string{"percent", "factor"}, "plan.uncertainty")
+	declare([]string{"percent", "factor"}, "plan.uncertainty", "plan.uncertainty-one")
+	declare(none, "plan.not-asked")
 }
 
 // Codes returns every code that a language has to say, with the names of its

@@ -189,7 +189,7 @@ func (d *desk) readAwards(ctx context.Context) (err error) {
 }
 
 func (d *desk) readQuestions(ctx context.Context, q store.Queries) error {
-	d.asked, d.given = plan.Questions(d.ready), map[string][]view.Given{}
+	d.asked, d.given = plan.Asked(d.ready), map[string][]view.Given{}
 	given, err := q.ExerciseOfClass(ctx, d.class, d.ready.ID)
 	if err != nil {
 		return fmt.Errorf("reading answers: %w", err)

@@ -99,6 +99,31 @@ func TestQuestions(t *testing.T) {
 	}
 }
 
+// What hangs on something that is hidden from students is not asked of them: the approximate
+// concentration tells the titre.
+func TestAsked(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		change func(*practical.Practical)
+		asked  string
+	}{
+		{"nothing hidden", func(*practical.Practical) {}, "ratio titre indicator burette own-1 "},
+		{"the end hidden", func(p *practical.Practical) { p.Showing.HideExpected = true }, "ratio burette own-1 "},
+		{"results after marking", func(p *practical.Practical) { p.Showing.Results = practical.AfterMarking }, "ratio burette own-1 "},
+	} {
+		p := example(t, "buffer-dosing")
+		p.Showing.Results = practical.Always
+		p.Exercise.Own = []practical.OwnQuestion{{Text: "Which colour?", Answer: "pink"}}
+		c.change(&p)
+		codes := ""
+		for _, q := range plan.Asked(ready(t, p)) {
+			codes += q.Code + " "
+			assert.True(t, q.Judged() || q.Written, q.Code)
+		}
+		assert.Equal(t, c.asked, codes, c.name)
+	}
+}
+
 func TestQuestionsOfASchool(t *testing.T) {
 	p := example(t, "naoh-by-aliquot")
 	p.Exercise = practical.Exercise{Leave: []string{"burette", "mass"},

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/curve"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -91,6 +92,18 @@ func Questions(r *practical.Ready) []Question {
 		out = append(out, q)
 	}
 	return out
+}
+
+// Asked are the questions that students are asked: those of what they see before it is done.
+// What hangs on something that is hidden from them is not asked, and counts nowhere.
+func Asked(r *practical.Ready) []Question {
+	var student experiment.Reader
+	shown, fault := experiment.Visible(r.Practical, student, experiment.Granted(student, r.Showing.Results, false)).Check()
+	if fault != nil {
+		return nil
+	}
+	shown.Exercise = r.Exercise // with what is right of the school's own
+	return Questions(shown)
 }
 
 // ofPlan makes the questions that follow from the plan.

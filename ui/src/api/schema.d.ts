@@ -3036,10 +3036,10 @@ export interface components {
         };
         GivenRow: {
             name: string;
-            /** @description that it is nominal, or where it was found */
+            /** @description that it is nominal, or where it is found */
             note?: string;
-            /** @description as it is used, with its unit */
-            text: string;
+            /** @description as it is used, with its unit; left out where it is worked out by oneself */
+            text?: string;
         };
         Glass: {
             /**

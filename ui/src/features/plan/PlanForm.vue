@@ -228,8 +228,9 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
         name="plan-need"
         figure
         :label="say('plan.need')"
-        :options="[1, 2, 3].map((value) => ({ value, text: value === 1 ? say('plan.needOne') : String(value) }))"
+        :options="[1, 2, 3].map((value) => ({ value, text: String(value) }))"
       />
+      <p v-if="need === 1" class="col-span-2 text-sm text-quiet">{{ say('plan.needOne') }}</p>
       <SelectField
         v-model="resolution"
         name="plan-resolution"

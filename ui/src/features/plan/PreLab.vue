@@ -44,6 +44,7 @@ async function check(code: string) {
       <li v-for="(q, i) in plan.questions" :key="q.code">
         <form class="grid gap-1" @submit.prevent="check(q.code)">
           <label class="font-semibold" :for="'q-' + q.code">{{ i + 1 }}. {{ q.text }}</label>
+          <p v-if="q.hidden" class="text-sm text-rough">{{ q.hidden }}</p>
           <div class="flex flex-wrap items-center gap-2">
             <select v-if="q.choices" :id="'q-' + q.code" v-model="values[q.code]" class="field w-72">
               <option v-for="c in q.choices" :key="c.code" :value="c.code">{{ c.text }}</option>

@@ -47,7 +47,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
               <th scope="row" class="py-0.5 pr-3 font-normal">
                 {{ g.name }}<span v-if="g.note" class="block text-sm text-quiet">{{ g.note }}</span>
               </th>
-              <td class="figure py-0.5 text-right">{{ g.text }}</td>
+              <td class="figure whitespace-nowrap py-0.5 text-right align-top">{{ g.text }}</td>
             </tr>
           </tbody>
         </table>
