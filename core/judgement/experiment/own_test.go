@@ -256,3 +256,32 @@ func TestCauses(t *testing.T) {
 		}
 	}
 }
+
+// An intermediate figure that lost nothing but zeros is right without a remark: 25.00 mL of
+// 0.100 mol/L are 0.0025 mol. One that lost a figure is not, and an answer is written with those
+// it deserves.
+func TestExactIntermediate(t *testing.T) {
+	for _, c := range []struct {
+		end, step, text string
+		verdict         working.Verdict
+	}{
+		{"25.00", "step.amount-known", "0.0025", working.Right},
+		{"25.00", "step.amount-known", "0.00250", working.Right},
+		{"25.00", "step.ratio", "0.0025", working.Right},
+		{"25.00", "step.concentration", "0.1", working.FewFigures},
+		{"25.00", "step.concentration", "0.100", working.Right},
+	} {
+		r := changed(func(p *practical.Practical) { p.Rules.Agreement.Need = 1 })
+		written := entries("A 0.00 " + c.end)
+		for _, s := range of(t, r, written).Work {
+			if s.Code != c.step {
+				continue
+			}
+			for _, now := range of(t, r, add(append([]journal.Entry{}, written...), journal.Entry{Part: journal.Answer{Step: s.Step, Written: c.text, Unit: string(s.Unit)}})).Work {
+				if now.Step == s.Step {
+					assert.Equal(t, c.verdict, now.Verdict, "%s %s", c.step, c.text)
+				}
+			}
+		}
+	}
+}

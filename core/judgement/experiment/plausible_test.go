@@ -188,7 +188,13 @@ func TestFiguresAndEstimates(t *testing.T) {
 		change func(*practical.Practical)
 	}{
 		{"as written", 3, func(*practical.Practical) {}},
-		{"one figure", 1, func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("0.1") }},
+		{"one figure: nominal, to 1 %", 3, func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("0.1") }},
+		{"two: nominal, to 1 %", 3, func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("0.10") }},
+		{"two, whose last digit is 1 % of it", 3, func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("0.50") }},
+		{"two, whose last digit says more", 2, func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("0.51") }},
+		{"one figure, in a school that makes it to 20 %", 2, func(p *practical.Practical) {
+			p.Chemistry.Titrant.Concentration, p.Rules.Norms = decimal.Must("0.1"), practical.Norms{practical.NominalShare: decimal.Must("20")}
+		}},
 		{"one figure, but sure to 0.0005", 3, func(p *practical.Practical) {
 			p.Chemistry.Titrant.Concentration, p.Chemistry.Titrant.Uncertainty = decimal.Must("0.1"), decimal.Must("0.0005")
 		}},
@@ -286,5 +292,26 @@ func TestWhatAnAnswerIsComparedWith(t *testing.T) {
 		assert.InDelta(t, 6.0, ev.Result.Label.Percent, 1e-9)
 		require.NotNil(t, ev.Result.Reference)
 		assert.InDelta(t, 100*(0.0954-0.095)/0.095, ev.Result.Reference.Percent, 1e-9)
+	}
+}
+
+// 0.1 as everybody writes it: the answer is sure to about the 1 % of the strength, and not to
+// half of itself; that it is nominal is said, once, and not where more digits stand.
+func TestNominalAsWritten(t *testing.T) {
+	for _, c := range []struct {
+		written string
+		nominal bool
+		most    float64 // of the relative standard uncertainty, %
+	}{{"0.1", true, 0.8}, {"0.10", true, 0.8}, {"0.100", false, 0.6}, {"0.1012", false, 0.5}} {
+		r := changed(func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must(c.written) })
+		ev := evaluate(t, r, "A 0.00 23.80", "A 0.00 23.85")
+		assert.Less(t, ev.Result.Budget.Relative, c.most, c.written)
+		said := 0
+		for _, f := range ev.Findings {
+			if f.Code == "nominal.written" {
+				said++
+			}
+		}
+		assert.Equal(t, map[bool]int{true: 1}[c.nominal], said, c.written)
 	}
 }

@@ -95,7 +95,7 @@ func (j *judging) judge(s *Step) {
 	case !right:
 		s.Verdict = Wrong
 		j.name(s)
-	case deserved > 0 && digits.Figures() < deserved:
+	case deserved > 0 && digits.Figures() < deserved && (last || !exactly(given.Value, s.Follows)):
 		s.Verdict = FewFigures
 	case last && deserved > 0 && SureFigures(digits) > deserved:
 		s.Verdict = ManyFigures
@@ -275,3 +275,7 @@ func (j *judging) without(at int, given diagnosis.Given) (float64, bool) {
 	rest := (sum - farthest) / float64(len(values)-1)
 	return rest, given.Fits(rest)
 }
+
+// exactly tells whether a figure is what follows, but for what is left of the arithmetic: 0.0025 of
+// 0.100 times 0.02500 has lost nothing but zeros.
+func exactly(given, follows float64) bool { return math.Abs(given-follows) <= 1e-9*math.Abs(follows) }

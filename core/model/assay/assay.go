@@ -18,6 +18,7 @@ import (
 	"math"
 
 	"exactflask/core/model/derivation"
+	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -312,7 +313,8 @@ func (a *Assay) known() decimal.Decimal {
 
 // KnownUncertainty is the standard uncertainty of the known concentration,
 // mol/L, where something tells it: what was found with it, what the practical
-// gives, or that it is the nominal one of a solution that is standardised.
+// gives, or that it is the nominal one of a solution that is standardised or that was written with
+// few digits.
 func (a *Assay) KnownUncertainty() (u float64, ok bool) {
 	given := a.ready.Known().Uncertainty
 	if a.held.Known != nil {
@@ -324,12 +326,24 @@ func (a *Assay) KnownUncertainty() (u float64, ok bool) {
 	case a.nominalKnown():
 		return a.ready.Norms().Part(practical.Standardised) * a.known().Float64(), true
 	}
+	if half, nominal := a.ready.Sure(a.known()); nominal {
+		return half / math.Sqrt(3), true
+	}
 	return 0, false
 }
 
 // nominalKnown tells whether the known concentration is the nominal one of a
 // solution that is standardised in another practical.
 func (a *Assay) nominalKnown() bool { return a.ready.Chemistry.Standard != "" && a.held.Known == nil }
+
+// deserves gives a strength the figures that it is sure to, where it is nominal: those as far as
+// the place of the largest error.
+func (b *builder) deserves(n dv.Node, c decimal.Decimal) dv.Node {
+	if half, nominal := b.ready.Sure(c); nominal && half > 0 {
+		n.Quantity.Figures = figuresBy(n.Quantity.Value, half)
+	}
+	return n
+}
 
 // figuresBy is how many figures a value deserves by its standard uncertainty:
 // down to the place of the uncertainty's first figure.

@@ -153,10 +153,15 @@ func (b *builder) knownLeaf() int {
 		n = leaf(n, b.Assay.known(), quantity.MolePerL)
 		// How sure it is tells its figures, where that is known: a nominal "0.1"
 		// is not a measurement to one figure.
-		if u, ok := b.KnownUncertainty(); ok && n.Quantity.Value > 0 {
-			n.Quantity.Figures = figuresBy(n.Quantity.Value, u)
+		given := b.ready.Known().Uncertainty
+		if b.held.Known != nil {
+			given = b.held.Known.Uncertainty
 		}
-		return n
+		if u, ok := b.KnownUncertainty(); ok && n.Quantity.Value > 0 && (given.Sign() > 0 || b.nominalKnown()) {
+			n.Quantity.Figures = figuresBy(n.Quantity.Value, u)
+			return n
+		}
+		return b.deserves(n, b.Assay.known())
 	})
 }
 

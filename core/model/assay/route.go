@@ -39,8 +39,8 @@ func (b *builder) excess(id string, left, at int) int {
 		added = b.addedByBlank(at)
 	} else {
 		c := b.share(routeID(at)+"-concentration", func() dv.Node {
-			return leaf(dv.Node{Letter: "c", Of: of, Operation: dv.Given, Route: at + 1,
-				Source: dv.Source{Kind: dv.ExcessSolution}}, s.Concentration, quantity.MolePerL)
+			return b.deserves(leaf(dv.Node{Letter: "c", Of: of, Operation: dv.Given, Route: at + 1,
+				Source: dv.Source{Kind: dv.ExcessSolution}}, s.Concentration, quantity.MolePerL), s.Concentration)
 		})
 		litres := b.convert(id+"-litres", b.volume(at), quantity.Litre)
 		added = b.amount(id+"-added", of, dv.Added, dv.Product, "step.added", c, litres)

@@ -232,7 +232,8 @@ func (c *inputs) source(s source) {
 		u, shape := c.known(n)
 		c.add("known", finding.Formula(n.Of), u, shape, n.Quantity.Unit, s.on...)
 	case dv.ExcessSolution:
-		c.add("excess", finding.Formula(n.Of), lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
+		half, _ := c.r.Sure(c.r.Steps[n.Route-1].Concentration)
+		c.add("excess", finding.Formula(n.Of), half, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.Density:
 		c.add("density", finding.Value{}, lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.Purity:
@@ -246,7 +247,7 @@ func (c *inputs) source(s source) {
 }
 
 // known is the uncertainty of the known concentration, where something tells it;
-// else half a unit of its last digit each way.
+// else what its digits say.
 func (c *inputs) known(n dv.Node) (float64, Shape) {
 	if u, ok := c.a.KnownUncertainty(); ok {
 		return u, Normal

@@ -88,10 +88,11 @@ func diluted(r *practical.Ready, now float64, best func(titre float64) bool, add
 }
 
 var (
-	proposals     = finding.Family("plan.proposal.", []string{"aliquot", "titrant", "dilution"}, "value", "titre")
-	proposalUnits = map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
-	moreFigures   = finding.Declare("plan.proposal.figures", "of", "written", "low", "high", "offered")
-	fewFigures    = finding.Declare("plan.few-figures", "of", "written", "low", "high")
+	proposals       = finding.Family("plan.proposal.", []string{"aliquot", "titrant", "dilution"}, "value", "titre")
+	proposalUnits   = map[string]quantity.Unit{"aliquot": quantity.Millilitre, "titrant": quantity.MolePerL}
+	moreFigures     = finding.Declare("plan.proposal.figures", "of", "written", "low", "high", "offered")
+	nominalStrength = finding.Declare("plan.nominal-strength", "of", "written", "percent")
+	fewFigures      = finding.Declare("plan.few-figures", "of", "written", "low", "high")
 )
 
 // figures finds concentrations written with too few figures, whose last digit
@@ -102,18 +103,20 @@ func (a *Assessment) figures(r *practical.Ready) {
 		if c.Sign() <= 0 || c.Figures() >= enough {
 			return
 		}
-		half := decimal.Must("0.5")
-		for range c.Places() {
-			half = half.Mul(decimal.Must("0.1"))
-		}
-		low, high := finding.Exact(c.Sub(half), quantity.MolePerL), finding.Exact(c.Add(half), quantity.MolePerL)
 		offered, changed := c, r.Practical
 		for offered.Figures() < enough {
 			offered = offered.Round(offered.Places() + 1)
 		}
 		write(&changed, offered)
 		formula, written := finding.Formula(of), finding.Exact(c, quantity.MolePerL)
-		a.Findings = append(a.Findings, fewFigures.Finding(finding.Check, "", formula, written, low, high))
+		half, nominal := r.Sure(c)
+		off, _ := decimal.FromFloat(half)
+		low, high := finding.Exact(c.Sub(off.RoundFigures(2)), quantity.MolePerL), finding.Exact(c.Add(off.RoundFigures(2)), quantity.MolePerL)
+		said := fewFigures.Finding(finding.Check, "", formula, written, low, high)
+		if nominal {
+			said = nominalStrength.Finding(finding.Check, "", formula, written, r.Norms().Said(practical.NominalShare))
+		}
+		a.Findings = append(a.Findings, said)
 		a.Proposals = append(a.Proposals, Proposal{"figures", c.Float64(), a.Titre, moreFigures.Message(formula, written, low,
 			high, finding.Exact(offered, quantity.MolePerL)), changed})
 	}

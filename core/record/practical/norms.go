@@ -3,6 +3,7 @@ package practical
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 
 	"exactflask/core/values/decimal"
@@ -61,6 +62,7 @@ const (
 	MostExcess     NormName = "most-excess"    // of it that may be left
 	OverHundred    NormName = "over-hundred"   // what a purity may exceed 100 % by
 	Standardised   NormName = "standardised"   // standard uncertainty of a nominal concentration that is standardised
+	NominalShare   NormName = "nominal-share"  // a strength written with few digits is sure to this part of it
 	RoomKelvin     NormName = "room"           // a laboratory lies within this of 20 °C
 	RoughFigures   NormName = "rough-figures"  // figures of an answer from a rough trial
 	StepFigures    NormName = "step-figures"   // that a step of the working is written with at least
@@ -134,6 +136,7 @@ var Usual = []Norm{
 	norm(NormsJudging, MostExcess, parts, "90", "50", "99"),
 	norm(NormsJudging, OverHundred, parts, "0.5", "0", "10"),
 	norm(NormsJudging, Standardised, parts, "0.3", "0.05", "5"),
+	norm(NormsJudging, NominalShare, parts, "1", "0.1", "20"),
 	norm(NormsJudging, RoomKelvin, kelvins, "3", "0", "15"),
 	norm(NormsJudging, RoughFigures, counted, "2", "1", "4"),
 	norm(NormsJudging, StepFigures, counted, "3", "2", "5"),
@@ -267,3 +270,15 @@ func (n Norms) Check(path string) *finding.Fault {
 
 // Norms are those that hold for the practical: its own over those of its school.
 func (r *Ready) Norms() Norms { return r.norms }
+
+// Sure is how far a strength may be off each way, as it is written: half a unit of its last digit,
+// and no more than the norm's part of it. 0.1 as everybody writes it is the nominal strength of
+// a solution that was made with some care, and not anything from 0.05 to 0.15. nominal tells
+// that the norm says it. Common practice, no source.
+func (r *Ready) Sure(c decimal.Decimal) (half float64, nominal bool) {
+	digit := 0.5 * math.Pow(10, -float64(c.Places()))
+	if share := r.Norms().Part(NominalShare) * math.Abs(c.Float64()); share <= digit {
+		return share, true
+	}
+	return digit, false
+}

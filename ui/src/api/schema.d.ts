@@ -4302,6 +4302,8 @@ export interface components {
         Question: {
             choices?: components["schemas"]["Choice"][];
             code: string;
+            /** @description for those who teach: that students are not asked it, and why */
+            hidden?: string;
             text: string;
             unit?: string;
             /** @description a sentence is asked for; a person reads it */
