@@ -120,6 +120,7 @@ func (r Series) peaks(s []Measured) []int {
 	if highest == 0 {
 		return nil
 	}
+	least := evenly(points)
 	var out []int
 	for i := range s {
 		v := math.Abs(s[i].Reading)
@@ -129,7 +130,7 @@ func (r Series) peaks(s []Measured) []int {
 		if i == 0 || i == len(s)-1 { // it may go on rising where nothing was read
 			continue
 		}
-		step, noise := math.Abs(points[i+1].Reading-points[i].Reading), noiseOf(points, i)
+		step, noise := math.Abs(points[i+1].Reading-points[i].Reading), min(noiseOf(points, i), least)
 		if step < jumps*noise || math.Abs(middle(points[i+1:min(len(points), i+1+beside)])-middle(points[max(0, i+1-beside):i+1])) < jumps*noise || v < stands*usual && !r.clear(s, i, step) {
 			continue // readings that tremble, or climb evenly
 		}
@@ -142,6 +143,21 @@ func (r Series) peaks(s []Measured) []int {
 		out = append(out, i)
 	}
 	return out
+}
+
+// evenly is the smallest step of readings that go one way throughout, which those that tremble do
+// not: of a few points far apart the second differences are those of the curve, and not noise.
+// Infinite where the readings turn.
+func evenly(p []Measured) float64 {
+	least, way := math.Inf(1), 0.0
+	for i := 1; i < len(p); i++ {
+		d := p[i].Reading - p[i-1].Reading
+		if d == 0 || d*way < 0 {
+			return math.Inf(1)
+		}
+		least, way = min(least, math.Abs(d)), d
+	}
+	return least
 }
 
 // clear tells of a step that is a jump by its size, between slopes that are less than half of its

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -208,6 +209,45 @@ func TestNoEndIsTold(t *testing.T) {
 		}
 	}
 	assert.LessOrEqual(t, told, 3)
+}
+
+// A run of a few points has an end where one step of it is a jump, with an uncertainty as wide as
+// the points are coarse; which way cannot be used says for want of what. Readings of a school's run
+// with 0.1 mol/L hydroxide, between two of which the end lies.
+func TestFewPointsHaveAnEnd(t *testing.T) {
+	read := []series.Measured{{0.21, 2.86}, {3.34, 3.80}, {6.69, 4.17}, {24.43, 5.62}, {27.31, 7.20}, {27.37, 7.51}, {27.46, 8.28}, {27.51, 9.23},
+		{27.59, 9.61}, {30.30, 11.61}, {38.19, 12.13}, {41.29, 12.21}, {44.39, 12.28}}
+	a := series.Analyse(series.Series{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1, Points: read})
+	require.Equal(t, practical.Fitted, a.Used)
+	for _, e := range a.Ends {
+		if e.Method == practical.GranBefore {
+			require.NotNil(t, e.Why)
+			assert.Equal(t, "series.few", e.Why.Code)
+			continue
+		}
+		require.Nil(t, e.Why, e.Method)
+		if e.Method != practical.GranAfter {
+			assert.InDelta(t, 27.485, e.Volume, 0.025, e.Method)
+			assert.InDelta(t, 0.045, (e.High-e.Low)/2, 0.02, e.Method)
+		}
+	}
+	// Without the points that stand in the jump it is said to be as coarse as they are.
+	coarse := series.Analyse(series.Series{Kind: series.PH, Flask: 25, Titrant: 0.1, Points: append(slices.Clone(read[:4]), read[9:]...)})
+	for _, e := range coarse.Ends {
+		if e.Method == practical.Steepest && e.Why == nil {
+			assert.True(t, e.Low < 25 && e.High > 29, "%+v", e)
+		}
+	}
+	// A buffer alone has none, however evenly it climbs.
+	smooth := synthetic{end: 25, pKa: 4.7, weak: true}
+	exact := smooth.titration(25, 0.1, 0.1)
+	for _, last := range []float64{12, 18, 23} {
+		run := series.Series{Kind: series.PH, Analyte: series.Weak, Flask: 25, Titrant: 0.1}
+		for v := 1.0; v <= last; v += last / 10 {
+			run.Points = append(run.Points, series.Measured{Volume: v, Reading: exact.PH(v)})
+		}
+		assert.Empty(t, series.Analyse(run).Jumps, "up to %g mL", last)
+	}
 }
 
 // Two equivalence points are two jumps, and the model of one is not laid through them.
