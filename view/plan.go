@@ -264,7 +264,7 @@ func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
 			code, n.Name = "class.indicator", w.Text(r.Indicator.NameCode())
 		}
 		t := Need{Need: n, Text: w.Text(code, "name", n.Name, "bench", finding.Number(n.Bench, 3, quantity.Millilitre),
-			"total", prep.Volume(n.Total), "make", prep.Volume(n.Make), "bottles", finding.Count(n.Bottles))}
+			"total", prep.Volume(n.Total), "make", prep.Volume(n.Make), "count", finding.Count(n.Bottles))}
 		if n.Short {
 			t.Warning = w.Text("class.short", "name", n.Name, "lasts", finding.Count(n.Lasts), "trials",
 				finding.Count(class.Trials))

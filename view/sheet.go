@@ -212,8 +212,14 @@ func (m *maker) agreement() string {
 		switch {
 		case len(a.Chosen) == 1 && a.Missing > 0:
 			code = "agreement.in-time"
+			if rule.Kind == practical.Relative {
+				code += "-relative"
+			}
 		case len(a.Chosen) == 1:
 			code = "agreement.one"
+			if rule.Kind == practical.Relative {
+				code += "-relative"
+			}
 		case rule.Need == 1:
 			code = "agreement.all"
 			if rule.Kind == practical.Relative {

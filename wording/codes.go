@@ -50,8 +50,8 @@ func init() {
 	family("answer.", []string{"answer"}, "single")
 	family("answer.", []string{"percent", "side", "expected", "label"}, "comparison", "label", "reference")
 	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree",
-		"agreed", "disagree-relative", "agreed-relative", "all", "all-relative", "one")
-	family("agreement.", []string{"tolerance", "mean", "missing"}, "in-time")
+		"agreed", "disagree-relative", "agreed-relative", "all", "all-relative", "one", "one-relative")
+	family("agreement.", []string{"tolerance", "mean", "missing", "percent"}, "in-time", "in-time-relative")
 	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette",
 		"given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
 		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")
@@ -161,7 +161,7 @@ func init() {
 	declare([]string{"place", "text", "reason", "by", "at"}, "file.struck")
 	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",
 		"from-concentrated", "from-stock")
-	family("class.", []string{"name", "bench", "total", "make", "bottles"}, "need", "indicator", "solid")
+	family("class.", []string{"name", "bench", "total", "make", "count"}, "need", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
 	declare([]string{"percent", "factor"}, "plan.uncertainty", "plan.uncertainty-one")
 	declare(none, "plan.not-asked")

@@ -21,6 +21,8 @@ var (
 	nextAgreed        = finding.Declare("next.agreed", "count", "mean")
 	nextOne           = finding.Declare("next.one", "mean")
 	nextAll           = finding.Declare("next.all", "count", "mean")
+	nextOneSample     = finding.Declare("next.one-relative")
+	nextAllSamples    = finding.Declare("next.all-relative", "count")
 	nextIfTime        = finding.Declare("next.if-time", "count")
 	nextAgreedSamples = finding.Declare("next.agreed-relative", "count")
 	nextAllAgreed     = finding.Declare("next.agreed-samples", "count")
@@ -200,6 +202,10 @@ func (a advising) done() finding.Message {
 	chosen, mean := a.j.agreement.Chosen, a.j.agreement.Mean
 	count := finding.Count(len(chosen))
 	switch {
+	case mean == nil && len(chosen) == 1:
+		return nextOneSample.Message()
+	case mean == nil && a.rec.r.Rules.Agreement.Need == 1:
+		return nextAllSamples.Message(count)
 	case mean == nil:
 		return nextAgreedSamples.Message(count)
 	case len(chosen) == 1:
