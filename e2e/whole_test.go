@@ -123,3 +123,38 @@ func TestOneDeterminationIsEnough(t *testing.T) {
 	w.handsIn()
 	w.marked()
 }
+
+// What could give no answer is not set: the field that is to blame is named.
+func TestNoAnswerIsNotSet(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	p.Click("Plan a new practical")
+	p.Click("Begin with an empty one")
+	p.Until(`document.querySelector("[data-test=titre]") !== null`)
+	w := &writer{Page: p}
+	w.fill("#plan-title", "Shell, hardly any acid")
+	w.fill("#edit-chemistry-analyte-name", "crushed shell")
+	w.fill("#edit-chemistry-analyte-formula", "CaCO3")
+	w.fill("#edit-chemistry-titrated", "HCl")
+	w.fill("#plan-titrant", "0.1035")
+	w.fill("#plan-analyte", "")
+	w.choose("#vessel-kind-0", "weigh")
+	w.fill("#edit-route-0-mass", "1.25")
+	w.vessel("excess")
+	w.fill("#edit-route-1-formula", "HCl")
+	w.fill("#edit-route-1-concentration", "0.0100")
+	w.fill("#edit-route-1-equation", "CaCO3 + 2 HCl -> CaCl2 + H2O + CO2")
+	w.choose("#edit-asked-what", "purity")
+	w.fill("#edit-asked-expectedTitre", "24.00")
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	w.press("Set to the class")
+	p.See("A careful student who does this gets no answer: more HCl is left over than was added")
+	p.Until(`document.querySelector("#edit-route-1-concentration").getAttribute("aria-invalid") === "true"`)
+	accessible(t, p, "a practical without an answer")
+	w.fill("#edit-route-1-concentration", "0.9870")
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	w.press("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+}

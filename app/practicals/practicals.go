@@ -8,6 +8,7 @@ import (
 
 	"exactflask/app/access"
 	"exactflask/core/practice/prep"
+	"exactflask/core/practice/sim"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/store"
@@ -108,7 +109,11 @@ func (a *Practicals) AssignRevision(ctx context.Context, p access.Person, class 
 		if written.Rules.School, err = schoolNorms(ctx, q, class); err != nil {
 			return err
 		}
-		if _, fault := written.Check(); fault != nil { // together with the school's
+		ready, fault := written.Check() // together with the school's
+		if fault == nil {
+			fault = sim.Rehearse(ready)
+		}
+		if fault != nil {
 			return fault.In("practical")
 		}
 		written.Revision = newest + 1

@@ -227,7 +227,7 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 				r.Norms().Said(practical.NominalShare)))
 		}
 	}
-	if r.Weighs() && !r.MassEach() && held.Mass == nil && len(j.trials) > 0 {
+	if r.Weighs() && !r.MassEach() && held.Mass == nil && r.Steps[0].Mass.Sign() > 0 && len(j.trials) > 0 {
 		out = append(out, nominalMass.Finding(finding.Note, "", finding.Exact(r.Steps[0].Mass, quantity.Gram)))
 	}
 	return out

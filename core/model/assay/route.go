@@ -23,10 +23,24 @@ func (b *builder) up(amount int) int {
 		case practical.Pipette:
 			return b.ask(amount, b.volume(i))
 		case practical.Weigh, practical.Tablets:
+			if b.unweighed() {
+				return b.ask(amount, -1)
+			}
 			return b.ask(amount, b.mass())
 		}
 	}
 	return b.ask(amount, -1)
+}
+
+// unweighed tells whether the answer needs no mass of the sample and none is known: tablets are
+// counted, and what is in all of them is not asked by their mass.
+func (b *builder) unweighed() bool {
+	s := b.ready.Steps[0]
+	switch b.ready.Asked.What {
+	case practical.MassPerTablet, practical.MassInSample, practical.AmountInSample:
+		return !s.EachTrial && s.Mass.Sign() <= 0 && b.held.Mass == nil
+	}
+	return false
 }
 
 // excess computes what was used of a reagent in excess, and the analyte that

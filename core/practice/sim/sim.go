@@ -133,7 +133,7 @@ func (w *worker) work() error {
 		}
 		w.held.Known = &assay.Found{Concentration: value}
 	}
-	if w.r.Weighs() && !w.r.Steps[0].EachTrial {
+	if w.r.Weighs() && !w.r.Steps[0].EachTrial && w.r.Steps[0].Mass.Sign() > 0 {
 		w.held.Mass = w.weigh("")
 	}
 	if w.r.ByBlank() {

@@ -38,6 +38,8 @@ const given = shallowRef<Schemas['Given'][]>();
 const problem = ref('');
 const fault = shallowRef<{ path: string; text: string }>(); // where in the practical
 const failed = shallowRef<Error>();
+// Why it was not set: until something is changed, whatever the plan says meanwhile.
+const refused = shallowRef<{ path: string; text: string }>();
 const said = ref<'' | 'plan.set'>('');
 const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
 const mine = computed(() => session.person?.classes.find((c) => c.class === props.classId));
@@ -84,10 +86,15 @@ function discard() {
   draft.value = JSON.parse(loaded) as Practical;
 }
 
+/** What is wrong, and where in the practical. */
+function placed(e: unknown) {
+  const text = e instanceof Error ? e.message : String(e);
+  return { path: e instanceof Problem ? e.location.replace(/^body\.(practical\.)?/, '') : '', text };
+}
 function wrong(e: unknown) {
-  problem.value = e instanceof Error ? e.message : String(e);
-  const path = e instanceof Problem ? e.location.replace(/^body\.(practical\.)?/, '') : '';
-  fault.value = path ? { path, text: problem.value } : undefined;
+  const { path, text } = placed(e);
+  problem.value = text;
+  fault.value = path ? { path, text } : undefined;
 }
 
 let asked = 0;
@@ -109,6 +116,7 @@ watch(
   [draft, group],
   () => {
     said.value = '';
+    refused.value = undefined;
     if (!teaches.value || !begun.value) return;
     if (loaded && writes.value) shared.keep(JSON.stringify(draft.value) === loaded ? null : draft.value);
     void soon();
@@ -131,7 +139,7 @@ async function keep() {
     await nextTick(); // what is shown has changed once more
     said.value = 'plan.set';
   } catch (e) {
-    wrong(e);
+    refused.value = placed(e);
   }
 }
 </script>
@@ -155,11 +163,11 @@ async function keep() {
         v-model="draft"
         :equation="sheet?.setting.equation ?? ''"
         :units="sheet?.askUnits ?? []"
-        :fault="fault"
+        :fault="fault ?? (refused?.path ? refused : undefined)"
         :marking="sheet?.marking"
         :norms="sheet?.norms"
       />
-      <p v-if="problem" class="mt-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
+      <p v-if="problem || refused" class="mt-3 font-semibold text-alarm" role="alert">{{ problem || refused?.text }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>
       <RouterLink
         v-if="practical"
