@@ -295,6 +295,14 @@ func TestWhatAnAnswerIsComparedWith(t *testing.T) {
 	}
 }
 
+// Whether the truth lies within what is stated: 23.85 mL of 0.100 mol/L for 25.0 mL are 0.0954 mol/L.
+func TestWithinWhatIsStated(t *testing.T) {
+	for reference, within := range map[string]bool{"0.0954": true, "0.0955": true, "0.0900": false, "0.1008": false} {
+		r := changed(func(p *practical.Practical) { p.Asked.Reference = decimal.Must(reference) })
+		assert.Equal(t, within, evaluate(t, r, "A 0.00 23.80", "A 0.00 23.90").Result.Within, reference)
+	}
+}
+
 // 0.1 as everybody writes it: the answer is sure to about the 1 % of the strength, and not to
 // half of itself; that it is nominal is said, once, and not where more digits stand.
 func TestNominalAsWritten(t *testing.T) {

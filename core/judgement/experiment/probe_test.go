@@ -278,7 +278,8 @@ func TestProbeOfAPractical(t *testing.T) {
 		change func(p *practical.Practical)
 	}{
 		{"probe.fine", func(p *practical.Practical) { p.Probe.Fine = d("3") }},
-		{"probe.step", func(p *practical.Practical) { p.Probe.Step = d("21") }},
+		{"probe.step", func(p *practical.Practical) { p.Probe.Step = d("20.01") }},
+		{"probe.steady", func(p *practical.Practical) { p.Probe.Steady = d("1000.1") }},
 		{"probe.flask", func(p *practical.Practical) { p.Probe.Flask = d("-1") }},
 		{"probe.tail", func(p *practical.Practical) { p.Probe.Tail = 21 }},
 		{"probe.way", func(p *practical.Practical) { p.Probe.Way = "often" }},
@@ -293,6 +294,10 @@ func TestProbeOfAPractical(t *testing.T) {
 		require.NotNil(t, fault, c.at)
 		assert.Equal(t, c.at, fault.Path)
 	}
+	edge := practicaltest.Probes()["weak acid"]
+	edge.Probe.Step, edge.Probe.Fine, edge.Probe.Steady, edge.Probe.Tail = d("20"), d("20"), d("1000"), 20
+	_, fault := edge.Check()
+	require.Nil(t, fault, "on the limits")
 	r, fault := practicaltest.Probes()["carbonate"].Check()
 	require.Nil(t, fault)
 	assert.Equal(t, []any{"0.50", "0.20", 3, "0.05"}, []any{r.Probe.Step.String(), r.Probe.Fine.String(), r.Probe.Tail, r.Probe.Steady.String()})

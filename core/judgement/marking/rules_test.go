@@ -388,3 +388,28 @@ func TestCloseToTheTrueValue(t *testing.T) {
 		assert.True(t, got[0].Certain, c.written)
 	}
 }
+
+// The first scheme gives closeness its bands, and agreement marks only where something has to
+// agree.
+func TestProposedScheme(t *testing.T) {
+	p := practicaltest.Plain()
+	r, fault := p.Check()
+	require.Nil(t, fault)
+	bands, agree := "", false
+	for _, c := range marking.Propose(r).Criteria {
+		if c.Rule == practical.MarkTitre {
+			for _, b := range c.Bands {
+				bands += b.Within.String() + "=" + b.Marks.String() + " "
+			}
+		}
+		agree = agree || c.Rule == practical.MarkAgreement
+	}
+	assert.Equal(t, "0.20=3 0.40=2 0.60=1 ", bands)
+	assert.True(t, agree)
+	p.Rules.Agreement.Need = 1
+	r, fault = p.Check()
+	require.Nil(t, fault)
+	for _, c := range marking.Propose(r).Criteria {
+		assert.NotEqual(t, practical.MarkAgreement, c.Rule)
+	}
+}

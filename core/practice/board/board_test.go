@@ -304,3 +304,29 @@ func TestCommonCauses(t *testing.T) {
 	assert.GreaterOrEqual(t, named, classes*80/100)
 	assert.GreaterOrEqual(t, silent, classes*95/100)
 }
+
+// An unknown that is off together is looked at where a true value is known; where each is
+// compared with the median of its own it cannot be.
+func TestUnknownOffTogether(t *testing.T) {
+	class := func(known bool) []board.Answer {
+		var out []board.Answer
+		for i := range 12 {
+			a := board.Answer{Bench: fmt.Sprint(i), Value: 0.1 * (1 + 0.0005*float64(i%5)), Shared: map[board.Attribute]string{board.Unknown: string(rune('A' + i%3))}}
+			if known {
+				a.Reference = 0.1
+			}
+			if i%3 == 1 { // B is 3 % stronger than its label
+				a.Value *= 1.03
+			}
+			out = append(out, a)
+		}
+		return out
+	}
+	p := board.PlotOf(nil, class(true))
+	require.NotEmpty(t, p.Common)
+	assert.Equal(t, board.Unknown, p.Common[0].Attribute)
+	assert.Equal(t, "B", p.Common[0].Value)
+	for _, c := range board.PlotOf(nil, class(false)).Common {
+		assert.NotEqual(t, board.Unknown, c.Attribute)
+	}
+}

@@ -36,6 +36,15 @@ func TestOwnValuesAreChecked(t *testing.T) {
 		{"a molar mass below hydrogen's", "chemistry.analyte.own.molarMass", "own.molar-mass", func(p *practical.Practical) {
 			p.Chemistry.Analyte.Own = &practical.Own{MolarMass: decimal.Must("0.5")}
 		}},
+		{"a molar mass just below 1", "chemistry.analyte.own.molarMass", "own.molar-mass", func(p *practical.Practical) {
+			p.Chemistry.Analyte.Own = &practical.Own{MolarMass: decimal.Must("0.999")}
+		}},
+		{"more electrons than 20", "chemistry.titrant.own.potential", "own.potential", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Own = &practical.Own{Potential: decimal.Must("0.8"), Electrons: 21}
+		}},
+		{"a potential past 4 V", "chemistry.titrant.own.potential", "own.potential", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Own = &practical.Own{Potential: decimal.Must("4.001"), Electrons: 1}
+		}},
 		{"a potential without electrons", "chemistry.titrant.own.potential", "own.potential", func(p *practical.Practical) {
 			p.Chemistry.Titrant.Own = &practical.Own{Potential: decimal.Must("0.8")}
 		}},
@@ -65,6 +74,14 @@ func TestOwnValuesAreChecked(t *testing.T) {
 		require.NotNil(t, fault, c.name)
 		assert.Equal(t, [2]string{c.path, c.code}, [2]string{fault.Path, fault.Message.Code}, c.name)
 	}
+	// On the limits all is right, and an own couple goes before the catalogue's.
+	edge := practicaltest.Plain()
+	edge.Chemistry.Analyte.Own = &practical.Own{MolarMass: decimal.Must("1"), PKa: numbers("-2", "16")}
+	edge.Chemistry.Titrant.Own = &practical.Own{Potential: decimal.Must("4"), Electrons: 20}
+	own, fault := edge.Check()
+	require.Nil(t, fault)
+	c, oxidised, ok := own.Couple(own.Titrant, true)
+	assert.True(t, ok && oxidised && c.Own == 20 && c.Potential.String() == "4", "%+v", c)
 	r, _ := practicaltest.Plain().Check()
 	assert.Equal(t, "0.5", r.Rules.IndicatorLimit.String(), "the usual limit")
 	once := 0

@@ -31,3 +31,19 @@ func TestLineThrough(t *testing.T) {
 		assert.False(t, ok, "%v", x)
 	}
 }
+
+// Two or three values scatter no less than what they are read with; of four they tell it themselves.
+// By hand: of 23.85 and 23.85 read to 0.05 with 0.03, 100 x 0.03/23.85 = 0.12579 %.
+func TestResolving(t *testing.T) {
+	two, ok := statistics.Describe([]float64{23.85, 23.85})
+	assert.True(t, ok)
+	two = two.Resolving(0.03)
+	assert.True(t, two.Resolved)
+	assert.InDelta(t, 0.03, two.SD, 1e-12)
+	assert.InDelta(t, 0.12579, two.RSD, 1e-4)
+	assert.InDelta(t, two.T*0.03/math.Sqrt2, two.CI95, 1e-12)
+	four, _ := statistics.Describe([]float64{23.85, 23.85, 23.85, 23.85})
+	assert.False(t, four.Resolving(0.03).Resolved)
+	wide, _ := statistics.Describe([]float64{23.80, 23.90})
+	assert.False(t, wide.Resolving(wide.SD).Resolved, "as much is enough")
+}
