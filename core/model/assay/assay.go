@@ -18,7 +18,6 @@ import (
 	"math"
 
 	"exactflask/core/model/derivation"
-	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
@@ -338,7 +337,7 @@ func (a *Assay) nominalKnown() bool { return a.ready.Chemistry.Standard != "" &&
 
 // deserves gives a strength the figures that it is sure to, where it is nominal: those as far as
 // the place of the largest error.
-func (b *builder) deserves(n dv.Node, c decimal.Decimal) dv.Node {
+func (b *builder) deserves(n derivation.Node, c decimal.Decimal) derivation.Node {
 	if half, nominal := b.ready.Sure(c); nominal && half > 0 {
 		n.Quantity.Figures = figuresBy(n.Quantity.Value, half)
 	}

@@ -18,8 +18,8 @@ type AgreementRule struct {
 	Need int `json:"need" minimum:"1" maximum:"3" doc:"how many titres must agree; 1: one determination is enough, and nothing has to agree"`
 	// AsTimeAllows lets fewer count where there was no time for as many: those that there are
 	// have to agree.
-	AsTimeAllows bool `json:"asTimeAllows,omitempty" doc:"fewer count too, where there was no time for as many; they have to agree"`
-	Average Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
+	AsTimeAllows bool    `json:"asTimeAllows,omitempty" doc:"fewer count too, where there was no time for as many; they have to agree"`
+	Average      Average `json:"average,omitempty" enum:"largest,all,closest" doc:"which are averaged: the largest agreeing set (when left out), all that were not set aside, or as few and close as are needed"`
 	// RoughCounts lets a rough trial take part.
 	RoughCounts bool `json:"roughCounts,omitempty" doc:"the rough trial may take part if it agrees"`
 }
