@@ -71,6 +71,8 @@ func stopped(r *practical.Ready, err error) *finding.Fault {
 	}
 	path := "asked.what"
 	switch problem.Message.Code {
+	case "assay.nothing-expected": // nobody knows what a run would read: any titre serves
+		return foreseen(r)
 	case "assay.no-mass":
 		path = "route[0].mass"
 	case "assay.excess-used-up":
@@ -81,6 +83,27 @@ func stopped(r *practical.Ready, err error) *finding.Fault {
 		path = fmt.Sprintf("route[%d].concentration", r.Excess())
 	}
 	return noAnswer.Fault(path, finding.Said(problem.Message))
+}
+
+// foreseen says whether an answer follows of a titre as they usually are, to a first end point too
+// where there are two.
+func foreseen(r *practical.Ready) *finding.Fault {
+	titre := r.Norms().Of(practical.UsualTitre)
+	shares := []float64{0}
+	if r.Chemistry.EndPoints != practical.OneEndPoint { // the first lies before the half or behind it, by what is in the mixture
+		shares = []float64{0.4, 0.7}
+	}
+	var fault *finding.Fault
+	for _, share := range shares {
+		usual := assay.Titres{First: share * titre, Last: titre}
+		a, trials := assay.New(r, assay.Held{}).Foreseen(usual, r.Glass.Burette.Step(r.Rules.Readings.Resolution), 1)
+		_, problem := a.Derive(trials)
+		if problem == nil {
+			return nil
+		}
+		fault = noAnswer.Fault("asked.what", finding.Said(problem.Message))
+	}
+	return fault
 }
 
 // why is what an evaluation says of an answer that cannot be.

@@ -51,6 +51,9 @@ func TestRehearse(t *testing.T) {
 		{"a tenth of a milligram", "shell-chalk.json", route(0, func(s *practical.RouteStep) { s.Mass = decimal.Must("0.0001") }), "asked.what"},
 		{"a milligram of an acid whose molar mass is asked", "unknown-acid.json", route(0, func(s *practical.RouteStep) { s.Mass = decimal.Must("0.001") }), "asked.what"},
 		{"a mixture with hardly any of one", "buffer-mixture.json", func(p *practical.Practical) { p.Asked.Expected = decimal.Must("0.0001") }, "asked.what"},
+		{"a mixture of which nothing is expected", "spent-lime.json", func(p *practical.Practical) {
+			p.Asked.Expected, p.Asked.Second, p.Asked.Titre, p.Chemistry.Analyte.Approximate = decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}
+		}, ""},
 		{"nothing is expected", "algae-vinegar.json", func(p *practical.Practical) { p.Chemistry.Analyte.Approximate = decimal.Decimal{} }, ""},
 	} {
 		p := by[c.of].Practical
