@@ -158,3 +158,24 @@ func TestNoAnswerIsNotSet(t *testing.T) {
 	w.press("Set to the class")
 	p.See("Set to the class. Notebooks that are begun")
 }
+
+// What can be recorded can be recorded at any time: the bottle, the solution, a weighing, after
+// the first reading too, by key and by hand.
+func TestRecordedAfterTheFirstReading(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	q := atBench(t, s, "Bevan Thrale", 390, 844)
+	record(q, "0.00", "the end should come near")
+	record(q, "22.50", "")
+	choose(q, "What was weighed, made or used", "Bottle used")
+	q.Until(`document.activeElement?.id === "in-words"`)
+	q.Fill("#in-words", "NaOH 7, Monday")
+	q.Click("Write it down")
+	q.See("NaOH 7, Monday")
+	q.Until(`document.activeElement?.id === "reading"`)
+	browser.Evaluate[bool](q, `([...document.querySelectorAll("details")].find(d => d.textContent.includes("Weigh by difference")).open = true)`)
+	for _, text := range []string{"Weigh", "Solution made", "Aliquot", "Stir"} {
+		q.Until(fmt.Sprintf(`[...document.querySelectorAll("details button")].some(b => b.innerText.includes(%q))`, text))
+	}
+	accessible(t, q, "what was used, after the first reading")
+}

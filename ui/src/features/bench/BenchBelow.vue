@@ -10,6 +10,7 @@ import LogPanel from '@/features/bench/panels/LogPanel.vue';
 import ProbePanel from '@/features/bench/probe/ProbePanel.vue';
 import ResultLine from '@/features/bench/trials/ResultLine.vue';
 import SettingPanel from '@/features/bench/panels/SettingPanel.vue';
+import SetUpActions from '@/features/bench/panels/SetUpActions.vue';
 import TrialTable from '@/features/bench/trials/TrialTable.vue';
 import CurvePanel from '@/features/curve/CurvePanel.vue';
 import type { Asking } from '@/notebook/asking';
@@ -58,29 +59,13 @@ const sheet = computed(() => props.notebook.sheet);
       @uncheck="emit('uncheck', $event)"
       @wait="emit('start', 'leak', notebook.sheet.setting.wait)"
     >
-      <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
-      <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
-      <template v-if="sheet.probe">
-        <button type="button" class="button" @click="emit('ask', { what: 'calibrate' })">
-          {{ say('calibrate.title') }}
-        </button>
-        <button type="button" class="button" @click="emit('ask', { what: 'points' })">{{ say('points.title') }}</button>
-      </template>
-      <button type="button" class="button" @click="emit('ask', { what: 'prepare' })">{{ say('bench.prepare') }}</button>
-      <button
-        v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
-        :key="w"
-        type="button"
-        class="button"
-        @click="emit('ask', { what: w })"
-      >
-        {{ say(`bench.words.${w}`) }}
-      </button>
-      <button type="button" class="button" @click="emit('start', 'stirring', 60 * notebook.sheet.setting.stir)">
-        {{
-          timing === 'stirring' ? `${Math.ceil(left)} s` : say('bench.stir', { minutes: notebook.sheet.setting.stir })
-        }}
-      </button>
+      <SetUpActions
+        :notebook="notebook"
+        :timing="timing"
+        :left="left"
+        @ask="emit('ask', $event)"
+        @start="(what, seconds) => emit('start', what, seconds)"
+      />
     </Checklist>
     <section class="panel p-3">
       <TrialTable
@@ -123,13 +108,14 @@ const sheet = computed(() => props.notebook.sheet);
           {{ say(`bench.words.${w}`) }}
         </button>
       </template>
-      <template v-else>
-        <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
-        <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
-        <button type="button" class="button" @click="emit('ask', { what: 'prepare' })">
-          {{ say('bench.prepare') }}
-        </button>
-      </template>
+      <SetUpActions
+        v-else
+        :notebook="notebook"
+        :timing="timing"
+        :left="left"
+        @ask="emit('ask', $event)"
+        @start="(what, seconds) => emit('start', what, seconds)"
+      />
     </Checklist>
     <SettingPanel :notebook="notebook" />
   </div>

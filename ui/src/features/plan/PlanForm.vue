@@ -58,8 +58,9 @@ const reactions = computed(() => {
   return groups.filter((g) => g.list.length);
 });
 function choose(id: string) {
-  const reaction = reactions.value.flatMap((g) => g.list).find((r) => r.id === id);
-  if (reaction) practical.value = withReaction(practical.value, reaction, catalogue.value!.fresh);
+  const all = reactions.value.flatMap((g) => g.list);
+  const reaction = all.find((r) => r.id === id);
+  if (reaction) practical.value = withReaction(practical.value, reaction, catalogue.value!.fresh, all);
 }
 
 /** One thing of the practical, read and written. */
@@ -178,14 +179,22 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
       </button>
     </div>
     <div class="grid grid-cols-2 gap-3">
-      <SelectField
-        v-if="aliquot"
-        v-model="aliquot"
-        name="plan-aliquot"
-        figure
-        :label="say('plan.aliquot')"
-        :options="inML(withNow(['1.00', '2.00', '5.00', '10.00', '20.00', '25.00', '50.00'], aliquot))"
-      />
+      <div v-if="aliquot !== undefined">
+        <label class="label" for="plan-aliquot">{{ say('plan.aliquot') }} / {{ volume }}</label>
+        <input
+          id="plan-aliquot"
+          class="field figure"
+          inputmode="decimal"
+          maxlength="12"
+          list="plan-aliquots"
+          autocomplete="off"
+          :value="aliquot"
+          @change="aliquot = ($event.target as HTMLInputElement).value.replace(',', '.').trim() || aliquot"
+        />
+        <datalist id="plan-aliquots">
+          <option v-for="v in ['1.00', '2.00', '5.00', '10.00', '20.00', '25.00', '50.00']" :key="v" :value="v" />
+        </datalist>
+      </div>
       <SelectField
         v-if="measuredBy"
         v-model="measuredBy"

@@ -64,6 +64,12 @@ describe('a practical that is being written', () => {
     expect(p.asked).toBeUndefined();
     expect(p.chemistry.indicator).toBe('methyl-red');
     expect(aliquotOf(p)?.kind).toBe('pipette');
+    // What somebody wrote stays; what an earlier choice gave goes with it.
+    const other = { ...reaction, name: 'TRIS with hydrochloric acid' };
+    const all = [reaction, other];
+    expect(withReaction(p, other, fresh(), all).title).toBe('TRIS with hydrochloric acid');
+    expect(withReaction({ ...p, title: 'Window cleaner' }, other, fresh(), all).title).toBe('Window cleaner');
+    expect(withReaction({ ...p, title: '' }, other, fresh(), all).title).toBe('TRIS with hydrochloric acid');
   });
 
   it('keeps what a school says of a substance, and nothing where all is empty', () => {

@@ -19,12 +19,23 @@ export function change<K extends 'chemistry' | 'glass' | 'rules' | 'showing'>(
   return { ...p, [part]: { ...p[part], ...to } };
 }
 
-/** Equation, solutions and indicator of a reaction, set up as the core says. */
-export function withReaction(p: Practical, r: Schemas['Reaction'], fresh: Practical): Practical {
+const titleOf = (r: { name: string }) => r.name.charAt(0).toUpperCase() + r.name.slice(1);
+
+/**
+ * Equation, solutions and indicator of a reaction, set up as the core says. A title that
+ * somebody wrote stays; one that a reaction gave goes with it.
+ */
+export function withReaction(
+  p: Practical,
+  r: Schemas['Reaction'],
+  fresh: Practical,
+  all: { name: string }[] = [],
+): Practical {
+  const given = !p.title || p.title === fresh.title || all.some((other) => titleOf(other) === p.title);
   const { route, glass, rules, showing } = fresh;
   return {
     ...p,
-    title: r.name.charAt(0).toUpperCase() + r.name.slice(1),
+    title: given ? titleOf(r) : p.title,
     kind: undefined,
     asked: undefined,
     chemistry: {

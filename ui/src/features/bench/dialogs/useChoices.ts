@@ -80,7 +80,14 @@ export function useChoices(notebook: Ref<Notebook>, desk: Desk) {
             : ask(say('choose.withdraw', { trial: place.trial.name }), { what: 'withdraw', trial: place.trial }),
       );
     out.push(items('setup'), items('cleanup'));
-    out.push(ask(say('bench.note'), { what: 'note' }), ask(say('bench.weigh'), { what: 'weigh' }));
+    out.push(ask(say('bench.note'), { what: 'note' }), {
+      text: say('choose.records'),
+      more: [
+        ask(say('bench.weigh'), { what: 'weigh' }),
+        ask(say('bench.prepare'), { what: 'prepare' }),
+        ...(['solution-made', 'aliquot', 'batch'] as const).map((what) => ask(say(`bench.words.${what}`), { what })),
+      ],
+    });
     if (sheet.probe)
       out.push(ask(say('calibrate.title'), { what: 'calibrate' }), ask(say('points.title'), { what: 'points' }));
     if (sheet.next.entry?.opens) out.push(ask(say('readings.title'), { what: 'readings' }));
