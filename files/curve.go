@@ -21,6 +21,7 @@ import (
 // from them. UTF-8, commas, a point in numbers (RFC 4180).
 func Points(to io.Writer, r Report) error {
 	w := csv.NewWriter(to)
+	w.UseCRLF = true // RFC 4180
 	w.UseCRLF = true
 	unit := "pH"
 	if r.Probe != nil {

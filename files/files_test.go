@@ -153,6 +153,7 @@ func TestCSV(t *testing.T) {
 	var b bytes.Buffer
 	require.NoError(t, files.CSV(&b, r))
 	assert.Contains(t, b.String(), "'=cmd(),Titre,-0.05,,,no,'+1", "texts are no formulas, figures are figures")
+	assert.Equal(t, strings.Count(b.String(), "\n"), strings.Count(b.String(), "\r\n"), "lines end as RFC 4180 says")
 }
 
 // What goes into an archive comes out of it, for every worked practical; the manifest says

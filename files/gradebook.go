@@ -41,6 +41,7 @@ func GradesCSV(to io.Writer, g Gradebook) error {
 		return err
 	}
 	w := csv.NewWriter(to)
+	w.UseCRLF = true // RFC 4180
 	head := make([]string, len(g.Head))
 	for i, h := range g.Head {
 		head[i] = safe(h)

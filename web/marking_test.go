@@ -374,7 +374,7 @@ func TestTogetherAndSchemes(t *testing.T) {
 	_, book := m.call(m.farrow, "GET", "/api"+m.at+"/gradebook.xlsx", nil)
 	f, err := excelize.OpenReader(strings.NewReader(book))
 	require.NoError(t, err)
-	assert.Equal(t, []string{"Marks", "History"}, f.GetSheetList())
+	assert.Equal(t, []string{"Marks", "What was awarded"}, f.GetSheetList())
 	r := want[marking.Results](m.school, m.farrow, 200, "GET", m.at+"/results", nil)
 	require.Len(t, r.Slips, 1)
 	assert.ElementsMatch(t, []string{"Mira Quillon", "Teodor Vask"}, r.Slips[0].Names)

@@ -81,8 +81,8 @@ const csv = () =>
   save(
     'csv',
     'text/csv',
-    `volume/${props.unit},${props.curve.kind}\n` +
-      props.curve.points.map((p) => `${p.v.toFixed(4)},${p.y.toFixed(4)}`).join('\n'),
+    `volume/${props.unit},${props.curve.kind}\r\n` +
+      props.curve.points.map((p) => `${p.v.toFixed(4)},${p.y.toFixed(4)}`).join('\r\n'),
   );
 function svg(e: Event) {
   const drawing = (e.target as HTMLElement).closest('figure')!.querySelector('svg')!;
