@@ -13,7 +13,7 @@ import (
 // the head of its column. UTF-8, commas, a point in numbers (RFC 4180).
 func CSV(to io.Writer, r Report) error {
 	w := csv.NewWriter(to)
-	w.UseCRLF = true // RFC 4180
+	w.UseCRLF = true                                                                               // RFC 4180
 	w.UseCRLF = true                                                                               // RFC 4180
 	head := []string{"trial", "reading", "volume / mL", "mass / g", "struck", "counts", "verdict"} // for machines: always these
 	if err := w.Write(head); err != nil {
