@@ -185,7 +185,7 @@ func doAgreement(in agreementIn) (agreementOut, *finding.Fault) {
 	var averaged []float64
 	for i, c := range candidates {
 		out.Reasons[i] = v.Reasons[c.ID]
-		if out.Reasons[i] == agreement.InSet {
+		if out.Reasons[i].In() {
 			out.Chosen, averaged = append(out.Chosen, i), append(averaged, values[i])
 		}
 	}

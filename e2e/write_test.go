@@ -48,6 +48,20 @@ func (w *writer) vessel(kind string) {
 	browser.Evaluate[bool](w.Page, `(document.querySelector("#vessel-new").closest("div").parentElement.querySelector("button").click(), true)`)
 }
 
+// shell writes crushed shell in an excess of hydrochloric acid of a strength, up to its equation.
+func (w *writer) shell(strength string) {
+	w.fill("#edit-chemistry-analyte-name", "crushed shell")
+	w.fill("#edit-chemistry-analyte-formula", "CaCO3")
+	w.fill("#edit-chemistry-titrated", "HCl")
+	w.fill("#plan-titrant", "0.1035")
+	w.fill("#plan-analyte", "")
+	w.choose("#vessel-kind-0", "weigh")
+	w.fill("#edit-route-0-mass", "1.25")
+	w.vessel("excess")
+	w.fill("#edit-route-1-formula", "HCl")
+	w.fill("#edit-route-1-concentration", strength)
+}
+
 // From an empty page to a set practical: one of each kind that is written by hand. The
 // plan follows each key, and what is wrong is said at its field.
 func TestPracticalsWritten(t *testing.T) {
@@ -66,16 +80,7 @@ func TestPracticalsWritten(t *testing.T) {
 		}, []string{"CH₃COOH"}},
 		{"back", "back titration", 5 * time.Minute, func(w *writer) {
 			w.fill("#plan-title", "Shell, written here")
-			w.fill("#edit-chemistry-analyte-name", "crushed shell")
-			w.fill("#edit-chemistry-analyte-formula", "CaCO3")
-			w.fill("#edit-chemistry-titrated", "HCl")
-			w.fill("#plan-titrant", "0.1035")
-			w.fill("#plan-analyte", "")
-			w.choose("#vessel-kind-0", "weigh")
-			w.fill("#edit-route-0-mass", "1.25")
-			w.vessel("excess")
-			w.fill("#edit-route-1-formula", "HCl")
-			w.fill("#edit-route-1-concentration", "0.9870")
+			w.shell("0.9870")
 			w.fill("#edit-route-1-equation", "CaCO3 + 2 HCl -> CaCl2 + H2O")
 			// Said at its field, while it is written.
 			w.Until(`document.querySelector("#edit-route-1-equation").getAttribute("aria-invalid") === "true"`)

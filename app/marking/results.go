@@ -98,13 +98,9 @@ func (r Rounding) of(v decimal.Decimal) decimal.Decimal {
 	return v
 }
 
-// percent is what marks are of those that can be had, to a tenth; false where none can be had.
+// percent is what marks are of those that can be had, unrounded; false where none can be had.
 func percent(marks, possible decimal.Decimal) (decimal.Decimal, bool) {
-	if possible.Sign() <= 0 {
-		return decimal.Decimal{}, false
-	}
-	share, ok := decimal.Whole(100).Mul(marks).Div(possible)
-	return share.Round(1).Trimmed(), ok
+	return decimal.Whole(100).Mul(marks).Div(possible)
 }
 
 // GradeColumns are the columns that a gradebook can have; criteria are one each.
@@ -189,8 +185,11 @@ func (r ResultRow) grade(column string, possible decimal.Decimal, round Rounding
 		return number(round.of(r.Total.Decimal))
 	case "percent":
 		share, ok := percent(r.Total.Decimal, possible)
-		if !ok {
+		switch {
+		case !ok:
 			return text("")
+		case round != ToHalves && round != ToWhole: // rounded once: 89.45 % is 89 and not 90
+			return number(share.Round(1).Trimmed())
 		}
 		return number(round.of(share))
 	case "released":

@@ -96,7 +96,7 @@ func (out *TermMarks) add(d *desk, rows map[string]int, shares [][]decimal.Decim
 			continue
 		}
 		totals[i] = view.Shown(&sum)
-		if share, ok := decimal.Whole(100).Mul(sum).Div(possible); ok {
+		if share, ok := percent(sum, possible); ok {
 			shares[i] = append(shares[i], share)
 		}
 	}

@@ -89,7 +89,10 @@ type Verdict struct {
 // they agree or not; as time allows, as many as there are have to agree. Source: common practice, no source.
 func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 	s := newSorted(candidates, rule)
-	need := max(rule.Need, 1)
+	need := rule.Need
+	if need < 1 { // not said: what is usual
+		need = 2
+	}
 	if rule.AsTimeAllows {
 		need = min(need, max(1, len(s.all)))
 	}
@@ -102,7 +105,7 @@ func Judge(candidates []Candidate, rule practical.AgreementRule) Verdict {
 		}
 		return v
 	}
-	if rule.Need == 1 || len(s.all) == 1 { // nothing has to agree
+	if need == 1 { // nothing has to agree
 		v.Status = Agreed
 		v.Chosen, v.Mean, v.Spread = s.ids(0, len(s.all)), s.mean(0, len(s.all)), s.spread(0, len(s.all))
 		s.reason(v, 0, len(s.all), map[bool]Reason{true: InOne, false: InAll}[len(s.all) == 1])

@@ -37,8 +37,17 @@ func judge(rec recorded) judged {
 	if relative {
 		j.agreement.Unit = rec.r.Asked.Unit
 	}
+	// A rough titre may take part where it agrees. Where one is enough, or time allowed for no
+	// more, it is nothing to agree with by itself, and keeps no accurate one out.
+	if rule.Need == 1 || rule.AsTimeAllows && first(j.trials, journal.Accurate) == nil {
+		j.withoutRough()
+	}
 	candidates := j.candidates(rec, relative)
 	v := agreement.Judge(candidates, rule)
+	if v.Status == agreement.Disagree && rule.AsTimeAllows && j.withoutRough() {
+		candidates = j.candidates(rec, relative)
+		v = agreement.Judge(candidates, rule)
+	}
 	j.verdict = v
 	places := 0
 	for i := range j.trials {
@@ -81,10 +90,21 @@ func judge(rec recorded) judged {
 	return j
 }
 
+// withoutRough leaves the rough trials out that would take part; false where there are none.
+func (j *judged) withoutRough() (found bool) {
+	for i := range j.trials {
+		if t := &j.trials[i]; t.Type == journal.Rough && t.Reason == "" {
+			t.Reason, found = evaluation.OutRough, true
+		}
+	}
+	return found
+}
+
 // candidates are the trials that can be compared: by their titres, or by what each of them
 // says of the answer.
 func (j *judged) candidates(rec recorded, relative bool) []agreement.Candidate {
 	var out []agreement.Candidate
+	j.compared, j.ids = nil, nil
 	for i := range j.trials {
 		t := &j.trials[i]
 		if t.Titre == nil || t.Titre.Sign() <= 0 || !t.Type.Judged() {

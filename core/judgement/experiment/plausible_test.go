@@ -161,6 +161,18 @@ func TestOneIsEnough(t *testing.T) {
 		_, assumed := scatter(two)
 		assert.False(t, assumed, "two tell it themselves")
 	}
+	// A rough titre has nothing that it could agree with here: it counts nowhere.
+	for name, rule := range map[string]func(*practical.AgreementRule){
+		"one is enough":  func(a *practical.AgreementRule) { a.Need, a.RoughCounts = 1, true },
+		"as time allows": func(a *practical.AgreementRule) { a.AsTimeAllows, a.RoughCounts = true, true },
+	} {
+		rough := changed(func(p *practical.Practical) { rule(&p.Rules.Agreement) })
+		assert.Nil(t, evaluate(t, rough, "R 0.00 24.50").Result, name)
+		mean := evaluate(t, rough, "R 0.00 24.50", "A 0.00 23.80").Agreement.Mean
+		if assert.NotNil(t, mean, name) {
+			assert.Equal(t, "23.80", mean.String(), name)
+		}
+	}
 	// As many as there was time for: it counts, and another is asked for.
 	short := evaluate(t, changed(func(p *practical.Practical) { p.Rules.Agreement.AsTimeAllows = true }), "R 0.00 24.50", "A 0.00 23.80")
 	require.NotNil(t, short.Result)

@@ -221,7 +221,7 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 		out = append(out, nominalKnown.Finding(finding.Note, "", finding.Formula(known.Plain()),
 			finding.Exact(r.Known().Concentration, quantity.MolePerL)))
 	}
-	if known := r.Known(); held.Known == nil && r.Chemistry.Standard == "" && known.Uncertainty.IsZero() && known.Concentration.Sign() > 0 {
+	if known := r.Known(); held.Known == nil && r.Chemistry.Standard == "" && !(r.UnknownInBurette && r.Weighs()) && known.Uncertainty.IsZero() && known.Concentration.Sign() > 0 {
 		if _, nominal := r.Sure(known.Concentration); nominal {
 			out = append(out, nominalWritten.Finding(finding.Note, "", finding.Formula(known.Formula), finding.Exact(known.Concentration, quantity.MolePerL),
 				r.Norms().Said(practical.NominalShare)))

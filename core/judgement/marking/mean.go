@@ -119,3 +119,14 @@ func (m *mark) agreed() (bool, int) {
 	}
 	return len(m.Evaluation.Samples) > 0 || m.Evaluation.Agreement.Status == agreement.Agreed, accurate
 }
+
+// alone tells whether an answer comes of a single titre, with which none agrees; of several
+// samples, of one of them.
+func (m *mark) alone() bool {
+	for _, s := range m.Evaluation.Samples {
+		if len(s.Agreement.Chosen) == 1 {
+			return true
+		}
+	}
+	return len(m.Evaluation.Agreement.Chosen) == 1
+}

@@ -198,10 +198,10 @@ func (m *mark) agreement() {
 	}
 	agreed, n := m.agreed()
 	switch rule := m.Ready.Rules.Agreement; {
-	case rule.Need == 1:
+	case agreed && rule.Need == 1:
 		m.give(1, true, whyOneEnough.Message())
 		return
-	case agreed && n == 1: // as time allowed
+	case agreed && m.alone(): // as time allowed
 		m.cannot(whyNoTime.Message())
 		return
 	case agreed:

@@ -413,3 +413,30 @@ func TestProposedScheme(t *testing.T) {
 		assert.NotEqual(t, practical.MarkAgreement, c.Rule)
 	}
 }
+
+// Where one is enough nothing has to agree, but there has to be one; a single titre for which
+// there was no time to find another is left to a person.
+func TestAgreementOfOne(t *testing.T) {
+	one := func(rule practical.AgreementRule, r *bench) string {
+		p := practicaltest.Plain()
+		rule.Tolerance = p.Rules.Agreement.Tolerance
+		p.Rules.Agreement = rule
+		ready, fault := p.Check()
+		require.Nil(t, fault)
+		m := marking.Report{Ready: ready, Evaluation: experiment.Evaluate(ready, r.entries, experiment.All)}
+		got := marking.Evaluate(practical.Scheme{Criteria: []practical.Criterion{{ID: "a", Rule: practical.MarkAgreement, Marks: decimal.Whole(2)}}}, m)[0]
+		if got.Marks == nil {
+			return "?"
+		}
+		return got.Marks.String()
+	}
+	enough, short := practical.AgreementRule{Need: 1}, practical.AgreementRule{Need: 2, AsTimeAllows: true}
+	none := &bench{}
+	assert.Equal(t, "0", one(enough, none), "no trial at all")
+	assert.Equal(t, "0", one(short, none))
+	single := (&bench{}).trial(journal.Accurate, "0.00", "23.80")
+	assert.Equal(t, "2", one(enough, single))
+	assert.Equal(t, "?", one(short, single))
+	two := (&bench{}).trial(journal.Accurate, "0.00", "23.80").trial(journal.Accurate, "0.00", "23.85")
+	assert.Equal(t, "2", one(short, two))
+}

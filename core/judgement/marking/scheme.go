@@ -58,7 +58,9 @@ func Propose(r *practical.Ready) practical.Scheme {
 		if !r.Rules.Readings.NoRough {
 			rule(1, practical.MarkRough)
 		}
-		rule(1, practical.MarkAveraged)
+		if r.Rules.Agreement.Need > 1 {
+			rule(1, practical.MarkAveraged)
+		}
 	}
 	if r.Chemistry.EndPoints == practical.OneEndPoint && len(r.Samples) == 0 {
 		add(3, practical.Criterion{Rule: practical.MarkTitre, Bands: bands("0.20", 3, "0.40", 2, "0.60", 1)})

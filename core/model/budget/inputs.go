@@ -2,6 +2,7 @@ package budget
 
 import (
 	"math"
+	"slices"
 
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
@@ -166,8 +167,8 @@ func (c *inputs) repeatability() {
 // single tells whether everything comes of one trial; blanks aside.
 func (c *inputs) single() bool {
 	trial := ""
-	for _, n := range c.d.Nodes {
-		if n.Leaf() && n.Source.Kind == dv.Burette && n.Source.Point == dv.End && n.Where != dv.OfBlank {
+	for _, e := range c.ends {
+		if n := c.d.Nodes[e.Node]; !c.ofBlank(n) {
 			if trial != "" && n.Trial != trial {
 				return false
 			}
@@ -175,6 +176,11 @@ func (c *inputs) single() bool {
 		}
 	}
 	return trial != ""
+}
+
+// ofBlank tells whether a reading is that of a blank.
+func (c *inputs) ofBlank(n dv.Node) bool {
+	return slices.ContainsFunc(c.a.Held().Blanks, func(b assay.Measured) bool { return b.Trial == n.Trial })
 }
 
 // repeatabilityLimit is by how many standard deviations of repeatability two results differ at
@@ -190,7 +196,7 @@ func (c *inputs) assumed(last int) {
 		c.add("repeatability", finding.Count(1), width/repeatabilityLimit, Normal, c.d.Nodes[last].Quantity.Unit, Effect{last, 1})
 	} else {
 		for _, e := range c.ends {
-			if c.d.Nodes[e.Node].Where != dv.OfBlank {
+			if !c.ofBlank(c.d.Nodes[e.Node]) {
 				c.add("repeatability", finding.Count(1), rule.Tolerance.Float64()/repeatabilityLimit, Normal, quantity.Millilitre, e)
 			}
 		}

@@ -9,6 +9,7 @@ import (
 
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/assay"
+	"exactflask/core/model/curve"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
@@ -42,7 +43,14 @@ func Rehearse(r *practical.Ready) *finding.Fault {
 // masses are what a student may weigh, g.
 var masses = []decimal.Decimal{decimal.Must("0.250"), decimal.Must("1.00"), decimal.Must("4.00"), decimal.Must("15.0")}
 
+// mostFillings of the burette are simulated: what takes more, such as a slip of the decimal point, is
+// foreseen from a usual titre, and said elsewhere.
+const mostFillings = 4
+
 func rehearse(r *practical.Ready) *finding.Fault {
+	if curve.OutlineOf(r).Titre.Last > mostFillings*r.Glass.Burette.Capacity.Float64() {
+		return foreseen(r)
+	}
 	entries, err := Titrate(r, Student{Seed: 1, Skill: Careful, Device: "rehearsal", Begin: time.Unix(0, 0)})
 	if err != nil {
 		return stopped(r, err)

@@ -9,7 +9,10 @@ import (
 
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/assay"
+	"exactflask/core/model/budget"
 	"exactflask/core/practice/sim"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
 	"exactflask/core/values/decimal"
@@ -53,6 +56,10 @@ func TestRehearse(t *testing.T) {
 		{"a mixture with hardly any of one", "buffer-mixture.json", func(p *practical.Practical) { p.Asked.Expected = decimal.Must("0.0001") }, "asked.what"},
 		{"a mixture of which nothing is expected", "spent-lime.json", func(p *practical.Practical) {
 			p.Asked.Expected, p.Asked.Second, p.Asked.Titre, p.Chemistry.Analyte.Approximate = decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}, decimal.Decimal{}
+		}, ""},
+		{"hundreds of thousands of fillings", "buffer-dosing.json", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Concentration, p.Chemistry.Analyte.Approximate, p.Route[0].Volume = decimal.Must("0.0001"), decimal.Must("20"), decimal.Must("100")
+			p.Asked.Titre = decimal.Decimal{}
 		}, ""},
 		{"nothing is expected", "algae-vinegar.json", func(p *practical.Practical) { p.Chemistry.Analyte.Approximate = decimal.Decimal{} }, ""},
 	} {
@@ -98,4 +105,36 @@ func BenchmarkRehearse(b *testing.B) {
 			})
 		}
 	}
+}
+
+// One trial beside blanks: that the blanks scatter tells nothing of the trial, whose scatter is
+// the rule's.
+func TestOneTrialBesideBlanks(t *testing.T) {
+	for _, e := range practicaltest.Examples(t) {
+		if e.Name != "ammonium-feed.json" {
+			continue
+		}
+		p := e.Ready.Practical
+		p.Rules.Agreement.Need = 1
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		entries, err := sim.Titrate(r, sim.Student{Seed: 1, Skill: sim.Careful, Device: "sim", Begin: begin})
+		require.NoError(t, err)
+		ev := experiment.Evaluate(r, entries, experiment.All)
+		require.Len(t, ev.Agreement.Chosen, 1)
+		assumed := false
+		for _, in := range budget.Inputs(assay.New(r, assay.Held{Blanks: blanksOf(ev)}), ev.Result.Derivation) {
+			assumed = assumed || in.Code == "repeatability" && in.Estimated
+		}
+		assert.True(t, assumed)
+	}
+}
+
+func blanksOf(ev evaluation.Evaluation) (out []assay.Measured) {
+	for _, trial := range ev.Trials {
+		if trial.Type == journal.Blank {
+			out = append(out, trial.Measured)
+		}
+	}
+	return out
 }

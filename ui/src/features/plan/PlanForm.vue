@@ -75,6 +75,12 @@ const aliquot = part(
   (p) => aliquotOf(p)?.volume,
   (p, volume) => withAliquot(p, { volume }),
 );
+/** What is typed for it; emptied, what stood there stays. */
+function typeAliquot(field: HTMLInputElement) {
+  const typed = field.value.replace(',', '.').trim();
+  if (typed) aliquot.value = typed;
+  else field.value = aliquot.value ?? '';
+}
 const glassClass = part(
   (p) => p.glass.burette.class,
   (p, c) => withAliquot(change(p, 'glass', { burette: { ...p.glass.burette, class: c } }), { class: c }),
@@ -189,7 +195,7 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
           list="plan-aliquots"
           autocomplete="off"
           :value="aliquot"
-          @change="aliquot = ($event.target as HTMLInputElement).value.replace(',', '.').trim() || aliquot"
+          @change="typeAliquot($event.target as HTMLInputElement)"
         />
         <datalist id="plan-aliquots">
           <option v-for="v in ['1.00', '2.00', '5.00', '10.00', '20.00', '25.00', '50.00']" :key="v" :value="v" />
