@@ -269,7 +269,11 @@ func drift(j judged, least int) ([2]decimal.Decimal, bool) {
 func agreementFindings(rec recorded, j judged) []finding.Finding {
 	rule := rec.r.Rules.Agreement
 	if spread := j.agreement.Spread; rule.Need == 1 && spread != nil && j.agreement.Allowed != nil && spread.Cmp(*j.agreement.Allowed) > 0 {
-		return []finding.Finding{allApart.Finding(finding.Check, "", finding.Exact(*spread, j.agreement.Unit), finding.Exact(*j.agreement.Allowed, j.agreement.Unit))}
+		apart, allowed := *spread, *j.agreement.Allowed
+		if rule.Kind == practical.Relative { // of computed answers no more figures than are worth reading
+			apart, allowed = apart.RoundFigures(2), allowed.RoundFigures(2)
+		}
+		return []finding.Finding{allApart.Finding(finding.Check, "", finding.Exact(apart, j.agreement.Unit), finding.Exact(allowed, j.agreement.Unit))}
 	}
 	if len(j.verdict.Rivals) == 0 {
 		return nil

@@ -12,6 +12,7 @@ package decimal
 import (
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"github.com/cockroachdb/apd/v3"
@@ -306,5 +307,17 @@ type Number struct{ Decimal }
 // MarshalJSON writes the digits as they are kept.
 func (x Number) MarshalJSON() ([]byte, error) { return []byte(x.String()), nil }
 
-// UnmarshalJSON reads a number.
-func (x *Number) UnmarshalJSON(text []byte) error { return x.Decimal.UnmarshalText(text) }
+// UnmarshalJSON reads a number, as 1.5 or as 15e-1.
+func (x *Number) UnmarshalJSON(text []byte) error {
+	err := x.Decimal.UnmarshalText(text)
+	if err == nil {
+		return nil
+	}
+	if f, wrong := strconv.ParseFloat(string(text), 64); wrong == nil {
+		if d, ok := FromFloat(f); ok {
+			x.Decimal = d
+			return nil
+		}
+	}
+	return err
+}

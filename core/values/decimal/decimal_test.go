@@ -133,3 +133,18 @@ func TestFloat64IsTheNearest(t *testing.T) {
 		}
 	})
 }
+
+// A number of JSON keeps its digits, and is read with an exponent too.
+func TestNumber(t *testing.T) {
+	for text, want := range map[string]string{"2.5": "2.5", "2.50": "2.50", "0": "0", "25e-1": "2.5", "1E1": "10", `"2"`: "", "1e999": "", "x": ""} {
+		var x decimal.Number
+		err := x.UnmarshalJSON([]byte(text))
+		assert.Equal(t, want == "", err != nil, text)
+		if err != nil {
+			continue
+		}
+		out, err := x.MarshalJSON()
+		require.NoError(t, err)
+		assert.Equal(t, want, string(out), text)
+	}
+}
