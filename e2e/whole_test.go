@@ -123,6 +123,50 @@ func TestOneDeterminationIsEnough(t *testing.T) {
 	w.marked()
 }
 
+// What a student measures takes the place of what the practical gives, at any time: the volume in a
+// cylinder and the density of the sample are asked at their vessel, also after the first reading.
+func TestOwnMeasuredValues(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	w := begun(t, s, "Vinegar by cylinder", func(w *writer) {
+		w.choose("#plan-reaction", "ethanoic-naoh")
+		w.fill("#plan-title", "Vinegar by cylinder")
+		w.fill("#plan-analyte", "0.085")
+		w.choose("#plan-need", "1")
+		w.opened("#edit-route-0-by")
+		w.choose("#edit-route-0-by", "cylinder")
+		w.choose("#edit-asked-what", "mass-fraction")
+		w.fill("#edit-asked-density", "1.00")
+	})
+	q := w.learn
+	record(q, "0.00", "the end should come near")
+	record(q, "22.50", "Read the start to begin")
+	record(q, "0.00", "the end should come near")
+	record(q, "21.30", "one is enough here")
+	measure := func(name, value string) {
+		browser.Evaluate[bool](q, fmt.Sprintf(`([...document.querySelectorAll("[data-test=measure]")].find(b => b.innerText.includes(%q)).click(), true)`, name))
+		q.Until(`document.activeElement?.id === "measured"`)
+		q.Keys(value + "\r")
+	}
+	q.CoreReady()
+	measure("Volume of", "2.56")
+	q.See("Was 25.6")
+	refill(q, "#measured", "25.6")
+	q.Keys("\r")
+	q.Until(`document.querySelector("#measured") === null`)
+	measure("Density", "1.012")
+	q.Until(`document.querySelector("#measured") === null && document.body.innerText.includes("1.012 g/mL")`)
+	accessible(t, q, "measured values at the vessels")
+	// By hand: 0.100 mol/L x 21.30 mL = 2.130 mmol in 25.6 mL of 1.012 g/mL, of 60.052 g/mol.
+	w.works([][2]string{{"21.30", "mL"}, {"2.130e-3", "mol"}, {"2.130e-3", "mol"}, {"0.0832", "mol/L"}, {"4.997", "g/L"}, {"0.494", "% w/w"}}, "Right.")
+	given := browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`)
+	for _, has := range []string{"25.6", "the practical gives 25.00", "1.012", "the practical gives 1.00"} {
+		assert.Contains(t, given, has)
+	}
+	w.handsIn()
+	w.marked()
+}
+
 // What could give no answer is not set: the field that is to blame is named.
 func TestNoAnswerIsNotSet(t *testing.T) {
 	t.Parallel()

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"exactflask/core/model/derivation"
+	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
 
@@ -41,6 +42,11 @@ func (m *maker) given() []GivenRow {
 				row.Note = m.Text("given.on-curve")
 			case n.Source.Nominal:
 				row.Note = m.Text("given.nominal")
+			case n.Operation == derivation.Read && n.Source.Point == derivation.NoPoint:
+				row.Note = m.Text("given.measured-only")
+				if n.Source.Instead.Sign() > 0 {
+					row.Note = m.Text("given.measured", "nominal", finding.Exact(n.Source.Instead, n.Quantity.Unit))
+				}
 			}
 		}
 		if g.Sample != "" {

@@ -30,6 +30,7 @@ type Sheet struct {
 	Notes     []journal.Note            `json:"notes"`
 	Remarks   []string                  `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
 	SoFar     string                    `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
+	Measured  []MeasuredValue           `json:"measured" doc:"what may be measured at the bench in the place of what the practical gives, and was"`
 	Setup     []Item                    `json:"setup"`
 	Cleanup   []Item                    `json:"cleanup"`
 	Log       []LogLine                 `json:"log"`
@@ -174,7 +175,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	s.ToDo = sayAll(m.Writer, board.ToDo(&summary, false))
 	s.Agreement, s.WorkedOn = Agreement{ev.Agreement, m.agreement()}, ev.WorkedOn
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
-	s.Remarks, s.SoFar = m.remarks(), m.soFar()
+	s.Remarks, s.SoFar, s.Measured = m.remarks(), m.soFar(), m.ownValues()
 	s.Work, s.Given = m.work(), m.given()
 	if ev.Result != nil {
 		s.Answer = m.answer()

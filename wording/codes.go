@@ -26,7 +26,7 @@ func family(prefix string, params []string, parts ...string) {
 // student's own working, which does not give the way away.
 var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "whole", "part", "added",
 	"blank-amount", "used", "between-ends", "carbonate", "other",
-	"concentration", "as-concentration", "mass-concentration", "convert", "amount", "mass", "tablet", "fraction", "molar-mass", "water-mass", "water", "protons", "oxygen",
+	"concentration", "as-concentration", "mass-concentration", "convert", "amount", "mass", "tablet", "tablets", "fraction", "molar-mass", "water-mass", "water", "protons", "oxygen",
 	"volume-strength", "factor", "mean-answer", "sample-volume", "dilution-factor", "undiluted"}
 
 var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading",
@@ -52,7 +52,7 @@ func init() {
 	family("agreement.", []string{"tolerance", "percent", "count", "mean", "spread", "relative"}, "too-few", "disagree",
 		"agreed", "disagree-relative", "agreed-relative", "all", "all-relative", "one", "one-relative")
 	family("agreement.", []string{"tolerance", "mean", "missing", "percent"}, "in-time", "in-time-relative")
-	family("origin.", []string{"written", "place", "ratio"}, "reading", "given", "given-known", "given-pipette",
+	family("origin.", []string{"written", "place", "ratio"}, "reading", "measured", "given", "given-known", "given-pipette",
 		"given-flask", "given-balance", "nominal", "ratio", "molar-mass", "constant",
 		"difference", "difference-amount", "mean", "mean-answer", "mean-rounded", "convert", "product", "quotient")
 	family("rule.resolution.", []string{"step"}, "half", "tenth", "whole")
@@ -142,8 +142,12 @@ func init() {
 		"end", "first-titre", "titre", "curve-end")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
 	family("journal.kind.", none, "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
-		"known", "answer", "correction", "passage", "picture")
+		"known", "answer", "correction", "passage", "picture", "own-value", "prepared")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
+	family("own.", none, "tablet", "density", "label", "temperature")
+	family("own.volume.", []string{"name"}, "pipette", "make-up", "aliquot", "excess")
+	declare(none, "unit.celsius", "given.measured-only")
+	declare([]string{"nominal"}, "given.measured")
 	declare([]string{"time"}, "journal.ahead", "journal.late")
 	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far",
 		"changes.trials", "changes.notes", "changes.answers", "changes.pictures", "changes.entries")

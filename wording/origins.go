@@ -33,6 +33,8 @@ func (w Working) originCode(i int, r *practical.Ready) string {
 	switch {
 	case n.Source.Nominal:
 		return "origin.nominal"
+	case n.Operation == dv.Read && n.Source.Point == dv.NoPoint:
+		return "origin.measured"
 	case n.Operation == dv.Given:
 		if code := "origin.given-" + string(n.Source.Kind); w.Has(code) {
 			return code
@@ -57,6 +59,7 @@ func (w Working) Name(i int) string {
 	n := w.node(i)
 	trial := w.trials[n.Trial]
 	switch {
+	case n.Operation == dv.Read && n.Source.Point == dv.NoPoint: // by its letter
 	case n.Operation == dv.Read && trial == "":
 		return w.Text("name.weighing")
 	case n.Operation == dv.Read && n.Source.Point == dv.Start:

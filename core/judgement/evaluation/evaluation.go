@@ -73,6 +73,17 @@ type Evaluation struct {
 	Salt     *Salt               `json:"salt,omitempty" doc:"the salt that is made, where one is, once the titres agree"`
 	Prepared *Prepared           `json:"prepared,omitempty" doc:"one's own solution as it was made from a stock"`
 	Used     decimal.Decimal     `json:"used" doc:"of one's own solution, mL"`
+	Own      []OwnMeasured       `json:"own" doc:"what may be measured in the place of what the practical gives, and was"`
+}
+
+// OwnMeasured is a value that may be measured at the bench, with what was.
+type OwnMeasured struct {
+	What    journal.Quality `json:"what" enum:"tablet,volume,density,label,temperature"`
+	Step    int             `json:"step,omitempty" doc:"of a volume: which step of the route, from 1"`
+	Nominal decimal.Decimal `json:"nominal,omitzero" doc:"as the practical gives it"`
+	Unit    quantity.Unit   `json:"unit,omitempty" doc:"degrees Celsius where there is none"`
+	Entry   string          `json:"entry,omitempty" doc:"id of the entry that says what was measured"`
+	Written string          `json:"written,omitempty" doc:"as it was written"`
 }
 
 // Span is a range of volumes, mL; both ends are the same where it is one.

@@ -16,7 +16,7 @@ import (
 var (
 	enteredFar     = finding.Declare("entered.far", "what", "given", "nominal", "percent")
 	enteredSlipped = finding.Declare("entered.slipped", "what", "given", "nominal", "meant")
-	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent"})
+	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density"})
 	densityFar     = finding.Declare("entered.density-far", "density", "least", "most")
 	densitySlipped = finding.Declare("entered.density-slipped", "density", "meant")
 )
@@ -63,6 +63,13 @@ func enteredBy(r *practical.Ready, part journal.Part, subject string) (entered, 
 		return entered{"known", subject, value, r.Known().Concentration, quantity.MolePerL}, err == nil
 	case journal.Weighing:
 		return entered{"mass", subject, p.Mass(), weighed(r), quantity.Gram}, true
+	case journal.OwnValue:
+		for _, m := range r.Measurable() {
+			// What a label says, and how warm it is, is no matter of the practical.
+			if m.What == p.What && m.Step == p.Step && p.What != journal.OwnLabel && p.What != journal.OwnTemperature {
+				return entered{string(p.What), subject, p.Value(), m.Nominal, m.Unit}, true
+			}
+		}
 	}
 	return entered{}, false
 }
@@ -79,6 +86,11 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 		}
 	}
 	take(rec.c.Known)
+	for _, m := range rec.r.Measurable() {
+		if l, ok := rec.c.Measured[m.OwnKey]; ok {
+			take(&l)
+		}
+	}
 	if rec.r.Weighs() && !rec.r.MassEach() {
 		take(rec.c.Weighed)
 	}
@@ -98,6 +110,22 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 		if m, far := e.doubt(rec.r.Norms()); far {
 			out = append(out, finding.Finding{Severity: finding.Check, Subject: e.subject, Message: m})
 		}
+	}
+	return out
+}
+
+// ownValues are what may be measured, and what was.
+func ownValues(rec recorded) []evaluation.OwnMeasured {
+	out := []evaluation.OwnMeasured{}
+	for _, m := range rec.r.Measurable() {
+		o := evaluation.OwnMeasured{What: m.What, Step: m.Step, Nominal: m.Nominal, Unit: m.Unit}
+		if m.What == journal.OwnLabel { // it is read off the bottle
+			o.Nominal = decimal.Decimal{}
+		}
+		if at, ok := rec.assay.Held().Own[m.OwnKey]; ok {
+			o.Entry, o.Written = at.Entry, at.Text
+		}
+		out = append(out, o)
 	}
 	return out
 }

@@ -35,9 +35,9 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 	if rec.notes == nil {
 		rec.notes = []journal.Note{}
 	}
+	held := assay.Held{Own: own(r, c)}
 	rec.probe, rec.probed = followed.ProbeOf(r, c.Calibrations)
-	rec.runs, rec.points = followed.Of(r, c.Trials, rec.probe)
-	held := assay.Held{}
+	rec.runs, rec.points = followed.Of(r, c.Trials, rec.probe, room(r, held))
 	var blanks []decimal.Decimal
 	places := 0
 	for i := range c.Trials {
@@ -68,6 +68,33 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 	rec.setup, rec.cleanup, rec.log = lists(r, c.Lines)
 	return rec
 }
+
+// own are the values that were measured in the place of the practical's; nil for none.
+func own(r *practical.Ready, c journal.Contents) map[journal.OwnKey]journal.Reading {
+	if len(c.Measured) == 0 {
+		return nil
+	}
+	out := map[journal.OwnKey]journal.Reading{}
+	for _, m := range r.Measurable() {
+		if l, ok := c.Measured[m.OwnKey]; ok {
+			p := l.Part.(journal.OwnValue)
+			out[m.OwnKey] = journal.Reading{Entry: l.Entry.ID, Text: p.Written, Value: p.Value(), At: l.Entry.At, By: l.Entry.Author}
+		}
+	}
+	return out
+}
+
+// room is what runs with a probe need to know of it.
+func room(r *practical.Ready, held assay.Held) followed.Room {
+	out := followed.Room{}
+	if len(held.Own) > 0 {
+		out.Celsius = held.Own[temperatureKey].Value.Float64()
+		out.Flask = assay.New(r, held).FlaskVolume()
+	}
+	return out
+}
+
+var temperatureKey = journal.OwnKey{What: journal.OwnTemperature}
 
 func volume(s *[2]journal.Reading) *decimal.Decimal {
 	if s == nil {

@@ -135,9 +135,9 @@ func answer(a *assay.Assay, d derivation.Derivation, parts Parts) *evaluation.Re
 		rough := p.Kept("rough-answer", func() any { return assay.New(p, assay.Held{}).RoughAnswer() }).(float64)
 		r.Expected = compare(r.Answer.Value, rough)
 	}
-	if !p.Asked.Label.Value.IsZero() {
-		if label, err := quantity.Of(p.Asked.Label.Value, p.Asked.Label.Unit).In(last.Quantity.Unit); err == nil {
-			r.Label = compare(r.Answer.Value, label.Value)
+	if label := a.Label(); !label.IsZero() {
+		if said, err := quantity.Of(label, p.Asked.Label.Unit).In(last.Quantity.Unit); err == nil {
+			r.Label = compare(r.Answer.Value, said.Value)
 		}
 	}
 	if parts.Has(PartReference) && p.Asked.Reference.Sign() > 0 {

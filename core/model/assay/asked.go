@@ -3,6 +3,7 @@ package assay
 import (
 	"exactflask/core/chemistry/chem"
 	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -177,8 +178,8 @@ func (b *builder) askMassConcentration(c int) int {
 
 func (b *builder) density() int {
 	return b.share("density", func() dv.Node {
-		return leaf(dv.Node{Letter: "ρ", Where: dv.OfSolution, Operation: dv.Given, Source: dv.Source{Kind: dv.Density}},
-			b.ready.Asked.Density, quantity.GramPerML)
+		return b.given(dv.Node{Letter: "ρ", Where: dv.OfSolution, Source: dv.Source{Kind: dv.Density}},
+			journal.OwnKey{What: journal.OwnDensity}, b.ready.Asked.Density, quantity.GramPerML)
 	})
 }
 

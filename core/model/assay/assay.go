@@ -37,6 +37,8 @@ type Held struct {
 	Known  *Found
 	Mass   *[2]journal.Reading // full and emptied vessel, g, where one weighing is for all
 	Blanks []Measured          // with titres above zero
+	// Own are values that were measured in the place of those that the practical gives.
+	Own map[journal.OwnKey]journal.Reading
 }
 
 // Assay is a practical with what holds for a notebook. It is not changed once
@@ -188,8 +190,8 @@ func (a *Assay) Expected(m Measured) (Titres, *Problem) {
 			t.First = t.Last / 2
 		}
 		return t, nil
-	case r.Asked.Label.Value.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint:
-		if label, err := quantity.Of(r.Asked.Label.Value, r.Asked.Label.Unit).In(r.Asked.Unit); err == nil {
+	case a.Label().Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint:
+		if label, err := quantity.Of(a.Label(), r.Asked.Label.Unit).In(r.Asked.Unit); err == nil {
 			return a.Forward(m, label.Value, 0)
 		}
 	}
@@ -289,16 +291,25 @@ func (a *Assay) flaskVolume() float64 {
 	for i := len(a.ready.Steps) - 1; i >= 0; i-- {
 		s := a.ready.Steps[i]
 		if s.Measures() {
-			v += s.Volume.Float64()
+			v += a.volumeOf(i).Float64()
 		}
 		if s.Kind == practical.Aliquot || s.Kind == practical.Pipette {
 			break
 		}
 		if s.Kind == practical.MakeUp {
-			return s.Volume.Float64()
+			return a.volumeOf(i).Float64()
 		}
 	}
 	return v
+}
+
+// volumeOf is what a step of the route measures, mL: as it was measured, else as the practical
+// gives it.
+func (a *Assay) volumeOf(step int) decimal.Decimal {
+	if own, ok := a.held.Own[journal.OwnKey{What: journal.OwnVolume, Step: step + 1}]; ok {
+		return own.Value
+	}
+	return a.ready.Steps[step].Volume
 }
 
 // known is the concentration that is known: the one that was found where it
@@ -308,6 +319,21 @@ func (a *Assay) known() decimal.Decimal {
 		return a.held.Known.Concentration
 	}
 	return a.ready.Known().Concentration
+}
+
+// Label is what the label of the sample says, in the practical's unit of it: as it was read at the
+// bench, else as the practical gives it; zero where there is none.
+func (a *Assay) Label() decimal.Decimal {
+	if own, ok := a.held.Own[journal.OwnKey{What: journal.OwnLabel}]; ok {
+		return own.Value
+	}
+	return a.ready.Asked.Label.Value
+}
+
+// Celsius is the temperature of the solutions, where it was measured.
+func (a *Assay) Celsius() (float64, bool) {
+	own, ok := a.held.Own[journal.OwnKey{What: journal.OwnTemperature}]
+	return own.Value.Float64(), ok
 }
 
 // KnownUncertainty is the standard uncertainty of the known concentration,
@@ -354,9 +380,9 @@ func figuresBy(value, u float64) int {
 // Sample is how much of the unknown a trial takes from what a bench is given,
 // mL; false where the sample is no liquid.
 func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
-	s := a.ready.Steps[0]
+	s, at := a.ready.Steps[0], 0
 	if last, ok := a.ready.Aliquot(); ok && s.Kind != practical.Pipette {
-		s = last
+		s, at = last, len(a.ready.Steps)-1
 	}
 	switch {
 	case s.Kind != practical.Pipette && s.Kind != practical.Aliquot:
@@ -364,7 +390,7 @@ func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
 	case s.By == practical.ByBurette && m.Sample != nil:
 		return m.Sample[1].Value.Sub(m.Sample[0].Value), true
 	}
-	return s.Volume, true
+	return a.volumeOf(at), true
 }
 
 // Foreseen is what would be measured if a practical went as it is expected to:

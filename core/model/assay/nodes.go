@@ -44,6 +44,16 @@ func leaf(n dv.Node, value decimal.Decimal, unit quantity.Unit) dv.Node {
 	return n
 }
 
+// given is a node of a value that the practical gives, or of what was measured in its place.
+func (b *builder) given(n dv.Node, key journal.OwnKey, value decimal.Decimal, unit quantity.Unit) dv.Node {
+	n.Operation = dv.Given
+	if own, ok := b.held.Own[key]; ok {
+		n.Operation, n.Entry, n.Written, n.Source.Instead = dv.Read, own.Entry, own.Text, value
+		value = own.Value
+	}
+	return leaf(n, value, unit)
+}
+
 // add computes a node from its inputs and adds it. A product deserves the
 // fewest figures among those of its inputs that are not exact, a difference
 // follows decimals (common practice).

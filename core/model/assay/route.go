@@ -38,7 +38,8 @@ func (b *builder) unweighed() bool {
 	s := b.ready.Steps[0]
 	switch b.ready.Asked.What {
 	case practical.MassPerTablet, practical.MassInSample, practical.AmountInSample:
-		return !s.EachTrial && s.Mass.Sign() <= 0 && b.held.Mass == nil
+		_, one := b.held.Own[tabletKey]
+		return !s.EachTrial && s.Mass.Sign() <= 0 && b.held.Mass == nil && !one
 	}
 	return false
 }
@@ -132,7 +133,7 @@ func (b *builder) diluted(id string, amount, at int, down bool) int {
 	})
 	n := b.amount(id, of, where, dv.Product, code, amount, f)
 	if !down {
-		b.d.Nodes[n].MadeUp = b.ready.Steps[at-1].Volume
+		b.d.Nodes[n].MadeUp = b.volumeOf(at - 1)
 	}
 	return n
 }
@@ -179,8 +180,8 @@ func (b *builder) volume(at int) int {
 	}
 	n := b.share(id, func() dv.Node {
 		source := dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class}
-		return leaf(dv.Node{Letter: "V", Of: of, Where: where, Operation: dv.Given, Route: at + 1, Source: source},
-			s.Volume, quantity.Millilitre)
+		return b.given(dv.Node{Letter: "V", Of: of, Where: where, Route: at + 1, Source: source},
+			journal.OwnKey{What: journal.OwnVolume, Step: at + 1}, s.Volume, quantity.Millilitre)
 	})
 	if last {
 		b.portion = n
@@ -205,7 +206,9 @@ func (b *builder) mass() int {
 		}
 	}
 	var n int
-	if weighed != nil {
+	if _, one := b.held.Own[tabletKey]; one && weighed == nil && s.Kind == practical.Tablets {
+		n = b.tablets(id)
+	} else if weighed != nil {
 		n = b.byDifference(dv.Node{ID: id, Letter: "m", Where: dv.OfSample}, dv.Source{Kind: dv.Balance}, quantity.Gram, *weighed)
 	} else {
 		if !b.hollow && b.problem == nil && (s.EachTrial || s.Mass.Sign() <= 0) {
@@ -217,6 +220,20 @@ func (b *builder) mass() int {
 	b.require(n, false, noMass)
 	b.shared = append(b.shared, sharedLeaf{id, n})
 	return n
+}
+
+var tabletKey = journal.OwnKey{What: journal.OwnTablet}
+
+// tablets is the mass of all tablets by that of one, g.
+func (b *builder) tablets(id string) int {
+	s := b.ready.Steps[0]
+	each := b.put(b.given(dv.Node{ID: "one-tablet", Letter: "m", Where: dv.OneTablet, Route: 1,
+		Source: dv.Source{Kind: dv.Balance}}, tabletKey, decimal.Decimal{}, quantity.Gram))
+	count := b.share("tablets", func() dv.Node {
+		return leaf(dv.Node{Letter: "N", Operation: dv.Constant}, decimal.Whole(int64(s.Count)), quantity.One)
+	})
+	return b.add(dv.Node{ID: id, Letter: "m", Where: dv.OfSample, Operation: dv.Product, Inputs: []int{each, count},
+		Step: "step.tablets", Trial: b.trialID(), Quantity: unitOnly(quantity.Gram)})
 }
 
 // burette works out the concentration of what is in the burette from a known

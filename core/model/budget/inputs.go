@@ -54,11 +54,24 @@ func Inputs(a *assay.Assay, d dv.Derivation) []Input {
 	}
 	c.burettes()
 	c.repeatability()
-	c.add("temperature", finding.Value{}, c.r.Norms().Of(practical.RoomKelvin), Rectangular, kelvin, c.warm...)
+	c.add("temperature", finding.Value{}, c.kelvins(), Rectangular, kelvin, c.warm...)
 	for _, s := range c.shared {
 		c.source(s)
 	}
 	return c.out
+}
+
+// glassAt is the temperature that volumetric glass is marked for, °C (ISO 384, from memory), and
+// readAs how surely a thermometer of the bench is read, K (common practice, no source).
+const glassAt, readAs = 20, 1
+
+// kelvins is how far the solutions may be from the temperature that the glass is marked for: as
+// the norm takes it, or, where it was measured, by that.
+func (c *inputs) kelvins() float64 {
+	if celsius, ok := c.a.Celsius(); ok {
+		return math.Abs(celsius-glassAt) + readAs
+	}
+	return c.r.Norms().Of(practical.RoomKelvin)
 }
 
 func (c *inputs) add(code string, of finding.Value, halfWidth float64, shape Shape, unit quantity.Unit,

@@ -92,6 +92,8 @@ type Source struct {
 	// Nominal is set where a value stands in for something that was to be
 	// measured: a mass that was not recorded, a solution not yet standardised.
 	Nominal bool `json:"nominal,omitempty" doc:"it stands in for something that was not measured"`
+	// Instead is the value of the practical in whose place a measured one stands.
+	Instead decimal.Decimal `json:"instead,omitzero" doc:"what the practical gives, where something else was measured"`
 	// Curve is the standard uncertainty of an end that was found on a measured curve and
 	// not seen in the flask, mL.
 	Curve float64 `json:"curve,omitempty" doc:"standard uncertainty of an end that was found on a measured curve, mL"`

@@ -118,8 +118,14 @@ func modelOf(r *practical.Ready) series.Series {
 // KindOf is what runs of a practical are analysed in, where the probe is calibrated.
 func KindOf(r *practical.Ready) series.Kind { return modelOf(r).Kind }
 
-// runsOf analyses the runs of a notebook.
-func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run, []RunPoint) {
+// Room is what was measured at the bench beside the points of its runs.
+type Room struct {
+	Celsius float64 // of the solutions; 0 where it was not measured
+	Flask   float64 // mL of what stands in it by the volumes that were measured; 0 for the practical's
+}
+
+// Of analyses the runs of a notebook.
+func Of(r *practical.Ready, trials []journal.Trial, p *Probing, at Room) (map[string]*Run, []RunPoint) {
 	if p == nil {
 		return nil, nil
 	}
@@ -132,6 +138,10 @@ func Of(r *practical.Ready, trials []journal.Trial, p *Probing) (map[string]*Run
 		by := p.before(t.Clock)
 		right, calibrated := p.line(by)
 		model := modelOf(r)
+		model.Temperature = at.Celsius
+		if at.Flask > 0 && r.Probe.Flask.IsZero() {
+			model.Flask = at.Flask
+		}
 		if model.Kind == series.PH && p.Shows == journal.ShownMV && !calibrated { // potentials that nothing turns into pH
 			model.Kind, model.AcidBase = series.MV, nil
 		}
@@ -184,9 +194,9 @@ func (run *Run) follow(r *practical.Ready, t *journal.Trial, right func(float64)
 	}
 	if warm > 0 {
 		run.Series.Temperature = math.Round(warmth/float64(warm)*10) / 10
-		if math.Abs(run.Series.Temperature-25) > norms.Of(practical.ProbeWarm) {
-			run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(run.Series.Temperature, 3, "")))
-		}
+	}
+	if c := run.Series.Temperature; c != 0 && math.Abs(c-25) > norms.Of(practical.ProbeWarm) {
+		run.say(probeWarm.Finding(finding.Note, t.ID, finding.Number(c, 3, "")))
 	}
 	if unsteady > 0 {
 		run.say(probeUnsteady.Finding(finding.Check, t.ID, finding.Count(unsteady)))

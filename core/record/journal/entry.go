@@ -57,6 +57,7 @@ var kinds = []kind{
 	of[Calibration]("what the probe showed in a buffer"),
 	of[ProbePoint]("the burette is read with what the probe shows"),
 	of[Prepared]("one's own solution was made by diluting a stock"),
+	of[OwnValue]("a value was measured that the practical gives as nominal"),
 	of[Timer]("a waiting time was kept"),
 	of[Known]("the concentration of the solution that is known, as it was found by standardising"),
 	of[Answer]("the student's own value for a step of the working"),

@@ -19,6 +19,8 @@ type Contents struct {
 	Prepared *Line
 	// Weighed is the last weighing that belongs to no trial.
 	Weighed *Line
+	// Measured are values that take the place of nominal ones, the latest of each.
+	Measured map[OwnKey]Line
 	// Answers are the student's own values, the latest for each step.
 	Answers map[string]Line
 	// Passages are those of the report by their prompt: one, or several that were typed

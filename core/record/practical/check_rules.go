@@ -147,7 +147,7 @@ func (r *Ready) checkAsked() *finding.Fault {
 	switch {
 	case r.UnknownInBurette && !a.What.ofVolume():
 		return ofTitrantOnly.Fault("asked.what")
-	case !r.UnknownInBurette && a.What.ofVolume() && r.Weighs() && a.Density.Sign() <= 0:
+	case r.weighedLiquid() && a.Density.Sign() <= 0:
 		return needsVolume.Fault("asked.what")
 	case a.What.ofMass() && !r.Weighs():
 		return needsMass.Fault("asked.what")

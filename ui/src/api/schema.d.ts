@@ -2865,13 +2865,15 @@ export interface components {
              * @description which of the parts is filled
              * @enum {string}
              */
-            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "calibration" | "point" | "prepared" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
+            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "calibration" | "point" | "prepared" | "own-value" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
             observation?: components["schemas"]["Observation"];
+            /** @description a value was measured that the practical gives as nominal */
+            ownValue?: components["schemas"]["OwnValue"];
             /** @description a passage of the report was written */
             passage?: components["schemas"]["Passage"];
             /** @description a picture was put into the report */
@@ -3502,6 +3504,35 @@ export interface components {
              */
             volume: number;
         };
+        MeasuredValue: {
+            /** @description id of the entry that says what was measured */
+            entry?: string;
+            /** @description what the practical gives, with its unit */
+            given?: string;
+            name: string;
+            /**
+             * @description as the practical gives it
+             * @example 21.35
+             */
+            nominal?: string;
+            /**
+             * Format: int64
+             * @description of a volume: which step of the route, from 1
+             */
+            step?: number;
+            /** @description degrees Celsius where there is none */
+            unit?: string;
+            unitText: string;
+            /**
+             * Format: int64
+             * @description place in the route's picture where it is asked
+             */
+            vessel: number;
+            /** @enum {string} */
+            what: "tablet" | "volume" | "density" | "label" | "temperature";
+            /** @description as it was written */
+            written?: string;
+        };
         Member: {
             /** @description number of the bench */
             bench: string;
@@ -3887,6 +3918,17 @@ export interface components {
             title: string;
             value: string;
             verdict?: string;
+        };
+        OwnValue: {
+            /**
+             * Format: int64
+             * @description of a volume: which step of the route, from 1
+             */
+            step?: number;
+            /** @description as written: mL, g/mL, g, the label's unit, or degrees Celsius */
+            value: string;
+            /** @enum {string} */
+            what: "tablet" | "volume" | "density" | "label" | "temperature";
         };
         PairOutputBody: {
             /** @description id of the partner by the id of the student */
@@ -5065,6 +5107,8 @@ export interface components {
             /** @description what is empty or odd in the report */
             lacks: components["schemas"]["ReportLack"][];
             log: components["schemas"]["LogLine"][];
+            /** @description what may be measured at the bench in the place of what the practical gives, and was */
+            measured: components["schemas"]["MeasuredValue"][];
             next: components["schemas"]["Next"];
             notes: components["schemas"]["Note"][];
             /** @description what the student writes in the report */

@@ -8,6 +8,7 @@ export type InWords = (typeof inWords)[number] & ('note' | Observed);
 export type Asking =
   | { what: 'correct'; place: Place }
   | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
+  | { what: 'measured'; value: Schemas['MeasuredValue'] }
   | { what: 'point' | 'strike'; point: Schemas['RunPoint']; unit: string }
   | {
       what:

@@ -115,6 +115,10 @@ export function useBench(notebook: Ref<Notebook>) {
         weighing,
       ];
     },
+    /** What was measured in the place of what the practical gives. */
+    measured: ({ what, step }: Schemas['MeasuredValue'], value: string): Part[] => [
+      { kind: 'own-value', ownValue: { what, ...(step && { step }), value } },
+    ],
     prepare: (stock: string, taken: string, madeUp: string) =>
       add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
     /** A point of a run: the burette with what the probe shows. */

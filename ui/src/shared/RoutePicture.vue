@@ -34,6 +34,7 @@ const shapes: Record<string, string> = {
         <span class="font-semibold">{{ v.name }}</span>
         <span v-if="v.amount" class="figure">{{ v.amount }}</span>
         <span v-if="v.factor" class="figure text-accent">× {{ v.factor }}</span>
+        <slot :place="i" />
       </span>
     </li>
   </ol>

@@ -117,6 +117,6 @@ const sheet = computed(() => props.notebook.sheet);
         @start="(what, seconds) => emit('start', what, seconds)"
       />
     </Checklist>
-    <SettingPanel :notebook="notebook" />
+    <SettingPanel :notebook="notebook" @ask="emit('ask', $event)" />
   </div>
 </template>

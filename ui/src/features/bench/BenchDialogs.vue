@@ -6,6 +6,7 @@ import { inWords, type Asking, type InWords } from '@/notebook/asking';
 import CalibrateDialog from '@/features/bench/probe/CalibrateDialog.vue';
 import CautionsDialog from '@/features/bench/dialogs/CautionsDialog.vue';
 import KeysDialog from '@/features/bench/dialogs/KeysDialog.vue';
+import MeasuredDialog from '@/features/bench/dialogs/MeasuredDialog.vue';
 import LeakDialog from '@/features/bench/dialogs/LeakDialog.vue';
 import { dropDrafts } from '@/device/drafts';
 import PartnerDialog from '@/features/bench/dialogs/PartnerDialog.vue';
@@ -100,9 +101,11 @@ const draftOf = computed(() => {
       ? a.place.reading.entry
       : a && 'point' in a
         ? a.point.entry
-        : a && 'trial' in a
-          ? a.trial.id
-          : '';
+        : a?.what === 'measured'
+          ? a.value.what + (a.value.step ?? '')
+          : a && 'trial' in a
+            ? a.trial.id
+            : '';
   return `dialog.${props.notebook.id}.${a?.what ?? ''}.${about}`;
 });
 
@@ -162,6 +165,16 @@ function said(text: string) {
     :problem="problem"
     :doubt="doubt"
     @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied), [full, emptied]))"
+    @close="emit('close')"
+  />
+  <MeasuredDialog
+    v-else-if="asking?.what === 'measured'"
+    :draft="draftOf"
+    :value="asking.value"
+    :problem="problem"
+    :doubt="doubt"
+    @done="(value) => asking?.what === 'measured' && write(doubted(bench.measured(asking.value, value), value))"
+    @take-back="(entry) => write(bench.withdraw(entry, say('dialog.measured.takenBack')))"
     @close="emit('close')"
   />
   <PrepareDialog

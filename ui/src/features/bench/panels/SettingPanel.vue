@@ -3,6 +3,8 @@
 import { ExclamationTriangleIcon } from '@heroicons/vue/24/outline';
 import { computed, ref, toRef } from 'vue';
 import type { Notebook, Schemas } from '@/api/client';
+import OwnValues from '@/features/bench/panels/OwnValues.vue';
+import type { Asking } from '@/notebook/asking';
 import { useBench } from '@/notebook/useBench';
 import { useDoubt } from '@/notebook/useDoubt';
 import { settingRows } from '@/shared/setting';
@@ -10,10 +12,12 @@ import RoutePicture from '@/shared/RoutePicture.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
+const emit = defineEmits<{ ask: [what: Asking] }>();
 const bench = useBench(toRef(props, 'notebook'));
 const { doubt, write } = useDoubt(() => bench);
 const problem = ref('');
 const take = async (known: Schemas['Known']) => (problem.value = (await write(bench.known(known), known)) ?? '');
+const ownAt = (vessel: number) => props.notebook.sheet.measured.filter((v) => v.vessel === vessel);
 const setting = computed(() => props.notebook.sheet.setting);
 const rows = computed(() => settingRows(setting.value));
 </script>
@@ -47,7 +51,9 @@ const rows = computed(() => settingRows(setting.value));
       </button>
     </p>
     <h2 class="label mb-2">{{ say('result.route') }}</h2>
-    <RoutePicture :route="setting.route" class="mb-3" />
+    <RoutePicture v-slot="{ place }" :route="setting.route" class="mb-3">
+      <OwnValues :values="ownAt(place)" :may="!!notebook.mayWrite" @ask="emit('ask', $event)" />
+    </RoutePicture>
     <h2 class="label mb-1">{{ say('bench.rules') }}</h2>
     <ul class="list-disc pl-5">
       <li v-for="r in setting.rules" :key="r">{{ r }}</li>
