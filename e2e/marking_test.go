@@ -31,7 +31,7 @@ func enter(p *browser.Page, username string) {
 
 // opened are the criteria of the report on the desk that nobody awarded.
 func openCriteria(p *browser.Page) int {
-	return browser.Evaluate[int](p, `[...document.querySelectorAll("[data-criterion]")].filter(l => l.innerText.includes("·")).length`)
+	return browser.Evaluate[int](p, `document.querySelectorAll("[data-criterion][data-open]").length`)
 }
 
 func onDesk(p *browser.Page) string {

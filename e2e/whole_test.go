@@ -167,6 +167,46 @@ func TestOwnMeasuredValues(t *testing.T) {
 	w.marked()
 }
 
+// A standard that students weigh and make up is the titrant: what they weighed changes the
+// answer, and its strength is a step of their working.
+func TestWeighedTitrant(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	w := begun(t, s, "Hydroxide by weighed acid", func(w *writer) {
+		w.fill("#edit-chemistry-equation", "H2C2O4 + 2 NaOH -> Na2C2O4 + 2 H2O")
+		w.fill("#edit-chemistry-titrant-name", "oxalic acid")
+		w.fill("#edit-chemistry-titrant-formula", "H2C2O4")
+		w.fill("#edit-chemistry-analyte-name", "sodium hydroxide")
+		w.fill("#edit-chemistry-analyte-formula", "NaOH")
+		w.fill("#plan-titrant", "0.0635")
+		w.fill("#plan-analyte", "0.12")
+		w.added("#made-new", "weigh")
+		w.fill("#edit-chemistry-titrant-made-0-mass", "2.00")
+		w.fill("#edit-chemistry-titrant-made-0-formula", "H2C2O4*2H2O")
+		w.added("#made-new", "make-up")
+		w.choose("#plan-need", "1")
+	})
+	q := w.learn
+	q.See("Weigh the H₂C₂O₄·2H₂O for the titrant")
+	tap(q, "[data-test=weigh-standard]")
+	q.Until(`document.querySelector("#weigh-full") !== null`)
+	q.Fill("#weigh-full", "14.55")
+	q.Fill("#weigh-emptied", "12.50")
+	q.Keys("\r")
+	q.Until(`document.querySelector("#weigh-full") === null`)
+	record(q, "0.00", "the end should come near")
+	record(q, "24.50", "Read the start to begin")
+	record(q, "0.00", "the end should come near")
+	record(q, "23.80", "one is enough here")
+	// By hand: 2.05 g / 126.065 g/mol in 250.0 mL, 0.06505 mol/L; twice that for 25.00 mL.
+	w.works([][2]string{{"23.80", "mL"}, {"0.01626", "mol"}, {"0.01626", "mol"}, {"0.0650", "mol/L"}, {"1.548e-3", "mol"}, {"3.096e-3", "mol"}, {"0.124", "mol/L"}}, "Right.")
+	given := browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`)
+	assert.Contains(t, given, "12.50 → 14.55")
+	accessible(t, q, "the working of a titrant that was made")
+	w.handsIn()
+	w.marked()
+}
+
 // What could give no answer is not set: the field that is to blame is named.
 func TestNoAnswerIsNotSet(t *testing.T) {
 	t.Parallel()

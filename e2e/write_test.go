@@ -42,10 +42,12 @@ func (w *writer) opened(selector string) {
 }
 
 // vessel adds a vessel at the end of the way.
-func (w *writer) vessel(kind string) {
-	w.choose("#vessel-new", kind)
+func (w *writer) vessel(kind string) { w.added("#vessel-new", kind) }
+
+func (w *writer) added(selector, kind string) {
+	w.choose(selector, kind)
 	w.inputs++
-	browser.Evaluate[bool](w.Page, `(document.querySelector("#vessel-new").closest("div").parentElement.querySelector("button").click(), true)`)
+	browser.Evaluate[bool](w.Page, fmt.Sprintf(`(document.querySelector(%q).closest("div").parentElement.querySelector("button").click(), true)`, selector))
 }
 
 // shell writes crushed shell in an excess of hydrochloric acid of a strength, up to its equation.

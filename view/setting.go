@@ -1,6 +1,7 @@
 package view
 
 import (
+	"cmp"
 	"math"
 	"strings"
 
@@ -25,6 +26,8 @@ type Setting struct {
 	Rules         []string `json:"rules" doc:"this school's rules for readings and agreement"`
 	Cautions      []string `json:"cautions"`
 	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
+	Makes         []Vessel `json:"makes,omitempty" doc:"how one makes the titrant, from the solid or the stock to the bottle; left out where it is given"`
+	Standard      string   `json:"standard,omitempty" doc:"what is weighed for the titrant"`
 	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
 	Wait          int      `json:"wait" doc:"how many seconds the burette is watched for leaks"`
 	Stir          int      `json:"stir" doc:"how many minutes a dense solution is stirred"`
@@ -69,6 +72,10 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	}
 	if r.Weighs() {
 		s.Weighs = nameOf(r, r.Steps[0].What)
+	}
+	s.Makes = makes(w, r)
+	if r.WeighsStandard() {
+		s.Standard = cmp.Or(r.Made[0].What, r.Chemistry.Titrant.Name)
 	}
 	if c := r.Known().Concentration; !c.IsZero() {
 		s.Known = c.String()
@@ -209,6 +216,29 @@ func route(w wording.Writer, r *practical.Ready) []Vessel {
 		out = []Vessel{{Kind: "sample", Name: nameOf(r, r.Steps[0].What)}}
 	}
 	return append(out, flask)
+}
+
+// makes draws the way from the solid or the stock to the titrant's bottle.
+func makes(w wording.Writer, r *practical.Ready) []Vessel {
+	var out []Vessel
+	for i, s := range r.Made {
+		v := Vessel{Kind: string(s.Kind), Name: s.What, Amount: w.Value(mL(s.Volume))}
+		switch {
+		case s.Kind == practical.Weigh:
+			v.Name, v.Amount = cmp.Or(v.Name, r.Chemistry.Titrant.Name), w.Value(finding.Exact(s.Mass, quantity.Gram))
+		case s.Kind == practical.Pipette:
+			v.Name = cmp.Or(v.Name, w.Text("setting.known", "name", r.Chemistry.Titrant.Name, "formula", finding.Formula(r.Titrant.Plain()),
+				"concentration", finding.Exact(s.Concentration, quantity.MolePerL)))
+		case i == len(r.Made)-1:
+			v.Name = cmp.Or(v.Name, r.Chemistry.Titrant.Name)
+		case s.Kind == practical.MakeUp:
+			v.Name = cmp.Or(v.Name, w.Text("route.made-up"))
+		default:
+			v.Name = cmp.Or(v.Name, r.Chemistry.Titrant.Name)
+		}
+		out = append(out, v)
+	}
+	return out
 }
 
 func weighed(w wording.Writer, s practical.ReadyStep) string {

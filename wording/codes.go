@@ -24,13 +24,13 @@ func family(prefix string, params []string, parts ...string) {
 
 // stepCodes are the steps of a working. Each has a title, and another for the
 // student's own working, which does not give the way away.
-var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "whole", "part", "added",
+var stepCodes = []string{"amount-known", "amount-weighed", "pure-mass", "ratio", "contained", "whole", "part", "added",
 	"blank-amount", "used", "between-ends", "carbonate", "other",
 	"concentration", "as-concentration", "mass-concentration", "convert", "amount", "mass", "tablet", "tablets", "fraction", "molar-mass", "water-mass", "water", "protons", "oxygen",
-	"volume-strength", "factor", "mean-answer", "sample-volume", "dilution-factor", "undiluted"}
+	"volume-strength", "factor", "mean-answer", "sample-volume", "dilution-factor", "undiluted", "diluted"}
 
 var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipette", "flask", "cylinder", "reading",
-	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve"}
+	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve", "stock"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
 	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail"}
@@ -112,7 +112,7 @@ func init() {
 		"short-blank", "short-practice", "short-repeat")
 	family("trial.", none, "withdrawn", "rough", "short-withdrawn")
 	family("place.", []string{"trial"}, "start", "end")
-	family("where.", none, "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
+	family("where.", none, "stock", "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
 		"hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
 	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre", "count")
 	family("name.", []string{"trial"}, "sample-of", "titre-of", "first-of")

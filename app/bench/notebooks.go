@@ -31,6 +31,7 @@ type Notebook struct {
 	MayWrite  bool                `json:"mayWrite" doc:"whether this reader may add entries"`
 	Role      access.Role         `json:"role" enum:"student,assistant,instructor" doc:"of this reader in the class"`
 	Partners  []string            `json:"partners" doc:"names of those who write beside the student"`
+	Awaits    string              `json:"awaits,omitempty" doc:"title of the practical in which the known solution is standardised, while the student has nothing to take over from it"`
 	Offer     *journal.Known      `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
 	Bottle    *view.Bottle        `json:"bottle,omitempty" doc:"one's own solution that this notebook uses, where it was prepared"`
 	Entries   []journal.Entry     `json:"entries,omitempty" doc:"the journal itself; left out of the answer to added entries"`
@@ -164,6 +165,20 @@ func (a *Bench) offer(ctx context.Context, o Opened) (*journal.Known, error) {
 		From: from.Practical.Title}, nil
 }
 
+// titleOf is the title of a practical that is set to a class; empty where it is not.
+func (a *Bench) titleOf(ctx context.Context, class, practical string) (string, error) {
+	assigned, err := a.Store.Read().AssignmentsOfClass(ctx, class)
+	if err != nil {
+		return "", fmt.Errorf("reading practicals: %w", err)
+	}
+	for _, item := range assigned {
+		if item.ID == practical && item.Err == nil {
+			return item.Practical.Title, nil
+		}
+	}
+	return "", nil
+}
+
 // Notebook returns a notebook, evaluated, in the reader's words.
 func (a *Bench) Notebook(ctx context.Context, p access.Person, id string) (Notebook, error) {
 	o, err := a.Open(ctx, p, id)
@@ -229,6 +244,12 @@ func (a *Bench) present(ctx context.Context, p access.Person, o Opened, brief bo
 	if err != nil {
 		return Notebook{}, err
 	}
+	awaits := ""
+	if offer == nil && o.Practical.Chemistry.Standard != "" {
+		if awaits, err = a.titleOf(ctx, o.Class, o.Practical.Chemistry.Standard); err != nil {
+			return Notebook{}, err
+		}
+	}
 	partners := make([]string, len(o.Partners))
 	for i, r := range o.Partners {
 		partners[i] = access.NameFor(p, r.Name)
@@ -237,7 +258,7 @@ func (a *Bench) present(ctx context.Context, p access.Person, o Opened, brief bo
 	if err != nil {
 		return Notebook{}, err
 	}
-	return Notebook{Partners: partners, Offer: offer, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: access.NameFor(p, o.StudentName),
+	return Notebook{Partners: partners, Offer: offer, Awaits: awaits, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: access.NameFor(p, o.StudentName),
 		Started:  o.Started,
 		MayWrite: o.write, Role: o.Role, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
 }

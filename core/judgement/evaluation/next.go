@@ -23,9 +23,10 @@ type Next struct {
 // Weigh says which sample a weighing is of: it belongs to the trial that it is
 // asked for, and to none other.
 type Weigh struct {
-	Trial  string            `json:"trial,omitempty" doc:"id of the trial; empty where one is to be opened for it, or one weighing is for all"`
-	Opens  journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,practice" doc:"type of the trial to open for it"`
-	Before *decimal.Decimal  `json:"before,omitempty" doc:"mass of the same sample that was written before, g: another takes its place"`
+	Trial    string            `json:"trial,omitempty" doc:"id of the trial; empty where one is to be opened for it, or one weighing is for all"`
+	Opens    journal.TrialType `json:"opens,omitempty" enum:"rough,accurate,practice" doc:"type of the trial to open for it"`
+	Standard bool              `json:"standard,omitempty" doc:"the solid that the titrant is made of"`
+	Before   *decimal.Decimal  `json:"before,omitempty" doc:"mass of the same sample that was written before, g: another takes its place"`
 }
 
 // Onward is where a notebook goes on to from the bench.

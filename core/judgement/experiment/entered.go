@@ -16,7 +16,7 @@ import (
 var (
 	enteredFar     = finding.Declare("entered.far", "what", "given", "nominal", "percent")
 	enteredSlipped = finding.Declare("entered.slipped", "what", "given", "nominal", "meant")
-	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density"})
+	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density", "standard"})
 	densityFar     = finding.Declare("entered.density-far", "density", "least", "most")
 	densitySlipped = finding.Declare("entered.density-slipped", "density", "meant")
 )
@@ -62,6 +62,9 @@ func enteredBy(r *practical.Ready, part journal.Part, subject string) (entered, 
 		value, err := journal.ParseNumber(p.Written)
 		return entered{"known", subject, value, r.Known().Concentration, quantity.MolePerL}, err == nil
 	case journal.Weighing:
+		if p.Standard && r.WeighsStandard() {
+			return entered{"standard", subject, p.Mass(), r.Made[0].Mass, quantity.Gram}, true
+		}
 		return entered{"mass", subject, p.Mass(), weighed(r), quantity.Gram}, true
 	case journal.OwnValue:
 		for _, m := range r.Measurable() {
@@ -86,6 +89,9 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 		}
 	}
 	take(rec.c.Known)
+	if rec.r.MadeHere() {
+		take(rec.c.Standard)
+	}
 	for _, m := range rec.r.Measurable() {
 		if l, ok := rec.c.Measured[m.OwnKey]; ok {
 			take(&l)

@@ -34,6 +34,7 @@ var (
 	nextSampleEnd     = finding.Family("next.", []journal.Place{journal.SampleEnd, journal.ReagentEnd}, "volume")
 	nextFirstEnd      = finding.Declare("next.first-end")
 	nextMassMissing   = finding.Declare("next.mass-missing", "trial")
+	nextStandard      = finding.Declare("next.weigh-standard", "of")
 	nextWeigh         = finding.Declare("next.weigh")
 	nextAfterRefill   = finding.Declare("next.after-refill", "before")
 	nextReadStart     = finding.Declare("next.read-start")
@@ -113,6 +114,13 @@ func (a advising) openings(place journal.Place) []evaluation.MayOpen {
 // the one that is open, or of the one to be opened.
 func (a advising) weigh(n *evaluation.Next, open *evaluation.Trial) {
 	r := a.rec.r
+	if r.WeighsStandard() && a.rec.assay.Held().Standard == nil && open == nil {
+		n.Weigh = &evaluation.Weigh{Standard: true}
+		if len(a.j.trials) == 0 {
+			n.Say = append([]finding.Message{nextStandard.Message(finding.Formula(r.Made[0].Salt.Plain()))}, n.Say...)
+		}
+		return
+	}
 	if !r.Weighs() {
 		return
 	}

@@ -52,6 +52,9 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 		mean = mean.Round(places)
 		rec.meanBlank = &mean
 	}
+	if l := c.Standard; l != nil && r.WeighsStandard() {
+		held.Standard = assay.Weighing(l)
+	}
 	if l := c.Weighed; l != nil && r.Weighs() && !r.MassEach() {
 		held.Mass = assay.Weighing(l)
 	}

@@ -27,13 +27,14 @@ type resulted struct {
 }
 
 var (
-	impossible     = finding.Declare("result.impossible", "problem")
-	farOff         = finding.Declare("result.far-from-expected", "answer", "expected", "percent", "factor")
-	smallExcess    = finding.Declare("result.small-excess", "percent")
-	hardlyUsed     = finding.Declare("result.hardly-used", "percent")
-	nominalKnown   = finding.Declare("nominal.known", "of", "value")
-	nominalWritten = finding.Declare("nominal.written", "of", "value", "percent")
-	nominalMass    = finding.Declare("nominal.mass", "value")
+	impossible      = finding.Declare("result.impossible", "problem")
+	farOff          = finding.Declare("result.far-from-expected", "answer", "expected", "percent", "factor")
+	smallExcess     = finding.Declare("result.small-excess", "percent")
+	hardlyUsed      = finding.Declare("result.hardly-used", "percent")
+	nominalStandard = finding.Declare("nominal.standard", "mass", "of")
+	nominalKnown    = finding.Declare("nominal.known", "of", "value")
+	nominalWritten  = finding.Declare("nominal.written", "of", "value", "percent")
+	nominalMass     = finding.Declare("nominal.mass", "value")
 )
 
 func measuredOf(trials []*evaluation.Trial) []assay.Measured {
@@ -221,11 +222,14 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 		out = append(out, nominalKnown.Finding(finding.Note, "", finding.Formula(known.Plain()),
 			finding.Exact(r.Known().Concentration, quantity.MolePerL)))
 	}
-	if known := r.Known(); held.Known == nil && r.Chemistry.Standard == "" && !(r.UnknownInBurette && r.Weighs()) && known.Uncertainty.IsZero() && known.Concentration.Sign() > 0 {
+	if known := r.Known(); held.Known == nil && r.Chemistry.Standard == "" && !r.MadeHere() && !(r.UnknownInBurette && r.Weighs()) && known.Uncertainty.IsZero() && known.Concentration.Sign() > 0 {
 		if _, nominal := r.Sure(known.Concentration); nominal {
 			out = append(out, nominalWritten.Finding(finding.Note, "", finding.Formula(known.Formula), finding.Exact(known.Concentration, quantity.MolePerL),
 				r.Norms().Said(practical.NominalShare)))
 		}
+	}
+	if r.MadeHere() && r.WeighsStandard() && held.Standard == nil && len(j.trials) > 0 {
+		out = append(out, nominalStandard.Finding(finding.Note, "", finding.Exact(r.Made[0].Mass, quantity.Gram), finding.Formula(r.Made[0].Salt.Plain())))
 	}
 	if r.Weighs() && !r.MassEach() && held.Mass == nil && r.Steps[0].Mass.Sign() > 0 && len(j.trials) > 0 {
 		out = append(out, nominalMass.Finding(finding.Note, "", finding.Exact(r.Steps[0].Mass, quantity.Gram)))

@@ -46,7 +46,7 @@ func (b *builder) ask(amount, sample int) int {
 			Step: "step.water", Quantity: unitOnly(a.Unit)})
 	case practical.Protons:
 		if z := b.ready.ReagentProtons; z > 1 {
-			amount = b.byRatio("proton-ratio", named{p + "proton-amount", dv.Nowhere, "step.ratio"}, amount, proton, [2]int{z, 1})
+			amount = b.byRatio("proton-ratio", named{p + "proton-amount", dv.Nowhere, "step.contained"}, amount, proton, [2]int{z, 1})
 		}
 		acid := b.amount(p+"acid-amount", as.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", sample,
 			b.molarMass(as))
@@ -69,7 +69,7 @@ var proton = chem.MustFormula("H^+")
 // substance in whose mass the answer is given.
 func (b *builder) inMassOf(amount int) int {
 	if r := b.ready.AsRatio; r[0] != r[1] {
-		return b.byRatio("as-ratio", named{b.prefix + "as-amount", dv.Nowhere, "step.ratio"}, amount, b.ready.As, r)
+		return b.byRatio("as-ratio", named{b.prefix + "as-amount", dv.Nowhere, "step.contained"}, amount, b.ready.As, r)
 	}
 	return amount
 }

@@ -39,6 +39,8 @@ type Held struct {
 	Blanks []Measured          // with titres above zero
 	// Own are values that were measured in the place of those that the practical gives.
 	Own map[journal.OwnKey]journal.Reading
+	// Standard is what was weighed of the solid that the titrant is made of.
+	Standard *[2]journal.Reading
 }
 
 // Assay is a practical with what holds for a notebook. It is not changed once
@@ -318,6 +320,9 @@ func (a *Assay) known() decimal.Decimal {
 	if a.held.Known != nil {
 		return a.held.Known.Concentration
 	}
+	if a.madeHere() {
+		return a.strengthMade()
+	}
 	return a.ready.Known().Concentration
 }
 
@@ -346,6 +351,8 @@ func (a *Assay) KnownUncertainty() (u float64, ok bool) {
 		given = a.held.Known.Uncertainty
 	}
 	switch {
+	case a.madeHere(): // it follows from what it is made of
+		return 0, false
 	case given.Sign() > 0:
 		return given.Float64(), true
 	case a.nominalKnown():

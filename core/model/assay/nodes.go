@@ -150,6 +150,9 @@ func numbered(id string, i int) string {
 func routeID(i int) string { return "route-" + strconv.Itoa(i) }
 
 func (b *builder) knownLeaf() int {
+	if b.madeHere() {
+		return b.made()
+	}
 	return b.share(dv.Known, func() dv.Node {
 		of := b.ready.Titrant
 		if b.ready.UnknownInBurette {

@@ -1,6 +1,7 @@
 package assay
 
 import (
+	"exactflask/core/chemistry/chem"
 	dv "exactflask/core/model/derivation"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
@@ -259,6 +260,17 @@ func (b *builder) burette(litres int) int {
 	return b.askLitres(amount, litres)
 }
 
+// pure is the mass of the substance itself in a mass that was weighed, g.
+func (b *builder) pure(id string, mass int, salt chem.Formula, purity decimal.Decimal) int {
+	w := b.share("purity", func() dv.Node {
+		n := leaf(dv.Node{Letter: "w", Of: salt.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Purity}}, purity, quantity.One)
+		n.Quantity.Figures = 0 // its spread speaks for it, not its digits
+		return n
+	})
+	return b.add(dv.Node{ID: id, Letter: "m", Of: salt.Plain(), Operation: dv.Product,
+		Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
+}
+
 // weighedStandard is the amount of analyte in a standard that was weighed: of
 // the pure part of its mass, by the molar mass of what was weighed, and the
 // ions that one unit of it gives.
@@ -266,14 +278,7 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 	p, salt := b.prefix, head.Salt
 	mass := b.mass()
 	if purity := b.ready.Chemistry.Analyte.Purity; purity.Sign() > 0 {
-		w := b.share("purity", func() dv.Node {
-			n := leaf(dv.Node{Letter: "w", Of: salt.Plain(), Operation: dv.Given, Source: dv.Source{Kind: dv.Purity}}, purity,
-				quantity.One)
-			n.Quantity.Figures = 0 // its spread speaks for it, not its digits
-			return n
-		})
-		mass = b.add(dv.Node{ID: p + "pure-mass", Letter: "m", Of: salt.Plain(), Operation: dv.Product,
-			Inputs: []int{mass, w}, Step: "step.pure-mass", Trial: b.trialID(), Quantity: quantity.Quantity{Unit: quantity.Gram}})
+		mass = b.pure(p+"pure-mass", mass, salt, purity)
 	}
 	if salt.Same(b.ready.Analyte) {
 		return b.amount(p+dv.KnownAmount, salt.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", mass,
@@ -281,5 +286,5 @@ func (b *builder) weighedStandard(head practical.ReadyStep) int {
 	}
 	weighed := b.amount(p+"weighed-amount", salt.Plain(), dv.Nowhere, dv.Quotient, "step.amount-weighed", mass,
 		b.molarMass(salt))
-	return b.byRatio("salt-ratio", named{p + dv.KnownAmount, dv.Nowhere, "step.ratio"}, weighed, b.ready.Analyte, head.SaltRatio)
+	return b.byRatio("salt-ratio", named{p + dv.KnownAmount, dv.Nowhere, "step.contained"}, weighed, b.ready.Analyte, head.SaltRatio)
 }

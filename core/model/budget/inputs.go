@@ -253,11 +253,16 @@ func (c *inputs) source(s source) {
 	case dv.ExcessSolution:
 		half, _ := c.r.Sure(c.r.Steps[n.Route-1].Concentration)
 		c.add("excess", finding.Formula(n.Of), half, Rectangular, n.Quantity.Unit, s.on...)
+	case dv.StockSolution:
+		half, nominal := c.r.Sure(c.r.Made[0].Concentration)
+		if !nominal {
+			half = lastDigit(n) / 2
+		}
+		c.add("stock", finding.Formula(n.Of), half, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.Density:
 		c.add("density", finding.Value{}, lastDigit(n)/2, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.Purity:
-		c.add("purity", finding.Formula(n.Of), c.r.Chemistry.Analyte.PuritySpread.Float64(), Rectangular, quantity.One,
-			s.on...)
+		c.add("purity", finding.Formula(n.Of), c.r.Known().PuritySpread.Float64(), Rectangular, quantity.One, s.on...)
 	case dv.AtomicWeights:
 		if f, err := chem.ParseFormula(n.Of); err == nil {
 			c.add("molar-mass", finding.Formula(n.Of), f.MolarMassUncertaintyBy(c.r.Rules.AtomicWeights), Normal, quantity.GramPerMole, s.on...)

@@ -67,6 +67,7 @@ const (
 	Balance        SourceKind = "balance"
 	KnownSolution  SourceKind = "known"
 	ExcessSolution SourceKind = "excess"
+	StockSolution  SourceKind = "stock"
 	Purity         SourceKind = "purity"
 	Density        SourceKind = "density"
 	AtomicWeights  SourceKind = "molar-mass"
@@ -149,6 +150,7 @@ const (
 	WeighedSalt   Where = "weighed"
 	InTheSample   Where = "in-sample"
 	ReagentVolume Where = "reagent"
+	Stock         Where = "stock"
 )
 
 // Node is one figure of the working.

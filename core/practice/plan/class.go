@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"slices"
 
 	"exactflask/core/chemistry/catalog"
@@ -62,14 +63,24 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		out.Assumed = &say
 	}
 	sample, _ := o.Assay.Sample(assay.Measured{})
-	wanted := []prep.Wanted{{What: "titrant", Name: r.Chemistry.Titrant.Name, Each: titre}}
+	wanted := []prep.Wanted{{What: "titrant", Name: r.Chemistry.Titrant.Name, Each: titre, Given: r.Glass.Supply.Titrant.Float64()}}
 	solutions := []solution{{r.Chemistry.Titrant, r.Titrant.Plain(), !r.UnknownInBurette}}
+	switch { // what students make of it is given to them, and not what they make
+	case r.WeighsStandard():
+		wanted, solutions = nil, nil
+		each := r.Made[0].Mass.Float64()
+		out.Solids = append(out.Solids, Solid{Name: cmp.Or(r.Made[0].What, r.Chemistry.Titrant.Name), Bench: each, Total: each * float64(class.Students)})
+	case len(r.Made) > 0:
+		stock := r.Made[0]
+		wanted[0] = prep.Wanted{What: "stock", Name: r.Chemistry.Titrant.Name, Each: stock.Volume.Float64(), Once: true}
+		solutions[0] = solution{practical.Solution{Name: r.Chemistry.Titrant.Name, Concentration: stock.Concentration}, r.Titrant.Plain(), true}
+	}
 	if head := r.Steps[0]; head.Kind == practical.Pipette && sample.Sign() > 0 { // what is weighed is a solution only in the flask
 		each := head.Volume.Float64()
 		if each == 0 {
 			each = sample.Float64()
 		}
-		wanted = append(wanted, prep.Wanted{What: "analyte", Name: r.Chemistry.Analyte.Name, Each: each, Once: once(r, 0)})
+		wanted = append(wanted, prep.Wanted{What: "analyte", Name: r.Chemistry.Analyte.Name, Each: each, Once: once(r, 0), Given: r.Glass.Supply.Analyte.Float64()})
 		solutions = append(solutions, solution{r.Chemistry.Analyte, r.Analyte.Plain(), r.UnknownInBurette})
 	}
 	if i := r.Excess(); i >= 0 {

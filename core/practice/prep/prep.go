@@ -340,10 +340,12 @@ type Need struct {
 // Wanted is one solution that a class is given: how much a trial takes of it,
 // and how much its glass is rinsed with, mL.
 type Wanted struct {
-	What string // titrant, analyte, reagent, indicator
+	What string // titrant, stock, analyte, reagent, indicator
 	Name string
 	Each float64
-	Once bool // it is taken once at a bench, and made up to a mark for all trials
+	// Given is what a bench is given of it in all, mL; 0 where that follows from its trials.
+	Given float64
+	Once  bool // it is taken once at a bench, and made up to a mark for all trials
 }
 
 // wholeDrops is what indicator is rounded up to, mL.
@@ -379,6 +381,9 @@ func Quantities(norms practical.Norms, wanted []Wanted, c Class) []Need {
 			times = 1
 		}
 		n.Bench = w.Each*times + rinse
+		if w.Given > 0 {
+			n.Bench = w.Given
+		}
 		n.Total = n.Bench * benches * (1 + spare/100)
 		n.Make = math.Ceil(n.Total/round-1e-9) * round
 		if c.Bottle > 0 && w.Each > 0 && w.What != "indicator" {

@@ -1,6 +1,7 @@
 package sim
 
 import (
+	"cmp"
 	"math"
 
 	"exactflask/core/chemistry/glass"
@@ -131,18 +132,20 @@ func (w *worker) pour(id string, volume float64, from, to journal.Place) *[2]jou
 // weigh takes about as much as the practical says, by difference.
 func (w *worker) weigh(trial string) *[2]journal.Reading {
 	step := w.r.Steps[0]
+	return w.weighed(journal.Weighing{What: cmp.Or(step.What, w.r.Unknown().Name), Of: trial}, step.Mass.Float64())
+}
+
+// weighed takes about as much of a thing, g, by difference.
+func (w *worker) weighed(e journal.Weighing, about float64) *[2]journal.Reading {
 	balance := w.r.Glass.Balance.Float64()
 	written := func(v float64) decimal.Decimal {
 		value, _ := decimal.FromFloat(math.Round(v/balance) * balance)
 		return value.Round(w.r.Glass.Balance.Places())
 	}
-	mass := step.Mass.Float64() * (1 + 0.03*math.Max(-2, math.Min(2, w.rand.NormFloat64())))
+	mass := about * (1 + 0.03*math.Max(-2, math.Min(2, w.rand.NormFloat64())))
 	vessel := written(12 + 8*w.rand.Float64())
 	full := vessel.Add(written(mass))
-	what := step.What
-	if what == "" {
-		what = w.r.Unknown().Name
-	}
-	e := w.add(journal.Weighing{What: what, Full: full.String(), Emptied: vessel.String(), Of: trial})
-	return &[2]journal.Reading{{Entry: e, Text: full.String(), Value: full}, {Entry: e, Text: vessel.String(), Value: vessel}}
+	e.Full, e.Emptied = full.String(), vessel.String()
+	id := w.add(e)
+	return &[2]journal.Reading{{Entry: id, Text: e.Full, Value: full}, {Entry: id, Text: e.Emptied, Value: vessel}}
 }

@@ -5,6 +5,7 @@
 package sim
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -132,6 +133,10 @@ func (w *worker) work() error {
 			return err
 		}
 		w.held.Known = &assay.Found{Concentration: value}
+	}
+	if w.r.WeighsStandard() {
+		head := w.r.Made[0]
+		w.held.Standard = w.weighed(journal.Weighing{What: cmp.Or(head.What, w.r.Chemistry.Titrant.Name), Standard: true}, head.Mass.Float64())
 	}
 	if w.r.Weighs() && !w.r.Steps[0].EachTrial && w.r.Steps[0].Mass.Sign() > 0 {
 		w.held.Mass = w.weigh("")

@@ -21,6 +21,8 @@ type Contents struct {
 	Weighed *Line
 	// Measured are values that take the place of nominal ones, the latest of each.
 	Measured map[OwnKey]Line
+	// Standard is the last weighing of the solid that the titrant is made of.
+	Standard *Line
 	// Answers are the student's own values, the latest for each step.
 	Answers map[string]Line
 	// Passages are those of the report by their prompt: one, or several that were typed

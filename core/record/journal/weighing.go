@@ -11,7 +11,9 @@ type Weighing struct {
 	What    string `json:"of" minLength:"1" maxLength:"80" doc:"what was weighed"`
 	Full    string `json:"full" maxLength:"24" doc:"vessel and solid, g, as written"`
 	Emptied string `json:"emptied" maxLength:"24" doc:"the emptied vessel, g, as written"`
-	Of      string `json:"trial,omitempty" maxLength:"64" doc:"id of the trial whose sample it is, where every trial has its own"`
+	// Standard is set for the solid that the titrant is made of.
+	Standard bool   `json:"standard,omitempty" doc:"it is of the solid that the titrant is made of, and not of the sample"`
+	Of       string `json:"trial,omitempty" maxLength:"64" doc:"id of the trial whose sample it is, where every trial has its own"`
 }
 
 var weighingSaid = finding.Declare("journal.weighing", "what", "full", "emptied", "mass")
@@ -57,6 +59,8 @@ func (w Weighing) fold(c *folding, l *Line) {
 	c.out.Lines = append(c.out.Lines, *l)
 	switch {
 	case l.Withdrawn:
+	case w.Standard:
+		c.out.Standard = c.again(c.out.Standard, l)
 	case w.Of == "":
 		c.out.Weighed = c.again(c.out.Weighed, l)
 	default:

@@ -125,16 +125,7 @@ func (r *Ready) checkExcess(path string, s *ReadyStep) *finding.Fault {
 
 // checkSalt relates what is weighed to the analyte by the atoms they share.
 func (r *Ready) checkSalt(path string, s *ReadyStep) *finding.Fault {
-	var f *finding.Fault
-	if s.Salt, f = formulaAt(path+".formula", s.Formula); f != nil {
-		return f
-	}
-	n, d, ok := s.Salt.AtomRatio(r.Analyte)
-	if !ok {
-		return saltUnrelated.Fault(path+".formula", finding.Formula(s.Salt.Plain()), finding.Formula(r.Analyte.Plain()))
-	}
-	s.SaltRatio = [2]int{n, d}
-	return nil
+	return r.saltOf(path, r.Analyte, s)
 }
 
 // checkChain sees that the reactions lead from the titrant to the analyte.

@@ -113,6 +113,7 @@ type Solution struct {
 	Purity        decimal.Decimal `json:"purity,omitzero" doc:"fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out"`
 	PuritySpread  decimal.Decimal `json:"puritySpread,omitzero" doc:"the purity lies within plus or minus this"`
 	Own           *Own            `json:"own,omitempty" doc:"what is known of a substance of one's own, or without a name"`
+	Made          []RouteStep     `json:"made,omitempty" maxItems:"6" doc:"of the titrant: how students make it, from a weighed solid or a stock that is made up, and an aliquot of it made up again; left out where it is given to them"`
 }
 
 // Diluted says that the unknown was diluted before it came into the burette.
@@ -191,7 +192,7 @@ type RouteStep struct {
 	EachTrial     bool            `json:"eachTrial,omitempty" doc:"every trial has its own weighing"`
 	Count         int             `json:"count,omitempty" minimum:"0" maximum:"1000" doc:"how many tablets"`
 	Formula       string          `json:"formula,omitempty" maxLength:"200" doc:"of what is weighed, where that is another than the analyte, such as a hydrate; of the reagent in excess"`
-	Concentration decimal.Decimal `json:"concentration,omitzero" doc:"of the reagent in excess, mol/L"`
+	Concentration decimal.Decimal `json:"concentration,omitzero" doc:"of the reagent in excess, or of the stock, mol/L"`
 	Equation      string          `json:"equation,omitempty" maxLength:"600" doc:"of the reagent in excess with the analyte"`
 	ByBlank       bool            `json:"byBlank,omitempty" doc:"the blank trials tell how much reagent was added"`
 }

@@ -45,6 +45,7 @@ type Ready struct {
 	AsRatio   [2]int       // how many moles of As one mole of the asked substance stands for
 	Reactions []Reaction   // from the titrant to the analyte, or to the reagent in excess
 	Steps     []ReadyStep
+	Made      []ReadyStep // how students make the titrant; none where it is given to them
 	Indicator catalog.Indicator
 	// ReagentProtons is how many protons one unit of what reacts with the
 	// analyte gives or takes, where the number of protons is asked for.

@@ -3758,6 +3758,8 @@ export interface components {
             trial?: string;
         };
         Notebook: {
+            /** @description title of the practical in which the known solution is standardised, while the student has nothing to take over from it */
+            awaits?: string;
             /** @description one's own solution that this notebook uses, where it was prepared */
             bottle?: components["schemas"]["Bottle"];
             /** @description name of the class */
@@ -4708,7 +4710,7 @@ export interface components {
              */
             class?: "A" | "B";
             /**
-             * @description of the reagent in excess, mol/L
+             * @description of the reagent in excess, or of the stock, mol/L
              * @example 21.35
              */
             concentration?: string;
@@ -5023,6 +5025,8 @@ export interface components {
             indicator: string;
             /** @description the known concentration as it is written, without its unit */
             known?: string;
+            /** @description how one makes the titrant, from the solid or the stock to the bottle; left out where it is given */
+            makes?: components["schemas"]["Vessel"][];
             /** @description the curve that a run with a probe is expected to follow: mL, and pH or mV */
             predicted?: components["schemas"]["Point"][];
             /** @description from the sample to the flask */
@@ -5031,6 +5035,8 @@ export interface components {
             rules: string[];
             /** @description names of the samples that are compared */
             samples?: string[];
+            /** @description what is weighed for the titrant */
+            standard?: string;
             /**
              * Format: int64
              * @description how many minutes a dense solution is stirred
@@ -5318,6 +5324,8 @@ export interface components {
              */
             concentration?: string;
             formula: string;
+            /** @description of the titrant: how students make it, from a weighed solid or a stock that is made up, and an aliquot of it made up again; left out where it is given to them */
+            made?: components["schemas"]["RouteStep"][];
             name: string;
             /** @description what is known of a substance of one's own, or without a name */
             own?: components["schemas"]["Own"];
@@ -5737,6 +5745,8 @@ export interface components {
              * @enum {string}
              */
             opens?: "rough" | "accurate" | "practice";
+            /** @description the solid that the titrant is made of */
+            standard?: boolean;
             /** @description id of the trial; empty where one is to be opened for it, or one weighing is for all */
             trial?: string;
         };
@@ -5747,6 +5757,8 @@ export interface components {
             full: string;
             /** @description what was weighed */
             of: string;
+            /** @description it is of the solid that the titrant is made of, and not of the sample */
+            standard?: boolean;
             /** @description id of the trial whose sample it is, where every trial has its own */
             trial?: string;
         };

@@ -8,9 +8,9 @@ export type InWords = (typeof inWords)[number] & ('note' | Observed);
 export type Asking =
   | { what: 'correct'; place: Place }
   | { what: 'aside' | 'restore' | 'withdraw'; trial: Trial }
+  | { what: 'weigh'; standard?: boolean }
   | { what: 'measured'; value: Schemas['MeasuredValue'] }
   | { what: 'point' | 'strike'; point: Schemas['RunPoint']; unit: string }
   | {
-      what:
-        InWords | 'weigh' | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' | 'readings' | 'calibrate' | 'points';
+      what: InWords | 'prepare' | 'leak' | 'cautions' | 'partner' | 'keys' | 'readings' | 'calibrate' | 'points';
     };

@@ -103,7 +103,8 @@ export function useBench(notebook: Ref<Notebook>) {
     doubt: (parts: Part[]) => doubtOf(notebook.value, outbox.beyond(notebook.value), entries(parts)),
     write: (parts: Part[]) => add(...parts),
     /** A mass for the sample that is asked for, opening its trial where none is open. */
-    weighing(of: string, full: string, emptied: string): Part[] {
+    weighing(of: string, full: string, emptied: string, standard: boolean): Part[] {
+      if (standard) return [{ kind: 'weighing', weighing: { of, full, emptied, standard } }];
       const asked = sheet.value.next.weigh;
       const trial = asked?.trial ?? (asked?.opens && uuid());
       const weighing: Part = { kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } };

@@ -74,9 +74,14 @@ const words = computed(() => {
 
 // Whose mass is asked for, and the one that this would take the place of.
 const weighing = computed(() => {
-  const asked = props.notebook.sheet.next.weigh;
+  const { setting, next } = props.notebook.sheet;
+  const asked = next.weigh;
+  const standard = (props.asking?.what === 'weigh' && props.asking.standard) || asked?.standard || false;
+  if (standard) return { standard, what: setting.standard };
   const trial = props.notebook.sheet.trials.find((t) => t.id === asked?.trial);
   return {
+    standard,
+    what: setting.weighs,
     of: trial?.name ?? (asked?.opens && say(`bench.new.${asked.opens}`)),
     before: asked?.before,
   };
@@ -159,12 +164,12 @@ function said(text: string) {
   <WeighDialog
     v-else-if="asking?.what === 'weigh'"
     :draft="draftOf"
-    :what="notebook.sheet.setting.weighs"
+    :what="weighing.what"
     :trial="weighing.of"
     :before="weighing.before"
     :problem="problem"
     :doubt="doubt"
-    @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied), [full, emptied]))"
+    @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied, weighing.standard), [full, emptied]))"
     @close="emit('close')"
   />
   <MeasuredDialog

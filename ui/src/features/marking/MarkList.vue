@@ -23,7 +23,12 @@ defineExpose({
     tabindex="0"
     :aria-label="say('marking.criteria')"
   >
-    <li v-for="(l, i) in lines" :key="l.id" :data-criterion="l.id">
+    <li
+      v-for="(l, i) in lines"
+      :key="l.id"
+      :data-criterion="l.id"
+      :data-open="l.award?.marks === undefined || undefined"
+    >
       <button
         type="button"
         class="grid min-h-[1.65rem] max-lg:min-h-9 w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"

@@ -9,12 +9,13 @@ const props = defineProps<{
   path: string;
   control: Control;
   label?: Key;
+  as?: string; // the field that it is called after, where it stands in several places
   options?: { value: string; text: string }[];
 }>();
 const { practical, fault } = inject(editing)!;
 
 /** Its place without the numbers of rows: what it is called. */
-const name = computed(() => props.path.replace(/\[\d+\]/g, ''));
+const name = computed(() => props.as ?? props.path.replace(/\[\d+\]/g, ''));
 const session = useSession();
 const text = (key: string) => say(key as Key, { ...session.person?.units });
 const id = computed(() => 'edit-' + props.path.replace(/\W+/g, '-'));

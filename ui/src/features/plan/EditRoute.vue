@@ -1,16 +1,21 @@
 <script setup lang="ts">
-// The way of the sample as a row of vessels: added, moved, taken out; each asks only
-// what it needs.
+// A row of vessels, of the sample or of how the titrant is made: added, moved, taken out; each
+// asks only what it needs.
 import { computed, inject, ref, watch } from 'vue';
 import type { Schemas } from '@/api/client';
 import EditField from '@/features/plan/EditField.vue';
-import { editing, type Control } from '@/features/plan/fields';
+import { at, editing, withAt, type Control } from '@/features/plan/fields';
 import { say } from '@/words';
 
 type Step = Schemas['RouteStep'];
 type Kind = Step['kind'];
+const props = defineProps<{
+  /** Where they stand in the practical. */
+  path: 'route' | 'chemistry.titrant.made';
+}>();
 const { practical, fault } = inject(editing)!;
-const steps = computed(() => practical.value.route);
+const made = computed(() => props.path !== 'route');
+const steps = computed(() => (at(practical.value, props.path) ?? []) as Step[]);
 
 /** What a vessel of each kind asks for, in order. */
 const asks: Record<Kind, { field: keyof Step; control: Control }[]> = {
@@ -53,7 +58,21 @@ const asks: Record<Kind, { field: keyof Step; control: Control }[]> = {
     { field: 'byBlank', control: 'check' },
   ],
 };
-const kinds = Object.keys(asks) as Kind[];
+// A stock is measured, and its strength said; what is made is weighed once.
+const stock: { field: keyof Step; control: Control }[] = [
+  { field: 'what', control: 'text' },
+  { field: 'concentration', control: 'decimal' },
+  { field: 'volume', control: 'decimal' },
+  { field: 'class', control: ['', 'A', 'B'] },
+  { field: 'by', control: ['', 'pipette', 'cylinder'] },
+];
+function asked(kind: Kind) {
+  if (!made.value) return asks[kind];
+  return kind === 'pipette' ? stock : asks[kind].filter((a) => a.field !== 'eachTrial');
+}
+const kinds = computed(() => (made.value ? ['weigh', 'pipette', 'make-up', 'aliquot'] : Object.keys(asks)) as Kind[]);
+const nameOf = (k: Kind) => say(made.value && k === 'pipette' ? 'edit.vessel.stock' : `edit.vessel.${k}`);
+const prefix = computed(() => (made.value ? 'made' : 'vessel'));
 const fresh: Record<Kind, Step> = {
   weigh: { kind: 'weigh', mass: '1.000' },
   tablets: { kind: 'tablets', count: 1 },
@@ -63,7 +82,7 @@ const fresh: Record<Kind, Step> = {
   excess: { kind: 'excess', volume: '50.00', concentration: '0.100' },
 };
 const adding = ref<Kind>('make-up');
-const set = (route: Step[]) => (practical.value = { ...practical.value, route });
+const set = (now: Step[]) => (practical.value = withAt(practical.value, props.path, now.length ? now : undefined));
 const add = () => set([...steps.value, { ...fresh[adding.value] }]);
 const without = (i: number) => set(steps.value.filter((_, n) => n !== i));
 function move(i: number) {
@@ -75,42 +94,45 @@ function move(i: number) {
 function become(i: number, kind: Kind) {
   const now = steps.value[i]!;
   const kept = Object.fromEntries(
-    asks[kind].map(({ field }) => [field, now[field]]).filter(([, v]) => v !== undefined),
+    asked(kind)
+      .map(({ field }) => [field, now[field]])
+      .filter(([, v]) => v !== undefined),
   );
   set(steps.value.map((s, n) => (n === i ? ({ ...fresh[kind], ...kept, kind } as Step) : s)));
 }
 const open = ref(false);
-const whole = computed(() => (fault.value?.path === 'route' ? fault.value.text : ''));
+const whole = computed(() => (fault.value?.path === props.path ? fault.value.text : ''));
 watch(
   () => fault.value?.path,
   (path) => {
-    if (path?.startsWith('route')) open.value = true;
+    if (path?.startsWith(props.path)) open.value = true;
   },
 );
 </script>
 
 <template>
   <details class="border-t border-hair pt-2" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
-    <summary class="label min-h-11">{{ say('edit.group.route') }}</summary>
+    <summary class="label min-h-11">{{ say(made ? 'edit.group.made' : 'edit.group.route') }}</summary>
+    <p v-if="made" class="text-sm text-quiet">{{ say('edit.made') }}</p>
     <ol class="mt-2 grid gap-3">
-      <li v-for="(s, i) in steps" :key="i" class="rounded-glass border border-hair p-2" :data-test="`vessel-${i}`">
+      <li v-for="(s, i) in steps" :key="i" class="rounded-glass border border-hair p-2" :data-test="`${prefix}-${i}`">
         <div class="mb-2 flex items-end gap-1">
           <div class="grow">
-            <label class="label" :for="`vessel-kind-${i}`">{{ say('edit.vessel', { n: i + 1 }) }}</label>
+            <label class="label" :for="`${prefix}-kind-${i}`">{{ say('edit.vessel', { n: i + 1 }) }}</label>
             <select
-              :id="`vessel-kind-${i}`"
+              :id="`${prefix}-kind-${i}`"
               class="field"
               :value="s.kind"
               @change="become(i, ($event.target as HTMLSelectElement).value as Kind)"
             >
-              <option v-for="k in kinds" :key="k" :value="k">{{ say(`edit.vessel.${k}`) }}</option>
+              <option v-for="k in kinds" :key="k" :value="k">{{ nameOf(k) }}</option>
             </select>
           </div>
           <button v-if="i" type="button" class="button px-3" :aria-label="say('edit.earlier')" @click="move(i)">
             ↑
           </button>
           <button
-            v-if="steps.length > 1"
+            v-if="made || steps.length > 1"
             type="button"
             class="button px-3"
             :aria-label="say('edit.takeOut')"
@@ -121,9 +143,10 @@ watch(
         </div>
         <div class="grid grid-cols-2 gap-2">
           <EditField
-            v-for="a in asks[s.kind]"
+            v-for="a in asked(s.kind)"
             :key="a.field"
-            :path="`route[${i}].${a.field}`"
+            :path="`${path}[${i}].${a.field}`"
+            :as="`route.${a.field}`"
             :control="a.control"
             :class="(a.field === 'equation' || a.control === 'check') && 'col-span-2'"
           />
@@ -133,9 +156,9 @@ watch(
     <p v-if="whole" class="text-sm font-semibold text-alarm" role="alert">{{ whole }}</p>
     <div class="mt-2 flex items-end gap-2">
       <div class="grow">
-        <label class="label" for="vessel-new">{{ say('edit.vesselNew') }}</label>
-        <select id="vessel-new" v-model="adding" class="field">
-          <option v-for="k in kinds" :key="k" :value="k">{{ say(`edit.vessel.${k}`) }}</option>
+        <label class="label" :for="`${prefix}-new`">{{ say('edit.vesselNew') }}</label>
+        <select :id="`${prefix}-new`" v-model="adding" class="field">
+          <option v-for="k in kinds" :key="k" :value="k">{{ nameOf(k) }}</option>
         </select>
       </div>
       <button type="button" class="button" @click="add">{{ say('edit.add') }}</button>

@@ -6,7 +6,7 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
-import { useFresh } from '@/api/queries';
+import { useFresh, useShelf } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
 import { copyOf, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
@@ -45,6 +45,14 @@ const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
 const mine = computed(() => session.person?.classes.find((c) => c.class === props.classId));
 const teaches = computed(() => mine.value !== undefined && mine.value.role !== 'student');
 const writes = computed(() => mine.value?.role === 'instructor' && !mine.value.archived);
+
+// Where the known solution of this practical may be standardised.
+const { data: shelf } = useShelf();
+const others = computed(() =>
+  (shelf.value?.shelves.find((s) => s.class === props.classId)?.practicals ?? [])
+    .filter((p) => p.practical !== props.practical)
+    .map((p) => ({ value: p.practical, text: p.title })),
+);
 
 // The codes of the unknowns go on their bottles.
 const codes = ref<string[]>([]);
@@ -166,6 +174,7 @@ async function keep() {
         :fault="fault ?? (refused?.path ? refused : undefined)"
         :marking="sheet?.marking"
         :norms="sheet?.norms"
+        :others="others"
       />
       <p v-if="problem || refused" class="mt-3 font-semibold text-alarm" role="alert">{{ problem || refused?.text }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>

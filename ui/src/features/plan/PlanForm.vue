@@ -34,6 +34,7 @@ const props = defineProps<{
   fault?: { path: string; text: string }; // what the core says is wrong
   marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
   norms?: Schemas['NormGroup'][]; // limits of common practice
+  others: { value: string; text: string }[]; // practicals of the class in which a solution may be standardised
 }>();
 provide(editing, { practical, fault: toRef(() => props.fault) });
 const scheme = computed({
@@ -44,6 +45,13 @@ const own = computed({
   get: () => practical.value.rules.norms ?? {},
   set: (now) =>
     (practical.value = change(practical.value, 'rules', { norms: Object.keys(now).length ? now : undefined })),
+});
+// The one that is named may not be set to this class any more.
+const standards = computed(() => {
+  const now = practical.value.chemistry.standardisedIn;
+  const gone =
+    now && !props.others.some((o) => o.value === now) ? [{ value: now, text: say('plan.standardGone') }] : [];
+  return [{ value: '', text: say('plan.standardNone') }, ...props.others, ...gone];
 });
 const session = useSession();
 const volume = computed(() => session.person?.units.volume ?? '');
@@ -289,9 +297,14 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
         />
       </template>
     </EditGroup>
-    <EditRoute />
+    <EditRoute path="route" />
+    <EditRoute path="chemistry.titrant.made" />
     <EditGroup group="reaction"><EditVia /></EditGroup>
-    <EditGroup group="solutions" />
+    <EditGroup group="solutions">
+      <template #before>
+        <EditField path="chemistry.standardisedIn" control="text" class="col-span-2" :options="standards" />
+      </template>
+    </EditGroup>
     <EditGroup group="probe" />
     <EditGroup group="judging" />
     <EditGroup group="norms">

@@ -70,7 +70,6 @@ export const groups = {
     { path: 'chemistry.diluted.taken', control: 'decimal' },
     { path: 'chemistry.diluted.madeUp', control: 'decimal' },
     { path: 'chemistry.diluted.class', control: classes },
-    { path: 'chemistry.standardisedIn', control: 'text' },
     { path: 'glass.balance', control: 'decimal' },
     { path: 'glass.supply.titrant', control: 'decimal' },
     { path: 'glass.supply.analyte', control: 'decimal' },

@@ -50,6 +50,22 @@ const rows = computed(() => settingRows(setting.value));
         }}
       </button>
     </p>
+    <p v-else-if="notebook.awaits && notebook.mayWrite" class="mb-3" data-test="awaits">
+      {{ say('bench.awaits', { from: notebook.awaits }) }}
+    </p>
+    <template v-if="setting.makes">
+      <h2 class="label mb-2">{{ say('bench.makes') }}</h2>
+      <RoutePicture :route="setting.makes" class="mb-2" />
+      <button
+        v-if="setting.standard && notebook.mayWrite"
+        type="button"
+        class="button mb-3"
+        data-test="weigh-standard"
+        @click="emit('ask', { what: 'weigh', standard: true })"
+      >
+        {{ say('bench.weighStandard', { name: setting.standard }) }}
+      </button>
+    </template>
     <h2 class="label mb-2">{{ say('result.route') }}</h2>
     <RoutePicture v-slot="{ place }" :route="setting.route" class="mb-3">
       <OwnValues :values="ownAt(place)" :may="!!notebook.mayWrite" @ask="emit('ask', $event)" />
