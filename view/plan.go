@@ -260,6 +260,9 @@ func classOf(w wording.Writer, s *Plan, r *practical.Ready, class prep.Class) {
 	}
 	for _, n := range out.Needs {
 		code := "class.need"
+		if slices.ContainsFunc(out.Made, func(m plan.Made) bool { return m.Name == n.Name && m.How.Mass > 0 }) {
+			code = "class.need-solution"
+		}
 		if n.What == "indicator" {
 			code, n.Name = "class.indicator", w.Text(r.Indicator.NameCode())
 		}

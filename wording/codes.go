@@ -165,7 +165,7 @@ func init() {
 	declare([]string{"place", "text", "reason", "by", "at"}, "file.struck")
 	family("prep.", []string{"volume", "concentration", "mass", "molar", "stock", "strength", "percent"}, "solid",
 		"from-concentrated", "from-stock")
-	family("class.", []string{"name", "bench", "total", "make", "count"}, "need", "indicator", "solid")
+	family("class.", []string{"name", "bench", "total", "make", "count"}, "need", "need-solution", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
 	declare([]string{"percent", "factor"}, "plan.uncertainty", "plan.uncertainty-one")
 	declare(none, "plan.not-asked")

@@ -3,6 +3,7 @@ package plan_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -366,4 +367,52 @@ func TestQuantitiesFollowTheRoute(t *testing.T) {
 	}
 	assert.False(t, bottle(60), "just enough for what is taken once")
 	assert.True(t, bottle(59))
+}
+
+// What a technician makes is what a bench is given: of a titrant that students dilute its stock,
+// of one that they weigh the solid, and no more of a solution than a bench is said to be given. The
+// sample is never dried, a standard is.
+func TestGivenToTheBench(t *testing.T) {
+	class := prep.Class{Students: 10, Trials: 4}
+	naoh := func() practical.Practical {
+		p := practicaltest.Plain()
+		p.Chemistry.Equation, p.Chemistry.Indicator = "CH3COOH + NaOH -> CH3COONa + H2O", "phenolphthalein"
+		p.Chemistry.Titrant = practical.Solution{Name: "sodium hydroxide", Formula: "NaOH", Concentration: decimal.Must("0.120")}
+		p.Chemistry.Analyte = practical.Solution{Name: "vinegar", Formula: "CH3COOH", Approximate: decimal.Must("0.1")}
+		return p
+	}
+	diluted, weighed, supplied := naoh(), naoh(), naoh()
+	diluted.Chemistry.Titrant.Made = []practical.RouteStep{{Kind: practical.Pipette, Volume: decimal.Must("5.00"), Concentration: decimal.Must("6.00")},
+		{Kind: practical.MakeUp, Volume: decimal.Must("250.0")}}
+	out := plan.ForClass(ready(t, diluted), class)
+	assert.Equal(t, "stock", out.Needs[0].What)
+	// 5 mL, and 2 rinses of a pipette of 5 mL: 15 mL at 10 benches with a fifth spare.
+	assert.InDelta(t, 180, out.Needs[0].Total, 1e-9)
+	assert.InDelta(t, out.Needs[0].Make/1000*6.00*39.997, out.Made[0].How.Mass, 0.01, "and not the 6.60 g of what they make")
+	assert.Empty(t, out.Solids)
+
+	weighed.Chemistry.Equation, weighed.Chemistry.Analyte = "H2C2O4 + 2 NaOH -> Na2C2O4 + 2 H2O", practical.Solution{Name: "hydroxide", Formula: "NaOH", Approximate: decimal.Must("0.1")}
+	weighed.Chemistry.Titrant = practical.Solution{Name: "oxalic acid", Formula: "H2C2O4", Concentration: decimal.Must("0.0635"), Made: []practical.RouteStep{
+		{Kind: practical.Weigh, Mass: decimal.Must("2.00"), Formula: "H2C2O4*2H2O"}, {Kind: practical.MakeUp, Volume: decimal.Must("250.0")}}}
+	out = plan.ForClass(ready(t, weighed), class)
+	require.Len(t, out.Solids, 1)
+	assert.InDelta(t, 20, out.Solids[0].Total, 1e-9)
+	assert.Equal(t, "analyte", out.Needs[0].What, "no solution of it is made")
+
+	supplied.Glass.Supply.Titrant = decimal.Must("250")
+	out = plan.ForClass(ready(t, supplied), class)
+	assert.InDelta(t, 250, out.Needs[0].Bench, 1e-9)
+	assert.InDelta(t, 3000, out.Needs[0].Total, 1e-9)
+
+	soda := practicaltest.Plain()
+	soda.Chemistry.Equation, soda.Chemistry.Analyte = "Na2CO3 + 2 HCl -> 2 NaCl + H2O + CO2", practical.Solution{Name: "washing soda", Formula: "Na2CO3", Approximate: decimal.Must("0.05")}
+	standard := soda
+	standard.Chemistry.Titrant.Approximate, standard.Chemistry.Titrant.Concentration = standard.Chemistry.Titrant.Concentration, decimal.Decimal{}
+	standard.Chemistry.Analyte.Concentration, standard.Chemistry.Analyte.Approximate = standard.Chemistry.Analyte.Approximate, decimal.Decimal{}
+	dried := func(p practical.Practical) bool {
+		made := plan.ForClass(ready(t, p), class).Made
+		return slices.ContainsFunc(made[len(made)-1].How.Instructions, func(i prep.Instruction) bool { return i.Say.Code == "prep.dry" })
+	}
+	assert.False(t, dried(soda), "the sample")
+	assert.True(t, dried(standard), "the standard")
 }

@@ -18,6 +18,7 @@ import (
 // Solution is what is to be made.
 type Solution struct {
 	Norms         practical.Norms `json:"-"` // of the school
+	Sample        bool            `json:"-"` // it is the unknown, and no standard: it is not dried
 	Formula       string          `json:"formula" minLength:"1" maxLength:"200" doc:"of what is weighed or taken from stock, with its water"`
 	Concentration float64         `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
 	Volume        float64         `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
@@ -87,7 +88,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	s, known := catalog.BuiltIn().Substance(f)
 	m.substance = s
 	for _, st := range catalog.BuiltIn().Standards {
-		if known && st.Substance == s.ID {
+		if known && st.Substance == s.ID && !in.Sample {
 			m.standard = &st
 		}
 	}
