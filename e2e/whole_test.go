@@ -207,6 +207,56 @@ func TestWeighedTitrant(t *testing.T) {
 	w.marked()
 }
 
+// What a school does before, in its own list, and what it wants to see photographed: asked at the
+// bench, said once where it is missing, and marked.
+func TestOwnListAndPhotographs(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	w := begun(t, s, "Vinegar with photographs", func(w *writer) {
+		w.choose("#plan-reaction", "ethanoic-naoh")
+		w.fill("#plan-title", "Vinegar with photographs")
+		w.fill("#plan-analyte", "0.085")
+		w.choose("#plan-need", "1")
+		w.opened("#list-own-setup")
+		w.fill("#list-own-setup", "Fume cupboard on, sash down")
+		w.Keys("\r")
+		w.Until(`document.querySelector("[data-test=list-setup]").innerText.includes("Fume cupboard on")`)
+		tap(w.Page, `[data-test=list-setup] button[aria-label="Leave out: Funnel taken out"]`)
+		w.Until(`!document.querySelector("[data-test=list-setup] ol").innerText.includes("Funnel taken out")`)
+		tap(w.Page, `[data-test=list-setup] button[aria-label="Earlier: Fume cupboard on, sash down"]`)
+		accessible(t, w.Page, "the lists in the editor")
+		w.opened("#evidence-label")
+		tap(w.Page, "#evidence-label")
+		tap(w.Page, "#evidence-end-colour")
+	})
+	q := w.learn
+	q.See("Photographs that are asked for")
+	list := browser.Evaluate[string](q, `[...document.querySelectorAll("details")].find(d => d.innerText.includes("set up the bench")).innerText`)
+	assert.Contains(t, list, "Fume cupboard on, sash down")
+	assert.NotContains(t, list, "Funnel taken out")
+	tap(q, "[data-test=tick-all]")
+	q.Until(`document.querySelector("[data-test=tick-all]") === null`)
+	photograph := func(name string) {
+		browser.Evaluate[bool](q, fmt.Sprintf(`new Promise(done => { const c = document.createElement("canvas"); c.width = 320; c.height = 240; c.getContext("2d").fillRect(9, 9, 99, 99);
+			c.toBlob(b => { const l = [...document.querySelectorAll("[data-test=evidence-asked] label")].find(l => l.innerText.includes(%q)); const f = l.querySelector("input");
+				const d = new DataTransfer(); d.items.add(new File([b], "label.jpg", { type: "image/jpeg" })); f.files = d.files; f.dispatchEvent(new Event("change", { bubbles: true })); done(true) }, "image/jpeg") })`, name))
+		q.Until(fmt.Sprintf(`[...document.querySelectorAll("[data-test=evidence-asked] label")].some(l => l.innerText.includes(%q) && l.innerText.includes("✓"))`, name))
+	}
+	photograph("the label")
+	accessible(t, q, "photographs at the bench")
+	record(q, "0.00", "the end should come near")
+	record(q, "22.50", "Read the start to begin")
+	record(q, "0.00", "the end should come near")
+	record(q, "21.30", "one is enough here")
+	w.works([][2]string{{"21.30", "mL"}}, "Right.")
+	q.Click("Report")
+	q.See("No photograph yet of: the end colour")
+	w.handsIn()
+	w.marked()
+	q.See("Photographs that are asked for")
+	q.See("No photograph of: the end colour")
+}
+
 // What could give no answer is not set: the field that is to blame is named.
 func TestNoAnswerIsNotSet(t *testing.T) {
 	t.Parallel()

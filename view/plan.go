@@ -11,6 +11,7 @@ import (
 	"exactflask/core/model/curve"
 	"exactflask/core/practice/plan"
 	"exactflask/core/practice/prep"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -41,7 +42,28 @@ type Plan struct {
 	AskUnits    []UnitChoice    `json:"askUnits" doc:"in which the answer may be asked for; the first is the usual one"`
 	KindText    string          `json:"kindText"`
 	Marking     *SchemeParts    `json:"marking,omitempty" doc:"for those who teach"`
+	Lists       *Checklists     `json:"lists,omitempty" doc:"what is done before and after; for those who teach"`
 	Norms       []NormGroup     `json:"norms,omitempty" doc:"limits of common practice, and what this practical says of them; for those who teach"`
+}
+
+// Checklists are the lists of a practical as they stand, and what they can be made of.
+type Checklists struct {
+	Setup   []Choice `json:"setup"`
+	Cleanup []Choice `json:"cleanup"`
+	// Usual are the items that the program knows; others are written in words.
+	Usual []Choice `json:"usual" doc:"every usual item, with its code"`
+	Most  int      `json:"most" doc:"how many characters an item of one's own may have"`
+}
+
+func checklists(w wording.Writer, r *practical.Ready) *Checklists {
+	said := func(codes []string) []Choice {
+		out := make([]Choice, len(codes))
+		for i, code := range codes {
+			out[i] = Choice{code, w.Say(journal.ItemSaid(code))}
+		}
+		return out
+	}
+	return &Checklists{said(r.Setup()), said(r.Cleanup()), said(practical.UsualItems), journal.MaxOwnItem}
 }
 
 // UnitChoice is a unit with how it is written.
@@ -160,7 +182,7 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	a := plan.Assess(r)
 	s.Assessment = a
 	parts := SchemePartsOf(r, style)
-	s.Marking = &parts
+	s.Marking, s.Lists = &parts, checklists(w, r)
 	s.Norms = NormsOf(style, r.Rules.Norms, r.Rules.School)
 	for _, u := range r.Asked.What.Units() {
 		s.AskUnits = append(s.AskUnits, UnitChoice{u, w.Unit(u)})

@@ -38,6 +38,7 @@ type Sheet struct {
 	StageText string                    `json:"stageText"`
 	ToDo      []string                  `json:"toDo" doc:"what is still to be done until the report is handed in"`
 	Passages  []ReportPassage           `json:"passages" doc:"what the student writes in the report"`
+	Evidence  []EvidenceRow             `json:"evidence" doc:"what is photographed at the bench"`
 	Pictures  []evaluation.ShownPicture `json:"pictures" doc:"of the report"`
 	Lacks     []ReportLack              `json:"lacks" doc:"what is empty or odd in the report"`
 	Work      []WorkStep                `json:"work"`
@@ -91,6 +92,12 @@ type Sentence struct {
 	Subject  string           `json:"subject,omitempty"`
 	Place    string           `json:"place,omitempty" doc:"which trial or reading, in words"`
 	Text     string           `json:"text" doc:"what was seen, why it matters, what to do"`
+}
+
+// EvidenceRow is something that is photographed, in words.
+type EvidenceRow struct {
+	evaluation.Evidence
+	Text string `json:"text"`
 }
 
 // Choice is something to choose: its code and how it is written.
@@ -167,6 +174,10 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	s.Passages, s.Pictures, s.Lacks = make([]ReportPassage, len(ev.Passages)), ev.Pictures, []ReportLack{}
 	for i, p := range ev.Passages {
 		s.Passages[i] = ReportPassage{p, m.Say(handin.Named(p.Passage))}
+	}
+	s.Evidence = make([]EvidenceRow, len(ev.Evidence))
+	for i, e := range ev.Evidence {
+		s.Evidence[i] = EvidenceRow{e, m.Say(journal.EvidenceSaid(e.Code))}
 	}
 	for _, l := range handin.Lacks(ev) {
 		s.Lacks = append(s.Lacks, ReportLack{l.Code, m.Say(l.Message), l.Where})

@@ -33,7 +33,7 @@ var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipe
 	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve", "stock"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
-	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail"}
+	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail", "evidence"}
 
 func init() {
 	none := []string{}

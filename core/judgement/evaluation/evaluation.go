@@ -58,6 +58,7 @@ type Evaluation struct {
 	Clock      int64                  `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                    `json:"entries" doc:"number of entries in the notebook"`
 	Passages   []WrittenPassage       `json:"passages" doc:"what the student writes in the report, in its order"`
+	Evidence   []Evidence             `json:"evidence" doc:"what the practical asks photographs of"`
 	Pictures   []ShownPicture         `json:"pictures" doc:"of the report"`
 	Work       []working.Step         `json:"work" doc:"the student's own calculation, step by step"`
 	Given      []working.Given        `json:"-"` // what it is made from, as it is used

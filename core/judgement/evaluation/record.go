@@ -41,6 +41,12 @@ type PassageText struct {
 	At    time.Time `json:"at"`
 }
 
+// Evidence is something that the practical asks a photograph of, with those that there are.
+type Evidence struct {
+	Code     string   `json:"code"`
+	Pictures []string `json:"pictures" doc:"ids of their entries"`
+}
+
 // ShownPicture is a picture of the report.
 type ShownPicture struct {
 	Entry string `json:"entry"`

@@ -92,6 +92,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(j, groups), Blank: rec.meanBlank,
 		Probe: rec.probe, Points: rec.points, Used: ownUsed(rec, j), Own: ownValues(rec)}
 	ev.Passages, ev.Pictures = passages(rec)
+	ev.Evidence = evidence(rec)
 	if groups == nil { // of several samples they would be about one of them
 		ev.Statistics, ev.Dixon = describe(rec, j)
 	} else {

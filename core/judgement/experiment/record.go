@@ -205,6 +205,9 @@ func lists(r *practical.Ready, lines []journal.Line) (setup, cleanup []evaluatio
 		case journal.Checked:
 			if !l.Withdrawn {
 				last[p.Item] = l
+				if p.Item == "rinse-water" { // as it was called before there was one without pipettes
+					last["rinse-burette"] = l
+				}
 			}
 			continue
 		case journal.Observation:
@@ -255,4 +258,19 @@ func passages(rec recorded) ([]evaluation.WrittenPassage, []evaluation.ShownPict
 		pictures = append(pictures, evaluation.ShownPicture{Entry: l.Entry.ID, Picture: l.Part.(journal.Picture)})
 	}
 	return out, pictures
+}
+
+// evidence are the photographs that are asked for, with those that were taken.
+func evidence(rec recorded) []evaluation.Evidence {
+	out := []evaluation.Evidence{}
+	for _, code := range rec.r.Report.Evidence {
+		e := evaluation.Evidence{Code: code, Pictures: []string{}}
+		for _, l := range rec.c.Pictures {
+			if l.Part.(journal.Picture).Of == code {
+				e.Pictures = append(e.Pictures, l.Entry.ID)
+			}
+		}
+		out = append(out, e)
+	}
+	return out
 }

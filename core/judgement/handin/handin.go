@@ -34,6 +34,7 @@ var (
 	lackSamples = finding.Declare("lack.samples", "names")
 	lackSetup   = finding.Declare("lack.setup", "count")
 	lackCleanup = finding.Declare("lack.cleanup", "count")
+	lackPicture = finding.Declare("lack.evidence", "names")
 	lackOdd     = finding.Declare("lack.odd", "count")
 	lackWork    = finding.Declare("lack.work", "count")
 	lackPassage = finding.Declare("lack.passage", "passage")
@@ -64,6 +65,15 @@ func Lacks(ev evaluation.Evaluation) []Lack {
 	}
 	undone(lackSetup, ev.Setup)
 	undone(lackCleanup, ev.Cleanup)
+	var missing []finding.Value
+	for _, e := range ev.Evidence {
+		if len(e.Pictures) == 0 {
+			missing = append(missing, finding.Said(journal.EvidenceSaid(e.Code)))
+		}
+	}
+	if len(missing) > 0 {
+		add(OnBench, lackPicture.Message(finding.List(missing...)))
+	}
 	if n := unexplained(ev); n > 0 {
 		add(OnBench, lackOdd.Message(finding.Count(n)))
 	}

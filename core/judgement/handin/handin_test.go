@@ -2,6 +2,7 @@ package handin_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -155,4 +156,45 @@ func TestTakesNotesOnly(t *testing.T) {
 		journal.Answer{}, journal.Checked{}} {
 		assert.False(t, journal.Afterwards(journal.Entry{Part: p}), p.Kind())
 	}
+}
+
+// A photograph that is asked for is lacking until one is taken of just that.
+func TestPhotographsAskedFor(t *testing.T) {
+	p := practicaltest.Plain()
+	p.Report = practical.ReportRule{Evidence: []string{"label", "end-colour", journal.OwnItem("the rinsed tip")}}
+	r, fault := p.Check()
+	require.Nil(t, fault)
+	var entries []journal.Entry
+	lacking := func() string {
+		for _, l := range handin.Lacks(experiment.Evaluate(r, entries, experiment.All)) {
+			if l.Code == "lack.evidence" {
+				return fmt.Sprint(l.Values["names"])
+			}
+		}
+		return ""
+	}
+	take := func(of string) {
+		n := int64(len(entries) + 1)
+		entries = append(entries, journal.Entry{ID: fmt.Sprintf("entry-%03d", n), Device: "d", Clock: n, At: at(0),
+			Part: journal.Picture{Hash: strings.Repeat("a", 64), Width: 1, Height: 1, Of: of}})
+	}
+	all := lacking()
+	for _, name := range []string{"evidence.label", "evidence.end-colour", "the rinsed tip"} {
+		assert.Contains(t, all, name)
+	}
+	take("")
+	assert.Equal(t, all, lacking(), "a picture of something else")
+	take("label")
+	assert.NotContains(t, lacking(), "evidence.label")
+	take("end-colour")
+	take(journal.OwnItem("the rinsed tip"))
+	assert.Empty(t, lacking())
+	for _, bad := range [][]string{{"sky"}, {"="}, {journal.OwnItem(strings.Repeat("a", 81))}, {"label", "label"}} {
+		p.Report.Evidence = bad
+		_, fault = p.Check()
+		assert.NotNil(t, fault, bad)
+	}
+	p.Report.Evidence = []string{journal.OwnItem(strings.Repeat("a", 80))}
+	_, fault = p.Check()
+	assert.Nil(t, fault)
 }

@@ -6,6 +6,7 @@ import (
 
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/working"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
@@ -34,6 +35,7 @@ var rules = map[practical.MarkRule]func(*mark){
 	practical.MarkUnit:        func(m *mark) { m.last((*mark).unit) },
 	practical.MarkQuestions:   (*mark).questions,
 	practical.MarkInTime:      (*mark).inTime,
+	practical.MarkEvidence:    (*mark).evidence,
 	practical.MarkPerson:      (*mark).person,
 }
 
@@ -89,6 +91,8 @@ var (
 	whyNoQuestion = finding.Declare("mark.no-questions")
 	whyInTime     = finding.Declare("mark.in-time")
 	whyLate       = finding.Declare("mark.late")
+	whyPictures   = finding.Declare("mark.pictures", "count")
+	whyNoPicture  = finding.Declare("mark.no-picture", "names")
 	whyPerson     = finding.Declare("mark.person")
 	whyEmpty      = finding.Declare("mark.nothing-written")
 )
@@ -102,6 +106,24 @@ func (m *mark) list(items []evaluation.Item) {
 		m.lose(0, whyDone.Message(finding.Count(len(items))))
 	default:
 		m.lose(undone, whyUndone.Message(finding.Count(undone)))
+	}
+}
+
+// evidence looks whether every photograph that is asked for is there; what it shows a person sees.
+func (m *mark) evidence() {
+	var missing []finding.Value
+	for _, e := range m.Evaluation.Evidence {
+		if len(e.Pictures) == 0 {
+			missing = append(missing, finding.Said(journal.EvidenceSaid(e.Code)))
+		}
+	}
+	switch n := len(m.Evaluation.Evidence); {
+	case n == 0:
+		m.cannot(whyNothing.Message())
+	case len(missing) == 0:
+		m.lose(0, whyPictures.Message(finding.Count(n)))
+	default:
+		m.lose(len(missing), whyNoPicture.Message(finding.List(missing...)))
 	}
 }
 

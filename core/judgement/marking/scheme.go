@@ -75,6 +75,9 @@ func Propose(r *practical.Ready) practical.Scheme {
 	for _, p := range r.Passages() {
 		add(2, practical.Criterion{ID: "text-" + p.Prompt, Rule: practical.MarkPerson, Prompt: p.Prompt})
 	}
+	if len(r.Report.Evidence) > 0 {
+		rule(1, practical.MarkEvidence)
+	}
 	rule(1, practical.MarkInTime, practical.MarkCleanup)
 	return s
 }

@@ -8,7 +8,7 @@ import (
 
 // Checked says that an item of a list was done.
 type Checked struct {
-	Item string `json:"item" minLength:"1" maxLength:"40" doc:"code of the item, such as rinse-water"`
+	Item string `json:"item" minLength:"1" maxLength:"81" doc:"code of the item, such as rinse-water"`
 }
 
 var (
@@ -21,16 +21,19 @@ var (
 const ownItem = "="
 
 // MaxOwnItem is how long the text of such an item may be, in characters.
-const MaxOwnItem = 39
+const MaxOwnItem = 80
 
 // OwnItem is the code of an item that a school wrote itself.
 func OwnItem(text string) string { return ownItem + text }
+
+// OwnText is the text of such an item, and whether the code is that of one.
+func OwnText(code string) (string, bool) { return strings.CutPrefix(code, ownItem) }
 
 var ownSaid = finding.Declare("item.own", "text")
 
 // ItemSaid names an item of a list.
 func ItemSaid(code string) finding.Message {
-	if text, own := strings.CutPrefix(code, ownItem); own {
+	if text, own := OwnText(code); own {
 		return ownSaid.Message(finding.Text(text))
 	}
 	return finding.Message{Code: "item." + code}
@@ -40,7 +43,7 @@ func ItemSaid(code string) finding.Message {
 func (Checked) Kind() Kind { return "check" }
 
 // Check implements Part.
-func (k Checked) Check() *finding.Fault { return checkText("item", k.Item, 1, 40) }
+func (k Checked) Check() *finding.Fault { return checkText("item", k.Item, 1, 1+MaxOwnItem) }
 
 // Trial implements Part.
 func (Checked) Trial() string { return "" }

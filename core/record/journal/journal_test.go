@@ -338,7 +338,7 @@ func TestLengthsOfTexts(t *testing.T) {
 		empty bool // may be
 		part  func(text string) journal.Part
 	}{
-		"check":           {40, false, func(s string) journal.Part { return journal.Checked{Item: s} }},
+		"check":           {81, false, func(s string) journal.Part { return journal.Checked{Item: s} }},
 		"reason":          {300, false, func(s string) journal.Part { return journal.Correction{Replaces: id, Value: "1", Reason: s} }},
 		"value":           {2000, false, func(s string) journal.Part { return journal.Correction{Replaces: id, Value: s, Reason: "misread"} }},
 		"passage":         {journal.MaxPassage, true, func(s string) journal.Part { return journal.Passage{Prompt: journal.Method, Written: s} }},

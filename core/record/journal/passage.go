@@ -97,12 +97,29 @@ func (p Passage) fold(c *folding, l *Line) {
 	c.out.Passages[p.Prompt] = append(stand, *l)
 }
 
+// UsualEvidence is what a practical usually asks a photograph of: the label of the sample or its
+// bottle, the set-up, the flask at its end colour. A school's own is named as an item of a list is
+// (OwnItem). Source: common practice, no source.
+var UsualEvidence = []string{"label", "set-up", "end-colour"}
+
+var evidenceNames = finding.Family("evidence.", UsualEvidence)
+
+// EvidenceSaid names what is photographed.
+func EvidenceSaid(code string) finding.Message {
+	if text, own := OwnText(code); own {
+		return ownSaid.Message(finding.Text(text))
+	}
+	return evidenceNames[code].Message()
+}
+
 // Picture is a picture of the report, by the hash of its content.
 type Picture struct {
 	Hash    string `json:"hash" minLength:"64" maxLength:"64" pattern:"^[0-9a-f]{64}$" doc:"SHA-256 of the picture as it is kept"`
 	Caption string `json:"text" maxLength:"200"`
 	Width   int    `json:"width" minimum:"1" maximum:"10000" doc:"pixels"`
 	Height  int    `json:"height" minimum:"1" maximum:"10000" doc:"pixels"`
+	// Of is what it is evidence of, as the practical asks for it.
+	Of string `json:"evidence,omitempty" maxLength:"81" doc:"code of what the practical asks a photograph of; left out for any other picture"`
 }
 
 var (
@@ -121,7 +138,7 @@ func (p Picture) Check() *finding.Fault {
 	if min(p.Width, p.Height) < 1 || max(p.Width, p.Height) > 10000 {
 		return sizeFault.Fault("width")
 	}
-	return checkText("text", p.Caption, 0, 200)
+	return first(checkText("text", p.Caption, 0, 200), checkText("evidence", p.Of, 0, 1+MaxOwnItem))
 }
 
 // Trial implements Part.

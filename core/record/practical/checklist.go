@@ -18,24 +18,43 @@ var (
 	BuretteUp = []string{"rinse-water", "rinse-solution", "fill-low", "funnel-out", "jet-filled", "no-bubble"}
 	inFlask   = []string{"excess-reacted", "fizz-over", "acid-added", "warmed", "indicator", "starch-start", "starch-late",
 		"own-colour", "calibrated", "probe-in"}
-	after = []string{"drain", "nothing-back", "rinse-after", "tap-open", "waste-separate", "hands"}
-	_     = finding.Family("item.", slices.Concat([]string{"goggles", LeakWait, "white-tile"}, weighed, BuretteUp, inFlask,
-		after))
+	inSyringe = []string{"rinse-water", "rinse-solution", "no-bubble"}
+	after     = []string{"drain", "nothing-back", "rinse-after", "tap-open", "waste-separate", "hands"}
+	items     = slices.Concat([]string{"goggles", LeakWait, "white-tile", "rinse-burette"}, weighed, BuretteUp, inFlask, after)
+	// UsualItems are all that the program knows.
+	UsualItems = slices.Clone(items)
+	_          = finding.Family("item.", items)
 )
 
 // LeakWait is the item that is done by waiting.
 const LeakWait = "leak-wait"
 
-// Setup lists what is done before a titration of this practical, in its order:
-// the sample or standard, the burette, and what goes into the flask or belongs
-// to the probe.
+// Setup lists what is done before a titration of this practical, in its order: the school's own
+// list, else what is usual.
 func (r *Ready) Setup() []string {
+	if len(r.Lists.Setup) > 0 {
+		return r.Lists.Setup
+	}
+	return append(r.UsualSetup(), own(r.Lists.Before)...)
+}
+
+// UsualSetup is what is usual: the sample or standard, the burette, and what goes into the flask or
+// belongs to the probe. Source: common practice, no source.
+func (r *Ready) UsualSetup() []string {
 	out := []string{"goggles"}
 	out = append(out, r.setupWeighed()...)
 	if r.Indicator.Kind == catalog.Meter || r.Probe.Shows == journal.ShownPH {
 		out = append(out, "calibrated")
 	}
-	out = append(out, BuretteUp...)
+	for _, item := range BuretteUp {
+		switch {
+		case r.Glass.Burette.Rising && !slices.Contains(inSyringe, item): // it is drawn up, and has no funnel
+		case item == "rinse-water" && !r.pipettes():
+			out = append(out, "rinse-burette")
+		default:
+			out = append(out, item)
+		}
+	}
 	out = append(out, LeakWait)
 	if r.Indicator.Kind != catalog.Meter {
 		out = append(out, "white-tile")
@@ -55,7 +74,12 @@ func (r *Ready) Setup() []string {
 	if r.takesPart("MnO4^-", "KMnO4") && r.takesPart("C2O4^2-", "H2C2O4", "H2C2O4*2H2O", "Na2C2O4") {
 		out = append(out, "warmed")
 	}
-	return append(append(out, r.setupEnd()), own(r.Lists.Before)...)
+	return append(out, r.setupEnd())
+}
+
+// pipettes tells whether a pipette is used at all.
+func (r *Ready) pipettes() bool {
+	return slices.ContainsFunc(slices.Concat(r.Steps, r.Made), func(s ReadyStep) bool { return s.By == ByPipette })
 }
 
 func own(items []string) []string {
@@ -67,25 +91,43 @@ func own(items []string) []string {
 }
 
 var (
-	listLong  = finding.Declare("lists.length", "most", "length")
-	listMany  = finding.Declare("lists.many", "most")
-	listTwice = finding.Declare("lists.twice", "text")
-	mostOwn   = 10
+	listLong    = finding.Declare("lists.length", "most", "length")
+	listMany    = finding.Declare("lists.many", "most")
+	listTwice   = finding.Declare("lists.twice", "text")
+	listUnknown = finding.Declare("lists.unknown", "item")
 )
 
-// checkLists looks at the items of one's own.
+// mostOwn is how many own items stand behind the usual ones, mostItems how long a whole list may be.
+const mostOwn, mostItems = 10, 40
+
+// checkLists looks at the items of one's own, and at the lists of a school.
 func (r *Ready) checkLists() *finding.Fault {
-	for name, items := range map[string][]string{"lists.before": r.Lists.Before, "lists.after": r.Lists.After} {
-		if len(items) > mostOwn {
-			return listMany.Fault(name, finding.Count(mostOwn))
+	for _, list := range []struct {
+		name  string
+		texts []string
+		whole bool // its items are codes
+	}{{"lists.before", r.Lists.Before, false}, {"lists.after", r.Lists.After, false}, {"lists.setup", r.Lists.Setup, true},
+		{"lists.cleanup", r.Lists.Cleanup, true}} {
+		most := mostOwn
+		if list.whole {
+			most = mostItems
 		}
-		for i, text := range items {
-			n := utf8.RuneCountInString(text)
+		if len(list.texts) > most {
+			return listMany.Fault(list.name, finding.Count(most))
+		}
+		for i, text := range list.texts {
+			written, isOwn := text, !list.whole
+			if list.whole {
+				written, isOwn = journal.OwnText(text)
+			}
+			n := utf8.RuneCountInString(written)
 			switch {
-			case strings.TrimSpace(text) == "" || n > journal.MaxOwnItem:
-				return listLong.Fault(name, finding.Count(journal.MaxOwnItem), finding.Count(n))
-			case slices.Contains(items[:i], text):
-				return listTwice.Fault(name, finding.Text(text))
+			case !isOwn && !slices.Contains(items, text):
+				return listUnknown.Fault(list.name, finding.Text(text))
+			case isOwn && (strings.TrimSpace(written) == "" || n > journal.MaxOwnItem):
+				return listLong.Fault(list.name, finding.Count(journal.MaxOwnItem), finding.Count(n))
+			case slices.Contains(list.texts[:i], text):
+				return listTwice.Fault(list.name, finding.Text(written))
 			}
 		}
 	}
@@ -136,10 +178,18 @@ func (r *Ready) setupEnd() string {
 
 // Cleanup lists what is done after a titration.
 func (r *Ready) Cleanup() []string {
-	if len(r.Lists.After) == 0 {
+	if len(r.Lists.Cleanup) > 0 {
+		return r.Lists.Cleanup
+	}
+	return slices.Concat(r.UsualCleanup(), own(r.Lists.After))
+}
+
+// UsualCleanup is what is usual: a syringe has no tap that stays open.
+func (r *Ready) UsualCleanup() []string {
+	if !r.Glass.Burette.Rising {
 		return after
 	}
-	return slices.Concat(after, own(r.Lists.After))
+	return slices.DeleteFunc(slices.Clone(after), func(item string) bool { return item == "tap-open" })
 }
 
 var (

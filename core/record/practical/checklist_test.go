@@ -82,10 +82,66 @@ func TestOwnItems(t *testing.T) {
 	assert.Equal(t, "=Fume cupboard on", r.Setup()[len(r.Setup())-1])
 	assert.Equal(t, "=Silver waste into the brown bottle", r.Cleanup()[len(r.Cleanup())-1])
 	assert.Equal(t, "item.own text=Fume cupboard on", journal.ItemSaid("=Fume cupboard on").String())
-	for want, items := range map[string][]string{"lists.length": {strings.Repeat("a", 40)}, "lists.twice": {"a", "a"}, "lists.many": make([]string, 11)} {
+	for want, items := range map[string][]string{"lists.length": {strings.Repeat("a", 81)}, "lists.twice": {"a", "a"}, "lists.many": make([]string, 11)} {
 		p.Lists.Before = items
 		_, fault = p.Check()
 		require.NotNil(t, fault, want)
 		assert.Equal(t, []string{want, "lists.before"}, []string{fault.Code, fault.Path})
 	}
+}
+
+// A school's own list takes the place of the usual one, in its order; it names usual items by
+// their code and its own in words.
+func TestListsOfASchool(t *testing.T) {
+	own := journal.OwnItem(strings.Repeat("a", 80))
+	for _, c := range []struct {
+		list  []string
+		fault string
+	}{
+		{[]string{"rinse-solution", own, "goggles"}, ""},
+		{[]string{"goggles", "goggles"}, "lists.twice"},
+		{[]string{"gogles"}, "lists.unknown"},
+		{[]string{"Lab coat on"}, "lists.unknown"},
+		{[]string{own + "a"}, "lists.length"},
+		{[]string{"= "}, "lists.length"},
+		{make([]string, 41), "lists.many"},
+	} {
+		p := practicaltest.Plain()
+		p.Lists.Setup = c.list
+		r, fault := p.Check()
+		if c.fault == "" {
+			require.Nil(t, fault)
+			assert.Equal(t, c.list, r.Setup())
+			assert.Equal(t, r.UsualCleanup(), r.Cleanup(), "the other list is as usual")
+			continue
+		}
+		require.NotNil(t, fault, c.fault)
+		assert.Equal(t, []string{c.fault, "lists.setup"}, []string{fault.Code, fault.Path})
+	}
+}
+
+// What is not there is not rinsed: no pipette where the sample is weighed or run from a burette, no
+// funnel, jet or tap of a syringe.
+func TestItemsOfTheGlass(t *testing.T) {
+	of := func(change func(*practical.Practical)) []string {
+		p := practicaltest.Plain()
+		change(&p)
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		return append(r.Setup(), r.Cleanup()...)
+	}
+	pipette := of(func(*practical.Practical) {})
+	assert.Contains(t, pipette, "rinse-water")
+	assert.NotContains(t, pipette, "rinse-burette")
+	burette := of(func(p *practical.Practical) {
+		p.Route[0].By, p.Rules.Agreement.Kind = practical.ByBurette, practical.Relative
+	})
+	assert.NotContains(t, burette, "rinse-water")
+	assert.Contains(t, burette, "rinse-burette")
+	syringe := of(func(p *practical.Practical) { p.Glass.Burette.Rising = true })
+	for _, item := range []string{"fill-low", "funnel-out", "jet-filled", "tap-open"} {
+		assert.Contains(t, pipette, item)
+		assert.NotContains(t, syringe, item)
+	}
+	assert.Contains(t, syringe, "no-bubble")
 }

@@ -44,6 +44,8 @@ var PlanQuestions = []string{"ratio", "titre", "indicator", "mass", "burette"}
 type ReportRule struct {
 	Leave []string `json:"leave,omitempty" maxItems:"3" doc:"usual passages that are not asked for: method, explain, differently"`
 	Own   []string `json:"own,omitempty" maxItems:"10" doc:"passages of this school's own, such as: Which assumption does your result rest on?"`
+	// Evidence is what is photographed at the bench.
+	Evidence []string `json:"evidence,omitempty" maxItems:"8" doc:"what is photographed at the bench: label, set-up, end-colour, and own ones after an equals sign"`
 }
 
 // Passage is a passage of the report: what it is called, and the question where it is
@@ -111,6 +113,19 @@ func (r *Ready) checkExercise() *finding.Fault {
 	for i, text := range r.Report.Own {
 		if !written(text, 400) {
 			return exerciseText.Fault(fmt.Sprintf("report.own[%d]", i))
+		}
+	}
+	for i, code := range r.Report.Evidence {
+		text, own := journal.OwnText(code)
+		switch at := fmt.Sprintf("report.evidence[%d]", i); {
+		case own && !written(text, journal.MaxOwnItem):
+			return exerciseText.Fault(at)
+		case slices.Contains(r.Report.Evidence[:i], code):
+			return listTwice.Fault(at, finding.Text(text))
+		case !own:
+			if f := among(at, code, journal.UsualEvidence); f != nil {
+				return f
+			}
 		}
 	}
 	return nil

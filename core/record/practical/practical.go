@@ -240,10 +240,14 @@ type ReadingRule struct {
 	Hold        int              `json:"hold,omitempty" minimum:"0" maximum:"300" doc:"how many seconds the end colour must last; 30 when left out"`
 }
 
-// Lists are items of this school's own on the lists of what is done before and after.
+// Lists are what this school does before and after: whole lists in its own order, of usual items by
+// their code and of its own, which begin with "=" (journal.OwnItem); where one is left out, the usual
+// items that this practical calls for, and behind them the school's own.
 type Lists struct {
-	Before []string `json:"before,omitempty" maxItems:"10" doc:"such as: fume cupboard on"`
-	After  []string `json:"after,omitempty" maxItems:"10" doc:"such as: silver waste into the brown bottle"`
+	Setup   []string `json:"setup,omitempty" maxItems:"40" doc:"the whole list before: codes of usual items, and own ones after an equals sign"`
+	Cleanup []string `json:"cleanup,omitempty" maxItems:"40" doc:"the whole list after, likewise"`
+	Before  []string `json:"before,omitempty" maxItems:"10" doc:"such as: fume cupboard on"`
+	After   []string `json:"after,omitempty" maxItems:"10" doc:"such as: silver waste into the brown bottle"`
 }
 
 // Showing says what is shown when, and how.

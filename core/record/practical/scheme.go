@@ -17,7 +17,7 @@ type Scheme struct {
 // Criterion is one thing that is given marks.
 type Criterion struct {
 	ID    string          `json:"id" minLength:"1" maxLength:"40" pattern:"^[a-z0-9-]+$" doc:"names it in awards; never used for another"`
-	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,result,answer,step,figures,unit,questions,in-time,person,calibrated,jump,tail" doc:"what the marks are proposed by"`
+	Rule  MarkRule        `json:"rule" enum:"setup,cleanup,complete,resolution,decimals,subtraction,rough,averaged,agreement,economy,titre,result,answer,step,figures,unit,questions,in-time,person,calibrated,jump,tail,evidence" doc:"what the marks are proposed by"`
 	Text  string          `json:"text,omitempty" maxLength:"200" doc:"in words of one's own; the usual ones when left out"`
 	Marks decimal.Decimal `json:"marks" doc:"at most; 0 to 100, to a quarter"`
 	Lose  decimal.Decimal `json:"lose,omitzero" doc:"for each thing that is not right; 1 when left out"`
@@ -61,12 +61,13 @@ const (
 	MarkCalibrated  MarkRule = "calibrated"  // the probe, on both sides of the end, with a fair slope
 	MarkJump        MarkRule = "jump"        // points close together in the jump of every run
 	MarkTail        MarkRule = "tail"        // points enough past the jump
+	MarkEvidence    MarkRule = "evidence"    // every photograph that is asked for is there
 	MarkPerson      MarkRule = "person"      // what only a person can judge
 )
 
 // MarkRules are all of them, in the order of a report.
 var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction,
-	MarkRough, MarkAveraged, MarkTitre, MarkResult, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkPerson, MarkInTime, MarkCleanup}
+	MarkRough, MarkAveraged, MarkTitre, MarkResult, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkEvidence, MarkPerson, MarkInTime, MarkCleanup}
 
 // Banded tells whether the marks follow from how close something is.
 func (r MarkRule) Banded() bool { return r == MarkTitre || r == MarkResult || r == MarkAnswer }

@@ -2391,6 +2391,17 @@ export interface components {
             /** @description code of the item, such as rinse-water */
             item: string;
         };
+        Checklists: {
+            cleanup: components["schemas"]["Choice"][];
+            /**
+             * Format: int64
+             * @description how many characters an item of one's own may have
+             */
+            most: number;
+            setup: components["schemas"]["Choice"][];
+            /** @description every usual item, with its code */
+            usual: components["schemas"]["Choice"][];
+        };
         Chemistry: {
             /** @description what the sample is or holds */
             analyte: components["schemas"]["Solution"];
@@ -2624,7 +2635,7 @@ export interface components {
              * @description what the marks are proposed by
              * @enum {string}
              */
-            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "result" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person" | "calibrated" | "jump" | "tail";
+            rule: "setup" | "cleanup" | "complete" | "resolution" | "decimals" | "subtraction" | "rough" | "averaged" | "agreement" | "economy" | "titre" | "result" | "answer" | "step" | "figures" | "unit" | "questions" | "in-time" | "person" | "calibrated" | "jump" | "tail" | "evidence";
             /** @description of step: code of the step, such as step.ratio */
             step?: string;
             /** @description in words of one's own; the usual ones when left out */
@@ -2935,6 +2946,12 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type?: string;
+        };
+        EvidenceRow: {
+            code: string;
+            /** @description ids of their entries */
+            pictures: string[];
+            text: string;
         };
         Exclusion: {
             /** @description what went wrong, in words */
@@ -3345,6 +3362,10 @@ export interface components {
             after?: string[];
             /** @description such as: fume cupboard on */
             before?: string[];
+            /** @description the whole list after, likewise */
+            cleanup?: string[];
+            /** @description the whole list before: codes of usual items, and own ones after an equals sign */
+            setup?: string[];
         };
         LiveProbe: {
             /**
@@ -4000,6 +4021,8 @@ export interface components {
             signIns: components["schemas"]["SignedIn"][];
         };
         Picture: {
+            /** @description code of what the practical asks a photograph of; left out for any other picture */
+            evidence?: string;
             /** @description SHA-256 of the picture as it is kept */
             hash: string;
             /**
@@ -4039,6 +4062,8 @@ export interface components {
             indicators: components["schemas"]["Indicator"][];
             kindText: string;
             labels: components["schemas"]["BottleLabel"][];
+            /** @description what is done before and after; for those who teach */
+            lists?: components["schemas"]["Checklists"];
             /** @description for those who teach */
             marking?: components["schemas"]["SchemeParts"];
             /** @description what the class needs */
@@ -4624,6 +4649,8 @@ export interface components {
             title: string;
         };
         ReportRule: {
+            /** @description what is photographed at the bench: label, set-up, end-colour, and own ones after an equals sign */
+            evidence?: string[];
             /** @description usual passages that are not asked for: method, explain, differently */
             leave?: string[];
             /** @description passages of this school's own, such as: Which assumption does your result rest on? */
@@ -5103,6 +5130,8 @@ export interface components {
              * @description number of entries in the notebook
              */
             entries: number;
+            /** @description what is photographed at the bench */
+            evidence: components["schemas"]["EvidenceRow"][];
             findings: components["schemas"]["Sentence"][];
             /** @description places of the findings that are shown at once at the bench, in order */
             foremost: number[];
@@ -5259,6 +5288,8 @@ export interface components {
         };
         ShownPicture: {
             entry: string;
+            /** @description code of what the practical asks a photograph of; left out for any other picture */
+            evidence?: string;
             /** @description SHA-256 of the picture as it is kept */
             hash: string;
             /**

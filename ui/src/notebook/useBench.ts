@@ -96,6 +96,7 @@ export function useBench(notebook: Ref<Notebook>) {
       add(...ids.map((replaces): Part => ({ kind: 'correction', correction: { replaces, withdraw: true, reason } }))),
     setAside: (trial: string, reason: string) => add({ kind: 'set-aside', setAside: { trial, reason } }),
     note: (text: string) => add({ kind: 'note', note: { text } }),
+    checkAll: (items: string[]) => add(...items.map((item): Part => ({ kind: 'check', check: { item } }))),
     check: (item: string) => add({ kind: 'check', check: { item } }),
     observe: (about: Observed, text: string, trial?: string) =>
       add({ kind: 'observation', observation: { about, text, ...(trial && { trial }) } }),
@@ -152,8 +153,8 @@ export function useBench(notebook: Ref<Notebook>) {
     /** A passage of the report, typed over what stood there. */
     passage: (prompt: string, text: string, over: string[]) =>
       add({ kind: 'passage', passage: { prompt, text, ...(over.length && { over }) } }),
-    picture: (picture: Schemas['NewPicture'], text: string) =>
-      add({ kind: 'picture', picture: { hash: picture.hash, width: picture.width, height: picture.height, text } }),
+    picture: ({ hash, width, height }: Schemas['NewPicture'], text: string, evidence?: string) =>
+      add({ kind: 'picture', picture: { hash, width, height, text, ...(evidence && { evidence }) } }),
     known: (known: Schemas['Known']): Part[] => [{ kind: 'known', known }],
     timed: (what: Timed, seconds: number, trial?: string) =>
       add({ kind: 'timer', timer: { for: what, seconds, ...(trial && { trial }) } }),

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import type { Notebook, Trial } from '@/api/client';
 import AgreementPanel from '@/features/bench/trials/AgreementPanel.vue';
 import Checklist from '@/features/bench/panels/Checklist.vue';
+import EvidencePanel from '@/features/bench/panels/EvidencePanel.vue';
 import FindingList from '@/features/bench/panels/FindingList.vue';
 import LogPanel from '@/features/bench/panels/LogPanel.vue';
 import ProbePanel from '@/features/bench/probe/ProbePanel.vue';
@@ -14,12 +15,13 @@ import SetUpActions from '@/features/bench/panels/SetUpActions.vue';
 import TrialTable from '@/features/bench/trials/TrialTable.vue';
 import CurvePanel from '@/features/curve/CurvePanel.vue';
 import type { Asking } from '@/notebook/asking';
-import type { Timed } from '@/notebook/useBench';
+import type { Bench, Timed } from '@/notebook/useBench';
 import type { LiveOfBench } from '@/notebook/useProbe';
 import { say } from '@/words';
 
 const props = defineProps<{
   notebook: Notebook;
+  bench: Bench;
   probe: LiveOfBench | undefined;
   small: boolean;
   /** What is being waited for, and how many seconds are left. */
@@ -29,6 +31,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   ask: [what: Asking];
   check: [item: string];
+  checkAll: [items: string[]];
   uncheck: [entry: string];
   belongs: [trial: Trial, sample: string];
   start: [what: Timed, seconds: number];
@@ -56,6 +59,7 @@ const sheet = computed(() => props.notebook.sheet);
       :timing="timing"
       :left="left"
       @check="emit('check', $event)"
+      @check-all="emit('checkAll', $event)"
       @uncheck="emit('uncheck', $event)"
       @wait="emit('start', 'leak', notebook.sheet.setting.wait)"
     >
@@ -85,6 +89,7 @@ const sheet = computed(() => props.notebook.sheet);
       <h2 class="label mb-2">{{ say('bench.look') }}</h2>
       <FindingList :notebook="notebook" />
     </section>
+    <EvidencePanel v-if="sheet.evidence.length" :notebook="notebook" :bench="bench" />
     <LogPanel :notebook="notebook" />
     <Checklist
       v-for="list in sheet.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
@@ -94,6 +99,7 @@ const sheet = computed(() => props.notebook.sheet);
       :timing="timing"
       :left="left"
       @check="emit('check', $event)"
+      @check-all="emit('checkAll', $event)"
       @uncheck="emit('uncheck', $event)"
       @wait="emit('start', 'leak', notebook.sheet.setting.wait)"
     >

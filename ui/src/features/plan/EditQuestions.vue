@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The questions before the laboratory: those of the plan chosen among and reworded, and
 // a school's own; and the passages that a report asks for.
-import { computed, inject } from 'vue';
+import { computed, inject, ref } from 'vue';
 import EditField from '@/features/plan/EditField.vue';
 import { editing, withAt } from '@/features/plan/fields';
 import { say, type Key } from '@/words';
@@ -30,6 +30,16 @@ function reword(code: string, text: string) {
 }
 const own = computed(() => practical.value.exercise?.own ?? []);
 const passages = computed(() => practical.value.report?.own ?? []);
+// What is photographed at the bench.
+const evidence = computed(() => practical.value.report?.evidence ?? []);
+const photographs = (now: string[]) =>
+  (practical.value = withAt(practical.value, 'report.evidence', now.length ? now : undefined));
+const ownEvidence = ref('');
+function addEvidence() {
+  const code = '=' + ownEvidence.value.trim();
+  if (code !== '=' && !evidence.value.includes(code)) photographs([...evidence.value, code]);
+  ownEvidence.value = '';
+}
 </script>
 
 <template>
@@ -112,5 +122,42 @@ const passages = computed(() => practical.value.report?.own ?? []);
     <button v-if="passages.length < most" type="button" class="button" @click="set('report.own', [...passages, ''])">
       {{ say('edit.passageAdd') }}
     </button>
+    <p class="text-sm text-quiet">{{ say('edit.evidence') }}</p>
+    <label v-for="code in ['label', 'set-up', 'end-colour']" :key="code" class="flex min-h-11 items-center gap-2">
+      <input
+        :id="`evidence-${code}`"
+        type="checkbox"
+        class="size-5 accent-accent"
+        :checked="evidence.includes(code)"
+        @change="photographs(evidence.includes(code) ? evidence.filter((c) => c !== code) : [...evidence, code])"
+      />{{ say(`edit.evidence.${code}` as Key) }}
+    </label>
+    <div v-for="code in evidence.filter((c) => c.startsWith('='))" :key="code" class="flex items-center gap-2">
+      <span class="grow">{{ code.slice(1) }}</span>
+      <button
+        type="button"
+        class="button px-3"
+        :aria-label="say('edit.lists.without', { item: code.slice(1) })"
+        @click="photographs(evidence.filter((c) => c !== code))"
+      >
+        ×
+      </button>
+    </div>
+    <div v-if="evidence.length < 8" class="flex items-end gap-2">
+      <div class="grow">
+        <label class="label" for="evidence-own">{{ say('edit.evidenceOwn') }}</label>
+        <input
+          id="evidence-own"
+          v-model="ownEvidence"
+          class="field"
+          maxlength="80"
+          autocomplete="off"
+          @keydown.enter.prevent="addEvidence"
+        />
+      </div>
+      <button type="button" class="button" :disabled="!ownEvidence.trim()" @click="addEvidence">
+        {{ say('edit.add') }}
+      </button>
+    </div>
   </div>
 </template>

@@ -174,6 +174,8 @@ async function keep() {
         :fault="fault ?? (refused?.path ? refused : undefined)"
         :marking="sheet?.marking"
         :norms="sheet?.norms"
+        :lists="sheet?.lists"
+        :class-id="classId"
         :others="others"
       />
       <p v-if="problem || refused" class="mt-3 font-semibold text-alarm" role="alert">{{ problem || refused?.text }}</p>

@@ -18,6 +18,7 @@ import EditField from '@/features/plan/EditField.vue';
 import EditGroup from '@/features/plan/EditGroup.vue';
 import SchemeEditor from '@/features/marking/SchemeEditor.vue';
 import EditQuestions from '@/features/plan/EditQuestions.vue';
+import EditLists from '@/features/plan/EditLists.vue';
 import EditRoute from '@/features/plan/EditRoute.vue';
 import EditVia from '@/features/plan/EditVia.vue';
 import { editing, withAt } from '@/features/plan/fields';
@@ -33,6 +34,8 @@ const props = defineProps<{
   units: Schemas['UnitChoice'][]; // in which the answer may be asked for
   fault?: { path: string; text: string }; // what the core says is wrong
   marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
+  classId: string;
+  lists?: Schemas['Checklists']; // what is done before and after
   norms?: Schemas['NormGroup'][]; // limits of common practice
   others: { value: string; text: string }[]; // practicals of the class in which a solution may be standardised
 }>();
@@ -310,7 +313,9 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
     <EditGroup group="norms">
       <NormsFields v-if="norms" v-model="own" class="col-span-2" :groups="norms" :fault="fault" />
     </EditGroup>
-    <EditGroup group="lists" />
+    <EditGroup group="lists">
+      <EditLists v-if="lists" :lists="lists" :class-id="classId" :others="others" />
+    </EditGroup>
     <EditGroup group="exercise"><EditQuestions /></EditGroup>
     <EditGroup group="marking">
       <SchemeEditor v-if="marking" v-model="scheme" class="col-span-2" :parts="marking" :fault="fault" />

@@ -107,11 +107,8 @@ export const groups = {
     { path: 'probe.buffers', control: 'lines', when: probed },
     { path: 'probe.carbonate', control: 'check', wide: true, when: probed },
   ],
-  lists: [
-    { path: 'lists.before', control: 'lines', wide: true },
-    { path: 'lists.after', control: 'lines', wide: true },
-  ],
-  exercise: [], // lists, with a form of their own
+  lists: [], // with a form of their own, as what follows
+  exercise: [],
   writing: [
     { path: 'showing.working', control: ['', 'steps', 'factors', 'formula'] },
     { path: 'showing.style.words', control: ['', 'titre', 'titer'] },

@@ -4,7 +4,7 @@ import { CameraIcon } from '@heroicons/vue/24/outline';
 import { computed, ref } from 'vue';
 import { Offline, type Schemas } from '@/api/client';
 import { sendPicture } from '@/api/reports';
-import { shrink } from '@/features/report/shrink';
+import { shrink } from '@/shared/shrink';
 import type { Bench } from '@/notebook/useBench';
 import { say } from '@/words';
 

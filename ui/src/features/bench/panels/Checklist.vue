@@ -5,7 +5,7 @@ import type { Notebook } from '@/api/client';
 import { dates, say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; list: 'setup' | 'cleanup'; timing: string; left: number }>();
-defineEmits<{ check: [item: string]; uncheck: [entry: string]; wait: [] }>();
+defineEmits<{ check: [item: string]; checkAll: [items: string[]]; uncheck: [entry: string]; wait: [] }>();
 const items = computed(() => props.notebook.sheet[props.list]);
 const done = computed(() => items.value.filter((i) => i.done).length);
 const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2-digit', minute: '2-digit' });
@@ -47,6 +47,22 @@ const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2
         </button>
       </li>
     </ul>
-    <div v-if="notebook.mayWrite" class="mt-2 flex flex-wrap gap-2"><slot /></div>
+    <div v-if="notebook.mayWrite" class="mt-2 flex flex-wrap gap-2">
+      <button
+        v-if="items.length - done > 1"
+        type="button"
+        class="button"
+        data-test="tick-all"
+        @click="
+          $emit(
+            'checkAll',
+            items.filter((i) => !i.done).map((i) => i.code),
+          )
+        "
+      >
+        {{ say('bench.tickAll', {}, items.length - done) }}
+      </button>
+      <slot />
+    </div>
   </details>
 </template>
