@@ -254,7 +254,52 @@ func TestOwnListAndPhotographs(t *testing.T) {
 	w.handsIn()
 	w.marked()
 	q.See("Photographs that are asked for")
-	q.See("No photograph of: the end colour")
+}
+
+// The glassware of the school is a list: a syringe with its own number and tolerance is chosen by
+// its name in a plan, and read downwards at the bench.
+func TestGlassOfTheSchool(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	teacher := page(t, s, 1280, 800)
+	teacher.SignIn("Dr Ondine Farrow")
+	class := browser.Evaluate[string](teacher, `fetch("/api/shelf").then(r => r.json()).then(b => b.shelves.find(s => s.name.includes("Tide Laboratory, Tuesday")).class)`)
+	teacher.Visit("/classes/" + class)
+	tap(teacher, "[data-test=glass] > summary")
+	tap(teacher, "[data-test=glass] button[type=button]")
+	teacher.Until(`document.querySelector("#glass-name-0") !== null`)
+	refill(teacher, "#glass-name-0", "Syringe")
+	refill(teacher, "#glass-serial-0", "17")
+	refill(teacher, "#glass-capacity-0", "30.0")
+	refill(teacher, "#glass-division-0", "31")
+	tap(teacher, "[data-test=glass] input[type=checkbox]")
+	tap(teacher, "[data-test=glass] form button:not([type])")
+	teacher.Until(`document.querySelector("#glass-division-0").getAttribute("aria-invalid") === "true"`)
+	refill(teacher, "#glass-division-0", "0.5")
+	refill(teacher, "#glass-tolerance-0", "0.20")
+	tap(teacher, "[data-test=glass] form button:not([type])")
+	teacher.See("It can be chosen in a plan.")
+	accessible(t, teacher, "the glassware of a class")
+	w := begun(t, s, "Vinegar by syringe", func(w *writer) {
+		w.choose("#plan-reaction", "ethanoic-naoh")
+		w.fill("#plan-title", "Vinegar by syringe")
+		w.fill("#plan-analyte", "0.085")
+		w.choose("#plan-need", "1")
+		w.See("Syringe (17): 30.0 mL syringe in 0.5 mL")
+		w.choose("#plan-burette", "Syringe (17)/30.0/0.5/true")
+	})
+	q := w.learn
+	q.See("Syringe (17): 30.0 mL")
+	q.See("±0.20 mL")
+	q.CoreReady()
+	record(q, "30.00", "")
+	record(q, "8.00", "Read the start to begin")
+	record(q, "29.50", "")
+	record(q, "8.25", "one is enough here")
+	q.See("21.25")
+	w.works([][2]string{{"21.25", "mL"}}, "Right.")
+	w.handsIn()
+	w.marked()
 }
 
 // What could give no answer is not set: the field that is to blame is named.

@@ -86,6 +86,9 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	b := r.Glass.Burette
 	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class",
 		string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
+	if b.Name != "" {
+		parts[0] = w.Text("setting.glass-named", "name", b.Name, "glass", parts[0])
+	}
 	if p, ok := r.Aliquot(); ok {
 		parts = append(parts, portion(w, p))
 	}
@@ -108,6 +111,9 @@ func portion(w wording.Writer, p practical.ReadyStep) string {
 	}
 	return w.Text(code, "volume", mL(p.Volume), "class", string(p.Class), "tolerance",
 		tolerance(w, func() (decimal.Decimal, bool) {
+			if p.Within.Sign() > 0 {
+				return p.Within, true
+			}
 			return glass.Tolerance(kind, p.Volume, p.Class)
 		}))
 }

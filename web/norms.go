@@ -7,9 +7,46 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"exactflask/app/access"
+	"exactflask/app/practicals"
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/record/practical"
 	"exactflask/view"
 )
+
+// glassware are the operations on the glassware that a school has: of the installation, and of a
+// class.
+func (s *server) glassware(api huma.API) {
+	type glassOutput struct{ Body practicals.Glassware }
+	type ownGlass struct {
+		Own []glass.Piece `json:"own" maxItems:"100"`
+	}
+	now := func(ctx context.Context, p access.Person, class string, err error) (*glassOutput, error) {
+		if err != nil {
+			return nil, err
+		}
+		out, err := s.app.Practicals.Glass(ctx, p, class)
+		return &glassOutput{out}, err
+	}
+	huma.Register(api, operation("glass", http.MethodGet, "/glass", "The glassware of the installation"),
+		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*glassOutput, error) {
+			return now(ctx, p, "", nil)
+		}))
+	huma.Register(api, operation("set-glass", http.MethodPut, "/glass", "Keep the list of the installation"),
+		asked(s, func(ctx context.Context, p access.Person, in *struct{ Body ownGlass }) (*glassOutput, error) {
+			return now(ctx, p, "", s.app.Practicals.SetGlass(ctx, p, "", in.Body.Own))
+		}))
+	huma.Register(api, operation("class-glass", http.MethodGet, "/classes/{class}/glass", "The glassware of a class, and of the installation"),
+		asked(s, func(ctx context.Context, p access.Person, in *ClassPath) (*glassOutput, error) {
+			return now(ctx, p, in.Class, nil)
+		}))
+	huma.Register(api, operation("set-class-glass", http.MethodPut, "/classes/{class}/glass", "Keep the list of a class"),
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
+			ClassPath
+			Body ownGlass
+		}) (*glassOutput, error) {
+			return now(ctx, p, in.Class, s.app.Practicals.SetGlass(ctx, p, in.Class, in.Body.Own))
+		}))
+}
 
 // norms are the operations on what a school sees differently from common practice: for the
 // installation, and for a class.

@@ -161,6 +161,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.classes(api)
 	s.settings(api)
 	s.norms(api)
+	s.glassware(api)
 	s.lesson(api)
 	s.marking(api)
 	s.reports(api)

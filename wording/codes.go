@@ -146,6 +146,7 @@ func init() {
 	declare([]string{"place", "was", "text"}, "journal.corrected")
 	family("own.", none, "tablet", "density", "label", "temperature")
 	family("own.volume.", []string{"name"}, "pipette", "make-up", "aliquot", "excess")
+	declare([]string{"name", "glass"}, "setting.glass-named")
 	declare(none, "unit.celsius", "given.measured-only")
 	declare([]string{"nominal"}, "given.measured")
 	declare([]string{"time"}, "journal.ahead", "journal.late")

@@ -50,12 +50,13 @@ const (
 	ActReleased   Act = "released"
 	ActAnswered   Act = "request-answered"
 	ActNorms      Act = "norms"
+	ActGlass      Act = "glass"
 )
 
 var acts = finding.Family("act.", []Act{ActClassMade, ActClassSet, ActArchived, ActReopened, ActAdded, ActJoined, ActPlaced,
 	ActPaired, ActParted, ActMovedOut, ActMovedIn, ActRemoved, ActPassword, ActCodeOpened, ActCodeClosed, ActNotice, ActLesson, ActReturned, ActImported, ActNoticeDown,
 	ActPractical, ActPersonMade, ActStanding, ActTakenOut, ActDataGiven, ActNamed, ActGiven, ActSettings, ActUnassigned, ActRevision, ActScheme,
-	ActReleased, ActAnswered, ActNorms}, "who", "whom", "detail")
+	ActReleased, ActAnswered, ActNorms, ActGlass}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")
 

@@ -23,6 +23,18 @@ func mayReadNorms(p access.Person, class string) error {
 	return nil
 }
 
+// maySetNorms tells who may change them: whoever sets practicals in the class; for the installation
+// whoever runs it.
+func maySetNorms(p access.Person, class string) error {
+	switch {
+	case class != "":
+		return access.Allowed(p, access.AssignPractical, class)
+	case !access.May(p, access.Administrate, access.Thing{}):
+		return access.ErrForbidden
+	}
+	return nil
+}
+
 // Norms are the limits of common practice as a class sees them, or the installation (class
 // is empty), by groups.
 func (a *Practicals) Norms(ctx context.Context, p access.Person, class string) ([]view.NormGroup, error) {
@@ -45,12 +57,8 @@ func (a *Practicals) Norms(ctx context.Context, p access.Person, class string) (
 // SetNorms says what a class sees differently, or the installation. Practicals that are set
 // afterwards are judged by it; those that are set keep theirs until they are set anew.
 func (a *Practicals) SetNorms(ctx context.Context, p access.Person, class string, norms practical.Norms) error {
-	if class != "" {
-		if err := access.Allowed(p, access.AssignPractical, class); err != nil {
-			return err
-		}
-	} else if !access.May(p, access.Administrate, access.Thing{}) {
-		return access.ErrForbidden
+	if err := maySetNorms(p, class); err != nil {
+		return err
 	}
 	if fault := norms.Check("norms"); fault != nil {
 		return fault

@@ -225,6 +225,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.factStmt, err = db.PrepareContext(ctx, fact); err != nil {
 		return nil, fmt.Errorf("error preparing query Fact: %w", err)
 	}
+	if q.glassStmt, err = db.PrepareContext(ctx, glass); err != nil {
+		return nil, fmt.Errorf("error preparing query Glass: %w", err)
+	}
 	if q.handStmt, err = db.PrepareContext(ctx, hand); err != nil {
 		return nil, fmt.Errorf("error preparing query Hand: %w", err)
 	}
@@ -242,6 +245,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.keepExerciseAnswerStmt, err = db.PrepareContext(ctx, keepExerciseAnswer); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepExerciseAnswer: %w", err)
+	}
+	if q.keepGlassStmt, err = db.PrepareContext(ctx, keepGlass); err != nil {
+		return nil, fmt.Errorf("error preparing query KeepGlass: %w", err)
 	}
 	if q.keepNormsStmt, err = db.PrepareContext(ctx, keepNorms); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepNorms: %w", err)
@@ -796,6 +802,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing factStmt: %w", cerr)
 		}
 	}
+	if q.glassStmt != nil {
+		if cerr := q.glassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing glassStmt: %w", cerr)
+		}
+	}
 	if q.handStmt != nil {
 		if cerr := q.handStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing handStmt: %w", cerr)
@@ -824,6 +835,11 @@ func (q *Queries) Close() error {
 	if q.keepExerciseAnswerStmt != nil {
 		if cerr := q.keepExerciseAnswerStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing keepExerciseAnswerStmt: %w", cerr)
+		}
+	}
+	if q.keepGlassStmt != nil {
+		if cerr := q.keepGlassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing keepGlassStmt: %w", cerr)
 		}
 	}
 	if q.keepNormsStmt != nil {
@@ -1287,12 +1303,14 @@ type Queries struct {
 	exerciseOfClassStmt     *sql.Stmt
 	exerciseTriesStmt       *sql.Stmt
 	factStmt                *sql.Stmt
+	glassStmt               *sql.Stmt
 	handStmt                *sql.Stmt
 	handInStmt              *sql.Stmt
 	handsOfClassStmt        *sql.Stmt
 	joinStmt                *sql.Stmt
 	keepDraftStmt           *sql.Stmt
 	keepExerciseAnswerStmt  *sql.Stmt
+	keepGlassStmt           *sql.Stmt
 	keepNormsStmt           *sql.Stmt
 	keepSummaryStmt         *sql.Stmt
 	lastHashStmt            *sql.Stmt
@@ -1437,12 +1455,14 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		exerciseOfClassStmt:     q.exerciseOfClassStmt,
 		exerciseTriesStmt:       q.exerciseTriesStmt,
 		factStmt:                q.factStmt,
+		glassStmt:               q.glassStmt,
 		handStmt:                q.handStmt,
 		handInStmt:              q.handInStmt,
 		handsOfClassStmt:        q.handsOfClassStmt,
 		joinStmt:                q.joinStmt,
 		keepDraftStmt:           q.keepDraftStmt,
 		keepExerciseAnswerStmt:  q.keepExerciseAnswerStmt,
+		keepGlassStmt:           q.keepGlassStmt,
 		keepNormsStmt:           q.keepNormsStmt,
 		keepSummaryStmt:         q.keepSummaryStmt,
 		lastHashStmt:            q.lastHashStmt,

@@ -94,6 +94,11 @@ type Fact struct {
 	Value string
 }
 
+type Glass struct {
+	ClassID string
+	Pieces  string
+}
+
 type Hand struct {
 	NotebookID string
 	Raised     string

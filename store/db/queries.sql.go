@@ -1760,6 +1760,17 @@ func (q *Queries) Fact(ctx context.Context, name string) (string, error) {
 	return value, err
 }
 
+const glass = `-- name: Glass :one
+SELECT pieces FROM glass WHERE class_id = ?
+`
+
+func (q *Queries) Glass(ctx context.Context, classID string) (string, error) {
+	row := q.queryRow(ctx, q.glassStmt, glass, classID)
+	var pieces string
+	err := row.Scan(&pieces)
+	return pieces, err
+}
+
 const hand = `-- name: Hand :one
 SELECT h.raised, h.taken, coalesce(p.name, '') AS taken_by FROM hands h LEFT JOIN people p ON p.id = h.taken_by WHERE h.notebook_id = ?
 `
@@ -1927,6 +1938,21 @@ func (q *Queries) KeepExerciseAnswer(ctx context.Context, arg KeepExerciseAnswer
 		arg.Correct,
 		arg.Answered,
 	)
+	return err
+}
+
+const keepGlass = `-- name: KeepGlass :exec
+INSERT INTO glass (class_id, pieces) VALUES (?, ?)
+ON CONFLICT (class_id) DO UPDATE SET pieces = excluded.pieces
+`
+
+type KeepGlassParams struct {
+	ClassID string
+	Pieces  string
+}
+
+func (q *Queries) KeepGlass(ctx context.Context, arg KeepGlassParams) error {
+	_, err := q.exec(ctx, q.keepGlassStmt, keepGlass, arg.ClassID, arg.Pieces)
 	return err
 }
 

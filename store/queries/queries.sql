@@ -524,3 +524,10 @@ SELECT norms FROM norms WHERE class_id = ?;
 -- name: KeepNorms :exec
 INSERT INTO norms (class_id, norms) VALUES (?, ?)
 ON CONFLICT (class_id) DO UPDATE SET norms = excluded.norms;
+
+-- name: Glass :one
+SELECT pieces FROM glass WHERE class_id = ?;
+
+-- name: KeepGlass :exec
+INSERT INTO glass (class_id, pieces) VALUES (?, ?)
+ON CONFLICT (class_id) DO UPDATE SET pieces = excluded.pieces;

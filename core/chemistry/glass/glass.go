@@ -25,6 +25,15 @@ type Burette struct {
 	Class    Class           `json:"class" enum:"A,B"`
 	// Rising is the other way of counting.
 	Rising bool `json:"rising,omitempty" doc:"the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end"`
+	// Of a piece that a school has.
+	Name   string          `json:"name,omitempty" maxLength:"110" doc:"as a school calls it, with the number that stands on it"`
+	First  decimal.Decimal `json:"first,omitzero" doc:"lowest mark, where that is not 0, mL"`
+	Within decimal.Decimal `json:"tolerance,omitzero" doc:"what stands on it or was found, mL; by its class when left out"`
+}
+
+// OnScale tells whether a reading lies between the lowest and the last mark.
+func (b Burette) OnScale(v decimal.Decimal) bool {
+	return v.Cmp(b.First) >= 0 && v.Cmp(b.Capacity) <= 0
 }
 
 // Drawn is the volume that has left since the scale was full, mL, by a reading; and
@@ -92,8 +101,10 @@ func (b Burette) Check() *finding.Fault {
 		return divisionFault.Fault("division", finding.Exact(b.Division, quantity.Millilitre))
 	case b.Class != ClassA && b.Class != ClassB:
 		return classFault.Fault("class", finding.Text(string(b.Class)))
+	case b.First.Sign() < 0 || b.First.Cmp(b.Capacity) >= 0:
+		return firstFault.Fault("first", finding.Exact(b.First, quantity.Millilitre))
 	}
-	return nil
+	return within(b.Within, b.Capacity)
 }
 
 // Check returns a fault when the pipette cannot be one.
@@ -180,6 +191,9 @@ func Tolerance(kind Kind, volume decimal.Decimal, class Class) (tolerance decima
 // not list its size and division it is not listed and an estimate: half a
 // division for class A, a whole one for class B.
 func (b Burette) Tolerance() (tolerance decimal.Decimal, listed bool) {
+	if b.Within.Sign() > 0 {
+		return b.Within, true
+	}
 	key := nominal(b.Capacity) + "/" + nominal(b.Division)
 	if own, ok := buretteB[key]; ok && b.Class == ClassB {
 		return decimal.Must(own), true

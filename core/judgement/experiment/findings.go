@@ -118,7 +118,7 @@ func (l *looking) scale(r *journal.Reading) {
 	b := l.rec.r.Glass.Burette
 	step, text := b.Step(l.rec.r.Rules.Readings.Resolution), finding.Text(r.Text)
 	switch {
-	case r.Value.Sign() < 0:
+	case r.Value.Cmp(b.First) < 0:
 		l.add(belowScale.Finding(finding.Warning, r.Entry, text))
 	case r.Value.Cmp(b.Capacity) > 0:
 		l.add(beyondScale.Finding(finding.Warning, r.Entry, text, mL(b.Capacity)))

@@ -191,7 +191,7 @@ func offScale(r *practical.Ready, t *evaluation.Trial) bool {
 		all = append(all, f.Before, f.After)
 	}
 	return slices.ContainsFunc(all, func(x *journal.Reading) bool {
-		return x != nil && x.Why == "" && (x.Value.Sign() < 0 || x.Value.Cmp(r.Glass.Burette.Capacity) > 0)
+		return x != nil && x.Why == "" && !r.Glass.Burette.OnScale(x.Value)
 	})
 }
 

@@ -99,7 +99,7 @@ func (b *builder) standardMass() int {
 func (b *builder) madeVolume(step int) int {
 	s := b.ready.Made[step]
 	return b.put(leaf(dv.Node{ID: "made-volume-" + strconv.Itoa(step+1), Letter: "V", Of: b.ready.Titrant.Plain(), Where: portionOf[s.Kind],
-		Operation: dv.Given, Source: dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class}}, s.Volume, quantity.Millilitre))
+		Operation: dv.Given, Source: dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class, Within: s.Within}}, s.Volume, quantity.Millilitre))
 }
 
 // strengthMade is the strength of the titrant by how it was made, mol/L.

@@ -180,7 +180,7 @@ func (b *builder) volume(at int) int {
 		id = dv.Aliquot
 	}
 	n := b.share(id, func() dv.Node {
-		source := dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class}
+		source := dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class, Within: s.Within}
 		return b.given(dv.Node{Letter: "V", Of: of, Where: where, Route: at + 1, Source: source},
 			journal.OwnKey{What: journal.OwnVolume, Step: at + 1}, s.Volume, quantity.Millilitre)
 	})

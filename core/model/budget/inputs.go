@@ -241,6 +241,9 @@ func (c *inputs) source(s source) {
 	case dv.Pipette, dv.Flask, dv.Cylinder:
 		g, _ := n.Source.Glass()
 		t, listed := glass.Tolerance(g, n.Source.Volume, n.Source.Class)
+		if own := n.Source.Within; own.Sign() > 0 {
+			t, listed = own, true
+		}
 		before := len(c.out)
 		c.add(string(kind), finding.Exact(n.Source.Volume, quantity.Millilitre), t.Float64(), Triangular,
 			quantity.Millilitre, s.on...)

@@ -90,6 +90,7 @@ type Source struct {
 	Point  Point           `json:"point,omitempty" doc:"which reading of the scale it is"`
 	Volume decimal.Decimal `json:"volume,omitzero" doc:"nominal volume of the glass, mL"`
 	Class  glass.Class     `json:"class,omitempty" doc:"of the glass"`
+	Within decimal.Decimal `json:"tolerance,omitzero" doc:"of the glass, mL, where it is known of itself"`
 	// Nominal is set where a value stands in for something that was to be
 	// measured: a mass that was not recorded, a solution not yet standardised.
 	Nominal bool `json:"nominal,omitempty" doc:"it stands in for something that was not measured"`

@@ -19,6 +19,7 @@ const (
 	Waste     Observed = "waste"
 	Left      Observed = "left"
 	Water     Observed = "water-added"
+	Glassware Observed = "glass" // by its name or the number that stands on it
 )
 
 // The values of those observations that have fixed ones.
@@ -33,7 +34,7 @@ const (
 
 var (
 	fixedValues = map[Observed][]string{EndColour: {Pale, Deep, Fading}, Leak: {Seen, Reseated, Changed}}
-	allObserved = []Observed{EndColour, Leak, Batch, Made, Aliquot, Waste, Left, Water}
+	allObserved = []Observed{EndColour, Leak, Batch, Made, Aliquot, Waste, Left, Water, Glassware}
 
 	observedNames = finding.Family("observation.", allObserved)
 	colourNames   = finding.Family("end-colour.", fixedValues[EndColour])
@@ -43,7 +44,7 @@ var (
 
 // Observation is something seen, about a trial or about the whole.
 type Observation struct {
-	About   Observed `json:"about" enum:"end-colour,leak,batch,solution-made,aliquot,waste,left,water-added"`
+	About   Observed `json:"about" enum:"end-colour,leak,batch,solution-made,aliquot,waste,left,water-added,glass"`
 	Of      string   `json:"trial,omitempty" maxLength:"64"`
 	Written string   `json:"text" minLength:"1" maxLength:"300" doc:"one of the fixed values, or words"`
 }

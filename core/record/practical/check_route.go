@@ -69,6 +69,8 @@ func (s *RouteStep) complete(path string) *finding.Fault {
 	switch {
 	case s.Volume.Sign() < 0, s.Volume.Cmp(maxVolume) > 0, s.Mass.Sign() < 0, s.Mass.Cmp(maxMass) > 0, s.Count < 0, s.Count > 1000:
 		return routeRange.Fault(path)
+	case s.Within.Sign() < 0, s.Within.Sign() > 0 && s.Within.Cmp(s.Volume) >= 0:
+		return routeRange.Fault(path + ".tolerance")
 	case s.Kind == Tablets && s.Count < 1:
 		return routeCount.Fault(path + ".count")
 	case s.Measures() && s.Volume.Sign() <= 0 && !s.ByBlank:

@@ -187,6 +187,7 @@ type RouteStep struct {
 	What          string          `json:"what,omitempty" maxLength:"120" doc:"in words, such as crushed shell"`
 	Volume        decimal.Decimal `json:"volume,omitzero" doc:"mL; pipette, make-up, aliquot, excess; about so much where a burette measures it"`
 	Class         glass.Class     `json:"class,omitempty" enum:"A,B" doc:"of the glassware; B when left out"`
+	Within        decimal.Decimal `json:"tolerance,omitzero" doc:"of the glass, mL, where it is a school's own; by its class when left out"`
 	By            By              `json:"by,omitempty" enum:"pipette,flask,cylinder,burette" doc:"what measures the volume; the usual one when left out. A burette is read for every trial"`
 	Mass          decimal.Decimal `json:"mass,omitzero" doc:"g; weigh and tablets. Where a weighing stands in the notebook, that counts"`
 	EachTrial     bool            `json:"eachTrial,omitempty" doc:"every trial has its own weighing"`

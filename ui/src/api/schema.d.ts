@@ -213,6 +213,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The glassware of a class, and of the installation */
+        get: operations["class-glass"];
+        /** Keep the list of a class */
+        put: operations["set-class-glass"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/instructor": {
         parameters: {
             query?: never;
@@ -807,6 +825,24 @@ export interface paths {
         put?: never;
         /** Look at a list of people before they are added */
         post: operations["read-roster"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The glassware of the installation */
+        get: operations["glass"];
+        /** Keep the list of the installation */
+        put: operations["set-glass"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2282,8 +2318,20 @@ export interface components {
              * @example 21.35
              */
             division: string;
+            /**
+             * @description lowest mark, where that is not 0, mL
+             * @example 21.35
+             */
+            first?: string;
+            /** @description as a school calls it, with the number that stands on it */
+            name?: string;
             /** @description the scale shows what is left, as that of a syringe does: it counts down as liquid leaves, and the titre is start less end */
             rising?: boolean;
+            /**
+             * @description what stands on it or was found, mL; by its class when left out
+             * @example 21.35
+             */
+            tolerance?: string;
         };
         CalibratedIn: {
             afterwards?: boolean;
@@ -3070,6 +3118,14 @@ export interface components {
             /** @description what one bench is given; left out when it is plenty */
             supply?: components["schemas"]["Supply"];
         };
+        Glassware: {
+            /** @description of the class, or of the installation */
+            own: components["schemas"]["Piece"][];
+            /** @description what most schools have */
+            usual: components["schemas"]["Piece"][];
+            /** @description of a class: what the installation has */
+            wider: components["schemas"]["Piece"][];
+        };
         Hand: {
             /** @description name of who does */
             by?: string;
@@ -3840,7 +3896,7 @@ export interface components {
         };
         Observation: {
             /** @enum {string} */
-            about: "end-colour" | "leak" | "batch" | "solution-made" | "aliquot" | "waste" | "left" | "water-added";
+            about: "end-colour" | "leak" | "batch" | "solution-made" | "aliquot" | "waste" | "left" | "water-added" | "glass";
             /** @description one of the fixed values, or words */
             text: string;
             trial?: string;
@@ -3895,6 +3951,9 @@ export interface components {
             entry: string;
             text: string;
             unit?: string;
+        };
+        OwnGlass: {
+            own: components["schemas"]["Piece"][];
         };
         OwnMarks: {
             /**
@@ -4036,6 +4095,44 @@ export interface components {
              * @description pixels
              */
             width: number;
+        };
+        Piece: {
+            /**
+             * @description last mark of a burette, or the volume, mL
+             * @example 21.35
+             */
+            capacity: string;
+            /**
+             * @description B when left out
+             * @enum {string}
+             */
+            class?: "A" | "B";
+            /**
+             * @description of a burette: distance of two graduations, mL
+             * @example 21.35
+             */
+            division?: string;
+            /**
+             * @description of a burette: lowest mark, where that is not 0, mL
+             * @example 21.35
+             */
+            first?: string;
+            /**
+             * @description burette stands for a syringe too
+             * @enum {string}
+             */
+            kind: "burette" | "pipette" | "cylinder" | "flask";
+            /** @description as people call it, such as 30 mL syringe */
+            name: string;
+            /** @description of a burette: its scale shows what is left, as that of a syringe does */
+            rising?: boolean;
+            /** @description number that stands on it */
+            serial?: string;
+            /**
+             * @description what stands on it or was found by weighing water, mL; by its class when left out
+             * @example 21.35
+             */
+            tolerance?: string;
         };
         Place: {
             bench: string;
@@ -4759,6 +4856,11 @@ export interface components {
              * @example 21.35
              */
             mass?: string;
+            /**
+             * @description of the glass, mL, where it is a school's own; by its class when left out
+             * @example 21.35
+             */
+            tolerance?: string;
             /**
              * @description mL; pipette, make-up, aliquot, excess; about so much where a burette measures it
              * @example 21.35
@@ -6847,6 +6949,144 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "class-glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glassware"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-class-glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnGlass"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glassware"];
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -9670,6 +9910,140 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    glass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glassware"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnGlass"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glassware"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 import type { Schemas, Trial } from '@/api/client';
 import type { Observed, Place } from '@/notebook/useBench';
 
-export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left', 'water-added'] as const;
+export const inWords = ['note', 'batch', 'solution-made', 'aliquot', 'waste', 'left', 'water-added', 'glass'] as const;
 export type InWords = (typeof inWords)[number] & ('note' | Observed);
 
 export type Asking =

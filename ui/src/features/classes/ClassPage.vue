@@ -9,6 +9,7 @@ import AddPeopleDialog from '@/features/classes/AddPeopleDialog.vue';
 import CodeDialog from '@/features/classes/CodeDialog.vue';
 import MemberDialog from '@/features/classes/MemberDialog.vue';
 import Notices from '@/features/classes/Notices.vue';
+import GlassPanel from '@/features/plan/GlassPanel.vue';
 import NormsPanel from '@/features/plan/NormsPanel.vue';
 import RenameDialog from '@/features/classes/RenameDialog.vue';
 import Slips from '@/features/classes/Slips.vue';
@@ -142,6 +143,7 @@ async function passwords() {
 
     <Notices :page="page" />
     <NormsPanel v-if="page.mayManage" :class-id="classId" />
+    <GlassPanel v-if="page.mayManage" :class-id="classId" />
     <ActLog v-if="page.mayManage || page.mayReopen" :class-id="classId" :title="say('class.log')" />
 
     <AddPeopleDialog v-if="open === 'add'" :class-id="classId" @close="open = ''" @slips="slips = $event" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Everyone, for an administrator: who may do what, new passwords, taking people out.
+import GlassPanel from '@/features/plan/GlassPanel.vue';
 import NormsPanel from '@/features/plan/NormsPanel.vue';
 import { computed, ref } from 'vue';
 import { useAccountChange, useAccounts, type Account, type Slip } from '@/api/classes';
@@ -80,6 +81,7 @@ function choose(p: Account) {
       </p>
     </form>
     <NormsPanel />
+    <GlassPanel />
     <section class="panel overflow-x-auto p-4 max-sm:p-2">
       <label class="label block" for="people-search">{{ say('people.search') }}</label>
       <input id="people-search" v-model="search" type="search" class="field mb-2 max-w-sm" />

@@ -2,6 +2,7 @@
 // What an instructor chooses: reaction, strengths, glassware, rules.
 import { computed, provide, toRef, type WritableComputedRef } from 'vue';
 import type { Schemas } from '@/api/client';
+import { useGlass, type Piece } from '@/api/glass';
 import { useCatalogue } from '@/api/queries';
 import {
   aliquotOf,
@@ -96,13 +97,44 @@ const glassClass = part(
   (p) => p.glass.burette.class,
   (p, c) => withAliquot(change(p, 'glass', { burette: { ...p.glass.burette, class: c } }), { class: c }),
 );
+// The school's own glass, and what most schools have; what stands there may be of neither.
+const { data: glassware } = useGlass(() => props.classId);
+const pieces = computed(() => {
+  const { own = [], wider = [], usual = [] } = glassware.value ?? {};
+  return [...own, ...wider, ...usual];
+});
+const buretteOf = (p: Piece, now: Schemas['Burette']): Schemas['Burette'] => ({
+  capacity: p.capacity,
+  division: p.division ?? now.division,
+  class: p.class ?? (p.name ? 'B' : now.class),
+  ...(p.rising && { rising: true }),
+  ...(p.first && { first: p.first }),
+  ...(p.tolerance && { tolerance: p.tolerance }),
+  ...(p.name && { name: p.serial ? `${p.name} (${p.serial})` : p.name }),
+});
+const keyOf = (b: Schemas['Burette']) => `${b.name ?? ''}/${b.capacity}/${b.division}/${b.rising ?? false}`;
+const burettes = computed(() => {
+  const now = practical.value.glass.burette;
+  const all = [...pieces.value.filter((p) => p.kind === 'burette').map((p) => buretteOf(p, now)), now];
+  return all.filter((b, i) => all.findIndex((o) => keyOf(o) === keyOf(b)) === i);
+});
 const burette = part(
-  (p) => `${p.glass.burette.capacity}/${p.glass.burette.division}`,
-  (p, v) => {
-    const [capacity, division] = v.split('/') as [string, string];
-    return change(p, 'glass', { burette: { ...p.glass.burette, capacity, division } });
-  },
+  (p) => keyOf(p.glass.burette),
+  (p, key) => change(p, 'glass', { burette: burettes.value.find((b) => keyOf(b) === key)! }),
 );
+const measuring = computed(() => pieces.value.filter((p) => p.name && (p.kind === 'pipette' || p.kind === 'cylinder')));
+/** A piece of the school's own measures the volume into the flask. */
+function measureWith(i: string) {
+  const p = measuring.value[Number(i)];
+  if (!p) return;
+  const by = p.kind === 'cylinder' ? ('cylinder' as const) : ('pipette' as const);
+  practical.value = withAliquot(practical.value, {
+    volume: p.capacity,
+    class: p.class ?? 'B',
+    by,
+    tolerance: p.tolerance,
+  });
+}
 // A burette is read for every trial: then results are compared, not titres.
 const measuredBy = part(
   (p) => aliquotOf(p)?.by ?? (aliquotOf(p) && 'pipette'),
@@ -144,11 +176,15 @@ const tries = part(
   (p, tries) => change(p, 'showing', { tries }),
 );
 
-const glass = ['50.00/0.1', '25.00/0.1', '25.00/0.05', '10.00/0.02'];
 /** Usual choices, and the one that stands where it is another. */
 const withNow = (usual: string[], now?: string) => [...new Set([...usual, ...(now ? [now] : [])])];
 const inML = (list: string[]) => list.map((value) => ({ value, text: `${value} ${volume.value}` }));
-const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.split('/')[1]} ${volume.value}`;
+const buretteText = (b: Schemas['Burette']) =>
+  say(b.rising ? 'plan.syringe' : 'plan.graduated', {
+    name: b.name ? b.name + ': ' : '',
+    capacity: `${b.capacity} ${volume.value}`,
+    division: `${b.division} ${volume.value}`,
+  });
 </script>
 
 <template>
@@ -221,6 +257,15 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
           (['pipette', 'cylinder', 'burette'] as const).map((value) => ({ value, text: say(`plan.bys.${value}`) }))
         "
       />
+      <div v-if="aliquot !== undefined && measuring.length" class="col-span-2">
+        <label class="label" for="plan-measuring">{{ say('plan.measuring') }}</label>
+        <select id="plan-measuring" class="field" @change="measureWith(($event.target as HTMLSelectElement).value)">
+          <option value="">{{ say('edit.lists.choose') }}</option>
+          <option v-for="(p, i) in measuring" :key="i" :value="i">
+            {{ p.name }}{{ p.serial ? ` (${p.serial})` : '' }}, {{ p.capacity }} {{ volume }}
+          </option>
+        </select>
+      </div>
       <SelectField
         v-model="glassClass"
         name="plan-class"
@@ -233,7 +278,7 @@ const buretteText = (v: string) => `${v.split('/')[0]} ${volume.value}, ${v.spli
         class="col-span-2"
         figure
         :label="say('bench.burette')"
-        :options="withNow(glass, burette).map((value) => ({ value, text: buretteText(value) }))"
+        :options="burettes.map((b) => ({ value: keyOf(b), text: buretteText(b) }))"
       />
       <label class="col-span-2 flex min-h-11 items-center gap-2">
         <input v-model="rising" type="checkbox" class="size-5 accent-accent" />{{ say('plan.rising') }}

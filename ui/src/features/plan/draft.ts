@@ -56,7 +56,8 @@ export const aliquotOf = (p: Practical) => p.route.findLast((s) => s.kind === 'a
 
 export function withAliquot(p: Practical, to: Partial<Schemas['RouteStep']>): Practical {
   const aliquot = aliquotOf(p);
-  return { ...p, route: p.route.map((s) => (s === aliquot ? { ...s, ...to } : s)) };
+  // A tolerance belongs to the piece that was chosen with it.
+  return { ...p, route: p.route.map((s) => (s === aliquot ? { ...s, tolerance: undefined, ...to } : s)) };
 }
 
 /**

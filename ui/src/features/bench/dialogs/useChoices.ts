@@ -85,7 +85,7 @@ export function useChoices(notebook: Ref<Notebook>, desk: Desk) {
       more: [
         ask(say('bench.weigh'), { what: 'weigh' }),
         ask(say('bench.prepare'), { what: 'prepare' }),
-        ...(['solution-made', 'aliquot', 'batch'] as const).map((what) => ask(say(`bench.words.${what}`), { what })),
+        ...(['glass', 'solution-made', 'aliquot', 'batch'] as const).map((what) => ask(say(`bench.words.${what}`), { what })),
       ],
     });
     if (sheet.probe)

@@ -25,7 +25,7 @@ const emit = defineEmits<{ ask: [what: Asking]; start: [what: Timed, seconds: nu
   </template>
   <button type="button" class="button" @click="emit('ask', { what: 'prepare' })">{{ say('bench.prepare') }}</button>
   <button
-    v-for="w in ['solution-made', 'aliquot', 'batch'] as const"
+    v-for="w in ['glass', 'solution-made', 'aliquot', 'batch'] as const"
     :key="w"
     type="button"
     class="button"
