@@ -289,8 +289,8 @@ func TestGlassOfTheSchool(t *testing.T) {
 		w.choose("#plan-burette", "Syringe (17)/30.0/0.5/true")
 	})
 	q := w.learn
-	q.See("Syringe (17): 30.0 mL")
-	q.See("±0.20 mL")
+	q.See("Syringe (17)")
+	q.See("±0.20")
 	q.CoreReady()
 	record(q, "30.00", "")
 	record(q, "8.00", "Read the start to begin")

@@ -84,7 +84,11 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		s.Cautions = append(s.Cautions, w.Text("caution."+code))
 	}
 	b := r.Glass.Burette
-	parts := []string{w.Text("setting.burette", "capacity", mL(b.Capacity), "division", mL(b.Division), "class",
+	code := "setting.burette"
+	if b.Rising {
+		code = "setting.syringe"
+	}
+	parts := []string{w.Text(code, "capacity", mL(b.Capacity), "division", mL(b.Division), "class",
 		string(b.Class), "tolerance", tolerance(w, b.Tolerance))}
 	if b.Name != "" {
 		parts[0] = w.Text("setting.glass-named", "name", b.Name, "glass", parts[0])

@@ -121,7 +121,7 @@ func init() {
 	declare([]string{"letter", "of"}, "name.other")
 	family("setting.", []string{"name", "formula", "concentration"}, "known", "rough")
 	family("setting.", []string{"name", "formula"}, "unknown", "weighed")
-	declare([]string{"capacity", "division", "class", "tolerance"}, "setting.burette")
+	declare([]string{"capacity", "division", "class", "tolerance"}, "setting.burette", "setting.syringe")
 	family("setting.", []string{"volume", "class", "tolerance"}, "pipette", "cylinder")
 	declare(none, "setting.sample-burette")
 	declare([]string{"value"}, "setting.tolerance")
