@@ -28,6 +28,7 @@ type Setting struct {
 	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
 	Makes         []Vessel `json:"makes,omitempty" doc:"how one makes the titrant, from the solid or the stock to the bottle; left out where it is given"`
 	Standard      string   `json:"standard,omitempty" doc:"what is weighed for the titrant"`
+	Seen          bool     `json:"seen,omitempty" doc:"an eye sees the end; left out where a probe alone finds it"`
 	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
 	Wait          int      `json:"wait" doc:"how many seconds the burette is watched for leaks"`
 	Stir          int      `json:"stir" doc:"how many minutes a dense solution is stirred"`
@@ -98,6 +99,11 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	}
 	s.Glass = strings.Join(parts, "; ")
 	i := r.Indicator
+	s.Seen = r.Seen()
+	if !s.Seen {
+		s.Indicator = w.Text("setting.probe-alone")
+		return s
+	}
 	s.Indicator = w.Text("setting.indicator", "name", w.Text(i.NameCode()), "colour",
 		w.Text(i.EndCode(catalog.BuiltIn().AcidIn(r.Titrant))))
 	return s
@@ -165,7 +171,9 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 	if a.RoughCounts {
 		out = append(out, w.Text("rule.rough-counts"))
 	}
-	out = append(out, w.Text("rule.hold", "hold", finding.Count(reading.Hold)))
+	if r.Seen() {
+		out = append(out, w.Text("rule.hold", "hold", finding.Count(reading.Hold)))
+	}
 	if reading.StartAtZero {
 		out = append(out, w.Text("rule.start-at-zero"))
 	}

@@ -147,7 +147,7 @@ func init() {
 	family("own.", none, "tablet", "density", "label", "temperature")
 	family("own.volume.", []string{"name"}, "pipette", "make-up", "aliquot", "excess")
 	declare([]string{"name", "glass"}, "setting.glass-named")
-	declare(none, "unit.celsius", "given.measured-only")
+	declare(none, "setting.probe-alone", "unit.celsius", "given.measured-only")
 	declare([]string{"nominal"}, "given.measured")
 	declare([]string{"time"}, "journal.ahead", "journal.late")
 	declare([]string{"count"}, "span.minutes", "span.hours", "span.days", "report.far",

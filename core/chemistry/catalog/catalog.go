@@ -77,6 +77,7 @@ type Indicator struct {
 	Acid      string          `json:"acid" doc:"code of the colour below, or of the reduced form"`
 	Alkaline  string          `json:"alkaline" doc:"code of the colour above, or of the oxidised form"`
 	Eye       *Eye            `json:"eye,omitempty" doc:"pH at which the eye stops; the middle of the range when left out"`
+	Many      bool            `json:"many,omitempty" doc:"it passes through many colours, and so shows a pH and no end"`
 	Cautions  []Caution       `json:"cautions,omitempty"`
 	Source    string          `json:"source"`
 }

@@ -67,6 +67,9 @@ func (p *Prediction) acidBase(o Outline) bool {
 			end := equilibrium.Judge(t.Boiled, j.Stop, 0.5, eqv, o.limit())
 			j.Boiled = &end
 		}
+		if i.Many { // common practice: never an indicator of an end
+			j.End.Verdict, j.End.Reason, j.Boiled = equilibrium.Unsuitable, "slow", nil
+		}
 		p.Indicators = append(p.Indicators, o.answered(j))
 	}
 	p.rank(o.Ready.Chemistry.Indicator)

@@ -305,3 +305,18 @@ func TestUsualIndicatorsAreThoseOfTheCurve(t *testing.T) {
 		}
 	}
 }
+
+// A universal indicator shows a pH, through many colours, and no end: it never serves, also where
+// its middle lies in the jump. Common practice, no source.
+func TestUniversalIndicatorIsNone(t *testing.T) {
+	for _, id := range []string{"hcl-naoh", "ethanoic-naoh", "hcl-nh3"} {
+		p := practicaltest.Reaction(t, id, "0.1")
+		p.Chemistry.Indicator = "universal"
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		chosen := curve.Of(r).Chosen
+		require.NotNil(t, chosen, id)
+		assert.Equal(t, equilibrium.Unsuitable, chosen.End.Verdict, id)
+		assert.Equal(t, "slow", chosen.End.Reason, id)
+	}
+}

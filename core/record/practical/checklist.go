@@ -43,7 +43,7 @@ func (r *Ready) Setup() []string {
 func (r *Ready) UsualSetup() []string {
 	out := []string{"goggles"}
 	out = append(out, r.setupWeighed()...)
-	if r.Indicator.Kind == catalog.Meter || r.Probe.Shows == journal.ShownPH {
+	if !r.Seen() || r.Probe.Shows == journal.ShownPH {
 		out = append(out, "calibrated")
 	}
 	for _, item := range BuretteUp {
@@ -56,10 +56,10 @@ func (r *Ready) UsualSetup() []string {
 		}
 	}
 	out = append(out, LeakWait)
-	if r.Indicator.Kind != catalog.Meter {
+	if r.Seen() {
 		out = append(out, "white-tile")
 	}
-	if r.Probed() && r.Indicator.Kind != catalog.Meter {
+	if r.Probed() && r.Seen() {
 		out = append(out, "probe-in")
 	}
 	if r.Excess() >= 0 {

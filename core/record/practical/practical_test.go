@@ -21,7 +21,7 @@ func TestFaultsNameThePlace(t *testing.T) {
 		"chemistry.analyte.formula":       func(p *practical.Practical) { p.Chemistry.Analyte.Formula = "KOH" },
 		"chemistry.titrant.concentration": func(p *practical.Practical) { p.Chemistry.Titrant.Concentration = decimal.Must("30") },
 		"chemistry.analyte.concentration": func(p *practical.Practical) { p.Chemistry.Analyte.Concentration = decimal.Must("0.1") },
-		"chemistry.indicator":             func(p *practical.Practical) { p.Chemistry.Indicator = "universal" },
+		"chemistry.indicator":             func(p *practical.Practical) { p.Chemistry.Indicator = "beetroot" },
 		"glass.burette.division":          func(p *practical.Practical) { p.Glass.Burette.Division = decimal.Must("0") },
 		"route[0].volume":                 func(p *practical.Practical) { p.Route[0].Volume = decimal.Must("0") },
 		"route[0].kind":                   func(p *practical.Practical) { p.Route[0].Kind = "spoon" },

@@ -133,6 +133,9 @@ func (r *Ready) Aliquot() (ReadyStep, bool) {
 	return last, last.Kind == Aliquot || last.Kind == Pipette
 }
 
+// Seen tells whether an eye sees the end: a colour, and not a probe alone.
+func (r *Ready) Seen() bool { return r.Indicator.Kind != catalog.Meter }
+
 // ByBlank tells whether the blank trials say how much reagent was added.
 func (r *Ready) ByBlank() bool {
 	i := r.Excess()

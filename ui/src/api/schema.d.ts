@@ -2393,6 +2393,8 @@ export interface components {
              * @example 21.35
              */
             low?: string;
+            /** @description it passes through many colours, and so shows a pH and no end */
+            many?: boolean;
             name: string;
             /**
              * @description V, at which a redox indicator changes
@@ -5164,6 +5166,8 @@ export interface components {
             rules: string[];
             /** @description names of the samples that are compared */
             samples?: string[];
+            /** @description an eye sees the end; left out where a probe alone finds it */
+            seen?: boolean;
             /** @description what is weighed for the titrant */
             standard?: string;
             /**

@@ -77,6 +77,8 @@ const ended = computed(() => {
   const last = trials.value.filter((x) => !x.withdrawn).at(-1);
   return props.notebook.mayWrite && last?.end && !last.setAside && last.type !== 'practice' ? last : undefined;
 });
+// A probe alone sees no colour.
+const seenEnd = computed(() => (sheet.value.setting.seen ? ended.value : undefined));
 // Nothing is typed into a state that does not have everything that was typed before.
 const opened = ref(props.whole);
 watch(
@@ -210,7 +212,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         v-if="finished"
         class="absolute inset-0 z-[1] overflow-y-auto"
         :notebook="notebook"
-        :ended="ended"
+        :ended="seenEnd"
         @another="again"
         @colour="colour"
       />
@@ -243,7 +245,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         :ahead="ahead"
         :types="types"
         :closed="closed"
-        :ended="ended"
+        :ended="seenEnd"
         :timing="timing"
         :left="left"
         @act="act"

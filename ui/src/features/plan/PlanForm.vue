@@ -163,6 +163,15 @@ const results = part(
   (p) => p.showing.results,
   (p, results) => change(p, 'showing', { results }),
 );
+// A probe alone finds the end; taken back, the indicator that stood there stands again.
+let eyes = '';
+const probeAlone = part(
+  (p) => p.chemistry.indicator === 'ph-meter',
+  (p, alone) => {
+    if (alone) eyes = p.chemistry.indicator;
+    return change(p, 'chemistry', { indicator: alone ? 'ph-meter' : eyes || 'phenolphthalein' });
+  },
+);
 const hide = part(
   (p) => p.showing.hideExpected ?? false,
   (p, hideExpected) => change(p, 'showing', { hideExpected }),
@@ -353,7 +362,13 @@ const buretteText = (b: Schemas['Burette']) =>
         <EditField path="chemistry.standardisedIn" control="text" class="col-span-2" :options="standards" />
       </template>
     </EditGroup>
-    <EditGroup group="probe" />
+    <EditGroup group="probe">
+      <label v-if="practical.probe?.shows" class="col-span-2 flex min-h-11 items-center gap-2">
+        <input id="probe-alone" v-model="probeAlone" type="checkbox" class="size-5 accent-accent" />{{
+          say('plan.probeAlone')
+        }}
+      </label>
+    </EditGroup>
     <EditGroup group="judging" />
     <EditGroup group="norms">
       <NormsFields v-if="norms" v-model="own" class="col-span-2" :groups="norms" :fault="fault" />

@@ -44,7 +44,7 @@ export function useChoices(notebook: Ref<Notebook>, desk: Desk) {
     const place = lastReading(sheet.trials);
     if (place) out.push(ask(say('bench.correctLast'), { what: 'correct', place }));
     const ended = desk.ended.value;
-    if (ended)
+    if (ended && sheet.setting.seen)
       out.push({
         text: say('bench.colourOf', { trial: ended.name }),
         more: colours.map((c) => ({
@@ -85,7 +85,9 @@ export function useChoices(notebook: Ref<Notebook>, desk: Desk) {
       more: [
         ask(say('bench.weigh'), { what: 'weigh' }),
         ask(say('bench.prepare'), { what: 'prepare' }),
-        ...(['glass', 'solution-made', 'aliquot', 'batch'] as const).map((what) => ask(say(`bench.words.${what}`), { what })),
+        ...(['glass', 'solution-made', 'aliquot', 'batch'] as const).map((what) =>
+          ask(say(`bench.words.${what}`), { what }),
+        ),
       ],
     });
     if (sheet.probe)
