@@ -62,7 +62,7 @@ func span(start, end *journal.Reading) *[2]journal.Reading {
 
 // Titre is the volume that ran, mL, exact, over all fillings; zero before the trial has one.
 func (m Measured) Titre() decimal.Decimal {
-	v, _ := m.Burette.Ran(m.End.Value, len(m.Burette.Fills))
+	v, _ := (&journal.Trial{Start: m.Burette.Start, Refills: m.Burette.Fills, End: &m.End}).Titre(m.Burette.Rising)
 	return v
 }
 

@@ -72,6 +72,9 @@ func TestPrograms(t *testing.T) {
 			down := d.Recompute(map[int]float64{i: n.Quantity.Value - step}, last)
 			slope := (up - down) / (2 * step)
 			assert.InDelta(t, slope, gradient[i], 1e-4*math.Max(scale/n.Quantity.Value, math.Abs(slope)))
+			if gradient[i] == 0 {
+				continue // every value gives it, as that by which a difference of nothing is multiplied
+			}
 			p.Reset()
 			back, err := p.Solve(last, want, i)
 			require.NoError(t, err)

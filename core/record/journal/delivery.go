@@ -58,7 +58,17 @@ func (t *Trial) Titre(rising bool) (decimal.Decimal, bool) {
 	if t.End == nil {
 		return decimal.Decimal{}, false
 	}
-	return t.Delivery(rising).Ran(t.End.Value, len(t.Refills))
+	v, ok := t.Delivery(rising).Ran(t.End.Value, len(t.Refills))
+	return asWritten(v, t.End.Value), ok
+}
+
+// asWritten gives what ran the decimals of the reading that ended it, where that loses nothing:
+// from 0.00 to 13.1 it is 13.1, and not 13.10, which nobody read.
+func asWritten(v, end decimal.Decimal) decimal.Decimal {
+	if short := v.Round(end.Places()); short.Cmp(v) == 0 {
+		return short
+	}
+	return v
 }
 
 // FirstTitre is Titre to the first of two end points, over the fillings before it.
@@ -66,5 +76,6 @@ func (t *Trial) FirstTitre(rising bool) (decimal.Decimal, bool) {
 	if t.FirstEnd == nil {
 		return decimal.Decimal{}, false
 	}
-	return t.Delivery(rising).Ran(t.FirstEnd.Value, t.FirstFills)
+	v, ok := t.Delivery(rising).Ran(t.FirstEnd.Value, t.FirstFills)
+	return asWritten(v, t.FirstEnd.Value), ok
 }

@@ -392,3 +392,16 @@ func FuzzParseFigure(f *testing.F) {
 		assert.Zero(t, again.Cmp(d), text)
 	})
 }
+
+// What ran has the decimals of the reading that ended it, where that loses nothing: nobody read 13.10.
+func TestTitreAsWritten(t *testing.T) {
+	for _, c := range [][3]string{{"0.00", "13.1", "13.1"}, {"0.00", "13.10", "13.10"}, {"0.05", "13.1", "13.05"}, {"0", "24.00", "24.00"},
+		{"0.0", "24", "24"}, {"0.30", "24.0", "23.7"}} {
+		start, _ := journal.ParseNumber(c[0])
+		end, _ := journal.ParseNumber(c[1])
+		trial := journal.Trial{Start: &journal.Reading{Value: start}, End: &journal.Reading{Value: end}}
+		v, ok := trial.Titre(false)
+		assert.True(t, ok)
+		assert.Equal(t, c[2], v.String(), "%v", c)
+	}
+}
