@@ -120,9 +120,6 @@ func once(r *practical.Ready, step int) bool {
 	return slices.ContainsFunc(r.Steps[step+1:], func(s practical.ReadyStep) bool { return s.Kind == practical.MakeUp })
 }
 
-// strongest is more concentrated than any solution, mol/L.
-var strongest = decimal.Whole(100)
-
 type solution struct {
 	practical.Solution
 	formula string
@@ -153,7 +150,7 @@ func (s solution) setOut(norms practical.Norms, out *SetOut, volume float64, cop
 		return
 	}
 	// A solid is handled as the strongest of its solutions.
-	handled := strongest
+	handled := practical.AsSolid
 	if made.Strength > 0 {
 		handled = number(made.Strength, 3)
 	}

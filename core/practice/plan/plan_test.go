@@ -391,6 +391,12 @@ func TestGivenToTheBench(t *testing.T) {
 	assert.InDelta(t, out.Needs[0].Make/1000*6.00*39.997, out.Made[0].How.Mass, 0.01, "and not the 6.60 g of what they make")
 	assert.Empty(t, out.Solids)
 
+	stock, _ := catalog.BuiltIn().Substance(chem.MustFormula("NaOH"))
+	for _, code := range stock.CautionsAt(decimal.Must("6.00")) {
+		assert.Contains(t, ready(t, diluted).Cautions(), code, "students handle the stock")
+	}
+	assert.Less(t, len(ready(t, naoh()).Cautions()), len(ready(t, diluted).Cautions()))
+
 	weighed.Chemistry.Equation, weighed.Chemistry.Analyte = "H2C2O4 + 2 NaOH -> Na2C2O4 + 2 H2O", practical.Solution{Name: "hydroxide", Formula: "NaOH", Approximate: decimal.Must("0.1")}
 	weighed.Chemistry.Titrant = practical.Solution{Name: "oxalic acid", Formula: "H2C2O4", Concentration: decimal.Must("0.0635"), Made: []practical.RouteStep{
 		{Kind: practical.Weigh, Mass: decimal.Must("2.00"), Formula: "H2C2O4*2H2O"}, {Kind: practical.MakeUp, Volume: decimal.Must("250.0")}}}

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"exactflask/core/chemistry/chem"
+	"exactflask/core/values/decimal"
 	"exactflask/core/values/finding"
 	"exactflask/core/values/quantity"
 )
@@ -22,6 +23,10 @@ var (
 // madeAgrees is how far the strength of the known solution may lie from what it is made of, as a
 // part of it: a label of 0.1 for what comes out at 0.098. Common practice, no source.
 const madeAgrees = 0.05
+
+// AsSolid is more concentrated than any solution, mol/L: a solid is handled with the cautions of its
+// strongest ones.
+var AsSolid = decimal.Whole(100)
 
 // checkMade parses how students make the titrant: a weighed solid or a stock, made up; and then an
 // aliquot of it made up again, once or twice.

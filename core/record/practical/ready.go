@@ -174,6 +174,12 @@ func (r *Ready) Cautions() []string {
 			solution(s.Salt, decimal.Decimal{})
 		}
 	}
+	switch { // who makes a solution handles what it is made of
+	case r.WeighsStandard():
+		solution(r.Made[0].Salt, AsSolid)
+	case len(r.Made) > 0:
+		solution(r.Titrant, r.Made[0].Concentration)
+	}
 	for _, c := range r.Indicator.Cautions {
 		add([]string{c.Code})
 	}
