@@ -510,3 +510,60 @@ func TestFirstLink(t *testing.T) {
 	p.Until(`location.pathname === "/catalogue"`)
 	assert.Equal(t, "Catalogue · Exact Flask", browser.Evaluate[string](p, `document.title`))
 }
+
+// Two devices begin a trial each at the same time, one of them without the network: two stay two, each
+// reading is of the trial that was shown where it was typed, and the page asks which is read.
+func TestTwoTrialsBegunAtOnce(t *testing.T) {
+	t.Parallel()
+	p, between, s := behind(t, 390, 844)
+	p.SignIn("Bevan Thrale")
+	p.Click("Begin")
+	record(p, "0.00", "Run in about 1")
+	record(p, "22.50", "Read the start to begin")
+	p.Sent()
+	p.CoreReady()
+	between.Set(browser.Weather{Cut: true})
+	q := page(t, s, 1280, 800)
+	q.SignIn("Bevan Thrale")
+	q.Click("Open the bench")
+	record(q, "3.00", "the end should come near")
+	q.Sent()
+	p.Keys("4.05\r26.45\r")
+	p.See("3 not sent, kept here") // a trial, its start, and its end
+	between.Set(browser.Weather{})
+	p.Sent()
+	p.See("the end should come near")
+	ev := notebookOf(t, p)
+	type ran struct{ start, end string }
+	var got []ran
+	for _, trial := range ev.Trials {
+		r := ran{}
+		if trial.Start != nil {
+			r.start = trial.Start.Text
+		}
+		if trial.End != nil {
+			r.end = trial.End.Text
+		}
+		got = append(got, r)
+	}
+	assert.ElementsMatch(t, []ran{{"0.00", "22.50"}, {"3.00", ""}, {"4.05", "26.45"}}, got)
+}
+
+// A bounce of Enter, and an Enter that is held, begin no trial with what was only proposed.
+func TestABounceIsNoReading(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := atBench(t, s, "Bevan Thrale", 390, 844)
+	record(p, "0.00", "the end should come near")
+	p.CoreReady()
+	p.Keys("22.50")
+	browser.Evaluate[bool](p, `new Promise(done => { const press = () => document.querySelector("[data-test=record]").click();
+		press(); for (const ms of [40, 150, 300]) setTimeout(press, ms); setTimeout(() => done(true), 350) })`)
+	p.Sent()
+	assert.Len(t, notebookOf(t, p).Trials, 1)
+	p.Until(`document.querySelector("#reading").placeholder === "22.50"`)
+	browser.Evaluate[bool](p, `new Promise(d => setTimeout(() => d(true), 600))`) // the person has seen it
+	p.Keys("\r")
+	p.See("the end should come near")
+	assert.Len(t, notebookOf(t, p).Trials, 2, "accepted by a key of its own")
+}

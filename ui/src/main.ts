@@ -8,9 +8,11 @@ import { router } from '@/router';
 import { useSession } from '@/session/session';
 import { watchVersions } from '@/session/version';
 import { applyTheme, rememberedTheme } from '@/device/theme';
+import { submitOnce } from '@/shared/once';
 import '@/styles.css';
 
 applyTheme(rememberedTheme());
+submitOnce(document);
 
 // What the server said is shown in the next frame, and not in the one after it.
 notifyManager.setScheduler(queueMicrotask);

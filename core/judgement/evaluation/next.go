@@ -12,6 +12,9 @@ type Next struct {
 	Say []finding.Message `json:"say"`
 	// Entry describes the entry that the bench expects.
 	Entry *Expect `json:"entry,omitempty"`
+	// Others are what the bench expects for trials that are open beside that one, as where two
+	// devices began one each at the same time.
+	Others []Expect `json:"others,omitempty" doc:"what is expected for other trials that are open too"`
 	// SlowAt, DropAt and ExpectAt are readings in mL to look for.
 	SlowAt   *decimal.Decimal `json:"slowAt,omitempty" doc:"reading at which free flow ends, mL"`
 	DropAt   *decimal.Decimal `json:"dropAt,omitempty" doc:"reading from which to go drop by drop, mL"`

@@ -35,6 +35,7 @@ var (
 	nextFirstEnd      = finding.Declare("next.first-end")
 	nextMassMissing   = finding.Declare("next.mass-missing", "trial")
 	nextStandard      = finding.Declare("next.weigh-standard", "of")
+	nextBoth          = finding.Declare("next.both-open", "names")
 	nextWeigh         = finding.Declare("next.weigh")
 	nextAfterRefill   = finding.Declare("next.after-refill", "before")
 	nextReadStart     = finding.Declare("next.read-start")
@@ -73,6 +74,7 @@ func nextOf(a advising) evaluation.Next {
 	var n evaluation.Next
 	if open != nil {
 		n = a.running(open)
+		a.beginning(&n, open)
 	} else {
 		n = a.opening(last)
 	}
@@ -90,6 +92,30 @@ func nextOf(a advising) evaluation.Next {
 		n.Say = []finding.Message{nextAllAgreed.Message(finding.Count(len(a.groups)))}
 	}
 	return n
+}
+
+// beginning says that other trials are open beside one, and what is expected for each: a reading is
+// of the trial that was shown when it was typed.
+func (a advising) beginning(n *evaluation.Next, open *evaluation.Trial) {
+	names := []finding.Value{}
+	for i := range a.j.trials {
+		t := &a.j.trials[i]
+		if !isOpen(t) {
+			continue
+		}
+		names = append(names, finding.Said(trialName(t)))
+		if t.ID != open.ID {
+			n.Others = append(n.Others, *a.running(t).Entry)
+		}
+	}
+	if len(n.Others) > 0 {
+		n.Say = append([]finding.Message{nextBoth.Message(finding.List(names...))}, n.Say...)
+	}
+}
+
+// isOpen tells whether a trial still waits for a reading.
+func isOpen(t *evaluation.Trial) bool {
+	return !t.Withdrawn && t.Titre == nil && t.Ran == nil && t.SetAside == nil
 }
 
 // openings are the trials that may be opened, where the first reading of one with a sample
@@ -295,7 +321,7 @@ func lastTrial(trials []evaluation.Trial) (last, open *evaluation.Trial) {
 			continue
 		}
 		last = t
-		if t.Titre == nil && t.Ran == nil && t.SetAside == nil {
+		if isOpen(t) {
 			open = t
 		}
 	}

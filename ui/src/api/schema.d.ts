@@ -3791,6 +3791,8 @@ export interface components {
              * @example 21.35
              */
             expectTo?: string;
+            /** @description what is expected for other trials that are open too */
+            others?: components["schemas"]["Expect"][];
             say: components["schemas"]["Message"][];
             /**
              * @description reading at which free flow ends, mL

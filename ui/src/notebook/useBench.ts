@@ -62,17 +62,13 @@ export function useBench(notebook: Ref<Notebook>) {
     add({ ...(id && { id }), kind: 'reading', reading: { trial, mark, text } });
 
   return {
-    /** Records the reading the bench waits for, opening a trial of this type where none is open. */
-    record(text: string, opens: TrialType, sample = '', id = uuid()) {
-      const expect = sheet.value.next.entry;
-      const mark = expect?.mark ?? 'start';
-      if (expect?.trial) return read(expect.trial, mark, text, id);
-      const trial = uuid();
-      const opening = expect?.may?.find((m) => m.type === opens);
+    /** Opens a trial with its first reading. */
+    open(trial: string, type: TrialType, sample: string, mark: Mark, text: string, id: string) {
+      const opening = sheet.value.next.entry?.may?.find((m) => m.type === type);
       return add(
-        { id: trial, kind: 'trial', trial: { type: opens } },
+        { id: trial, kind: 'trial', trial: { type } },
         ...(sample && opening?.sample ? [ofSample(trial, sample)] : []),
-        { id, kind: 'reading', reading: { trial, mark: opening?.mark ?? mark, text } },
+        { id, kind: 'reading', reading: { trial, mark, text } },
       );
     },
     /** Writes a whole trial down. */

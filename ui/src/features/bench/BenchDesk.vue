@@ -54,6 +54,7 @@ const {
   ahead,
   problem,
   busy,
+  settled,
   act,
   actPoint,
 } = useRecording(notebook, bench, toRef(props, 'whole'), focus);
@@ -245,6 +246,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         :ahead="ahead"
         :types="types"
         :closed="closed"
+        :settled="settled"
         :ended="seenEnd"
         :timing="timing"
         :left="left"

@@ -177,6 +177,7 @@ useEventListener('keydown', (e) => {
   const marks = byDigit(e.key, line.value.most);
   if (marks === undefined && !byKey[e.key]) return;
   e.preventDefault();
+  if (e.repeat) return; // a held key marks once
   if (marks !== undefined) mark(marks);
   else byKey[e.key]!();
 });

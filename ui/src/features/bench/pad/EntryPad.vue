@@ -7,6 +7,7 @@ import type { Notebook, Trial } from '@/api/client';
 import type { Ahead, PadAction } from '@/features/bench/pad/useRecording';
 import { colours } from '@/features/bench/dialogs/useChoices';
 import type { TrialType } from '@/notebook/useBench';
+import { openOf, shownOf, type Shown } from '@/features/bench/pad/target';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import NumberPad from '@/features/bench/pad/NumberPad.vue';
 import { focusAfterPaint } from '@/shared/focus';
@@ -18,12 +19,13 @@ const props = defineProps<{
   ahead: Ahead[];
   types: TrialType[];
   closed: string; // why nothing can be typed now
+  settled: boolean; // what is shown is what was recorded last
   ended?: Trial;
   timing: string;
   left: number;
 }>();
 const emit = defineEmits<{
-  act: [action: PadAction, text: string, opens: TrialType, sample: string];
+  act: [action: PadAction, text: string, opens: TrialType, sample: string, shown: Shown, settled: boolean];
   colour: [value: string];
   timer: [];
 }>();
@@ -32,7 +34,11 @@ const type = defineModel<TrialType>('type', { required: true });
 
 const coarse = useMediaQuery('(pointer: coarse)');
 const box = ref<HTMLInputElement>();
-const expect = computed(() => props.notebook.sheet.next.entry);
+// Of several trials that are open at the same time the one that is read.
+const chosen = ref('');
+const opened = computed(() => openOf(props.notebook.sheet.next));
+const expect = computed(() => shownOf(props.notebook.sheet.next, chosen.value));
+const nameOf = (id?: string) => props.notebook.sheet.trials.find((t) => t.id === id)?.name ?? '';
 watch(
   () => expect.value?.opens,
   (opens) => opens && (type.value = opens),
@@ -49,18 +55,42 @@ const samples = computed(() => props.notebook.sheet.setting.samples ?? []);
 
 const running = computed(() => expect.value?.trial !== undefined && expect.value.mark === 'end');
 const what = computed(() => {
-  const trial = props.notebook.sheet.trials.find((t) => t.id === expect.value?.trial);
   return {
     mark: say(`bench.marks.${expect.value?.mark ?? 'start'}`),
-    of: trial?.name ?? say(`bench.new.${type.value}`),
+    of: nameOf(expect.value?.trial) || say(`bench.new.${type.value}`),
   };
 });
 
 const actions = ['note', 'refill', 'again'] as const;
 
+// What is typed belongs to what was shown at its first key.
+const now = (): [Shown, boolean] => [
+  { trial: expect.value?.trial, mark: expect.value?.mark ?? 'start', opens: type.value },
+  props.settled,
+];
+let begun: [Shown, boolean] | undefined;
+watch(
+  text,
+  (typed, before) => {
+    if (!typed) begun = undefined;
+    else if (!before) begun = now();
+  },
+  { flush: 'sync' },
+);
+// The trial that was opened here is the one that is read here.
+watch(
+  () => opened.value.map((e) => e.trial).join(),
+  (_, was) => {
+    const still = opened.value.some((e) => e.trial === chosen.value);
+    if (!still) chosen.value = was && opened.value.some((e) => e.trial === was) ? was : '';
+    if (opened.value.length === 1) chosen.value = opened.value[0]!.trial!;
+  },
+  { immediate: true },
+);
+
 function act(action: PadAction) {
   if (props.closed) return;
-  emit('act', action, text.value.trim(), type.value, sample.value);
+  emit('act', action, text.value.trim(), type.value, sample.value, ...(begun ?? now()));
 }
 
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
@@ -72,6 +102,7 @@ defineExpose({ focus, act, running });
   <form
     class="panel p-3 max-lg:p-2 short:grid short:grid-cols-2 short:gap-x-3 short:p-1.5"
     data-test="pad"
+    data-many
     @submit.prevent="act('record')"
   >
     <div class="min-w-0">
@@ -113,6 +144,12 @@ defineExpose({ focus, act, running });
           </select>
         </template>
       </div>
+      <div v-if="opened.length > 1" class="mt-1 flex items-center gap-2" data-test="which">
+        <label for="which-trial" class="label">{{ say('bench.which') }}</label>
+        <select id="which-trial" v-model="chosen" class="field" @change="focus">
+          <option v-for="e in opened" :key="e.trial" :value="e.trial">{{ nameOf(e.trial) }}</option>
+        </select>
+      </div>
       <label for="reading" class="mt-1 block truncate leading-6 font-semibold">
         {{ what.mark }} <span class="text-quiet">{{ say('bench.of') }} {{ what.of }}</span>
       </label>
@@ -130,6 +167,7 @@ defineExpose({ focus, act, running });
           maxlength="24"
           :aria-invalid="problem !== ''"
           aria-describedby="reading-help"
+          @keydown.enter="$event.repeat && $event.preventDefault()"
         />
         <span class="w-10 text-xl">{{ notebook.sheet.units.volume }}</span>
       </div>

@@ -1,9 +1,10 @@
 // What is typed and recorded, one after the other: what is pressed while the last is
 // being sent waits its turn, and nothing typed is ever lost.
 import { v7 as uuid } from 'uuid';
-import { ref, watch, type Ref } from 'vue';
+import { computed, ref, watch, type Ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import { useDraft } from '@/device/drafts';
+import { placeOf, shownOf, targetOf, type Shown, type Target } from '@/features/bench/pad/target';
 import { useOutbox } from '@/notebook/outbox';
 import type { Bench, PointMore, TrialType } from '@/notebook/useBench';
 import { say } from '@/words';
@@ -22,7 +23,11 @@ export type Ahead = {
   opens?: TrialType;
   sample?: string;
   more?: PointMore;
+  target?: Target; // of a reading; none where an older page kept it
 };
+
+/** How long a field stands before what is proposed in it can be accepted, ms: a bounce is no reading. */
+const bounce = 400;
 
 const marks = { note: 'provisional', refill: 'before-refill', again: 'start', end: 'end' } as const;
 
@@ -43,19 +48,30 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   const problem = ref('');
   const busy = ref(false);
   const back = ref(false); // what was refused is in the field again
+  /** Whether what is shown is what was recorded last: nothing is on its way. */
+  const settled = computed(() => !busy.value && whole.value && ahead.value.length === 0);
+  let before = ''; // the trial that the last reading was of
+  // Since when the field that is shown has been shown.
+  let since = 0;
+  watch(
+    () => JSON.stringify([notebook.value.sheet.next.entry, settled.value]),
+    () => (since = performance.now()),
+    { flush: 'post' },
+  );
 
-  function act(action: PadAction, typed: string, opens: TrialType, sample: string) {
+  function act(action: PadAction, typed: string, opens: TrialType, sample: string, shown: Shown, wasSettled: boolean) {
     focus();
+    if (!typed && settled.value && performance.now() - since < bounce) return;
     // What is proposed can be accepted only while it is shown, and shown for what was
     // recorded last: a second stroke by accident is no reading.
-    const proposal = action === 'record' && !busy.value && whole.value && ahead.value.length === 0;
-    const reading = typed || (proposal ? (notebook.value.sheet.next.entry?.proposal ?? '') : '');
+    const proposal = action === 'record' && settled.value;
+    const reading = typed || (proposal ? (shownOf(notebook.value.sheet.next, shown.trial ?? '')?.proposal ?? '') : '');
     if (!reading) {
       problem.value = say(proposal ? 'bench.nothingTyped' : 'bench.notYet');
       return;
     }
     text.value = '';
-    put({ id: uuid(), action, text: reading }, opens, sample);
+    put({ id: uuid(), action, text: reading, target: targetOf(shown, wasSettled, uuid) }, opens, sample);
   }
 
   /** A point, or what else is done while a run is followed. */
@@ -101,6 +117,27 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     outbox.beyond(notebook.value).some((e) => e.id === id) ||
     notebook.value.entries?.some((e) => e.id === id);
 
+  /** Writes it where it belongs; or why it was not taken. */
+  async function write(first: Ahead): Promise<string | undefined> {
+    const { next } = notebook.value.sheet;
+    if (first.action === 'point') {
+      const trial = next.entry?.trial;
+      return trial
+        ? await bench.point(trial, first.text, first.shown ?? '', first.more ?? {}, first.id)
+        : say('bench.noTrialOpen');
+    }
+    const place = placeOf(first.target ?? { behind: true }, next, before, first.opens, uuid);
+    if (!place) return say(next.entry?.trial || next.others ? 'bench.meanwhile' : 'bench.noTrialOpen');
+    if (place.opens && first.action !== 'record') return say('bench.noTrialOpen');
+    before = place.trial;
+    if (place.opens) {
+      const sample = first.sample ?? next.entry?.sample ?? '';
+      return await bench.open(place.trial, place.opens, sample, place.mark, first.text, first.id);
+    }
+    const mark = first.action === 'record' ? place.mark : marks[first.action as keyof typeof marks];
+    return await bench.read(place.trial, mark, first.text, first.id);
+  }
+
   async function goOn() {
     while (ahead.value[0] && written(ahead.value[0].id)) ahead.value = ahead.value.slice(1);
     const first = ahead.value[0];
@@ -112,15 +149,7 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     busy.value = true;
     problem.value = '';
     back.value = false;
-    const { trial, opens = 'accurate', sample = '' } = notebook.value.sheet.next.entry ?? {};
-    const why =
-      first.action === 'record'
-        ? await bench.record(first.text, first.opens ?? opens, first.sample ?? sample, first.id)
-        : trial && first.action === 'point'
-          ? await bench.point(trial, first.text, first.shown ?? '', first.more ?? {}, first.id)
-          : trial
-            ? await bench.read(trial, marks[first.action as keyof typeof marks], first.text, first.id)
-            : say('bench.noTrialOpen');
+    const why = await write(first);
     busy.value = false;
     ahead.value = ahead.value.filter((a) => a.id !== first.id);
     if (why === undefined) return void goOn();
@@ -137,5 +166,5 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   }
 
   watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
-  return { text, shown, colour, temperature, ahead, problem, busy, act, actPoint };
+  return { text, shown, colour, temperature, ahead, problem, busy, settled, act, actPoint };
 }
