@@ -165,14 +165,15 @@ func (a *Bench) offer(ctx context.Context, o Opened) (*journal.Known, error) {
 		From: from.Practical.Title}, nil
 }
 
-// titleOf is the title of a practical that is set to a class; empty where it is not.
-func (a *Bench) titleOf(ctx context.Context, class, practical string) (string, error) {
-	assigned, err := a.Store.Read().AssignmentsOfClass(ctx, class)
+// titleOf is the title of a practical that is set to the class, as a reader may know it; empty where
+// it is not, or not yet there for them.
+func (a *Bench) titleOf(ctx context.Context, o Opened, practical string) (string, error) {
+	assigned, err := a.Store.Read().AssignmentsOfClass(ctx, o.Class)
 	if err != nil {
 		return "", fmt.Errorf("reading practicals: %w", err)
 	}
 	for _, item := range assigned {
-		if item.ID == practical && item.Err == nil {
+		if item.ID == practical && item.Err == nil && (o.Role.Teaches() || a.practicals.IsOpen(item.Times)) {
 			return item.Practical.Title, nil
 		}
 	}
@@ -246,7 +247,7 @@ func (a *Bench) present(ctx context.Context, p access.Person, o Opened, brief bo
 	}
 	awaits := ""
 	if offer == nil && o.Practical.Chemistry.Standard != "" {
-		if awaits, err = a.titleOf(ctx, o.Class, o.Practical.Chemistry.Standard); err != nil {
+		if awaits, err = a.titleOf(ctx, o, o.Practical.Chemistry.Standard); err != nil {
 			return Notebook{}, err
 		}
 	}

@@ -29,7 +29,7 @@ type Record struct {
 // Nominal is what the practical gives of what is found or measured: the concentration of
 // the known solution, mol/L, the mass of the sample, g, and the volumes of sample and
 // reagent in excess, mL; 0 where it gives none.
-type Nominal struct{ Known, Mass, Sample, Reagent float64 }
+type Nominal struct{ Known, Mass, Standard, Sample, Reagent float64 }
 
 // Slips are the usual slips of a calculation. Source: common practice, no source.
 var Slips = []string{"thousand", "hundred", "ten", "ratio-inverted", "ratio-left-out", "dilution-left-out", "dilution-inverted",
@@ -118,6 +118,9 @@ func (s *search) put(slip string, i int, v float64) { s.try(slip, s.with(map[int
 func (s *search) input(i int, r Record) {
 	in := s.d.Nodes[i]
 	v := s.value(i)
+	if given := in.Source.Instead.Float64(); given > 0 { // though another was measured
+		s.nominal(i, given, true)
+	}
 	switch {
 	case in.Operation == dv.Ratio && v != 1:
 		s.put("ratio-inverted", i, 1/v)
@@ -141,7 +144,11 @@ func (s *search) input(i int, r Record) {
 		s.nominal(i, r.Nominal.Known, in.ID == dv.Known)
 		s.copied(i)
 	case in.Operation == dv.Difference && in.Quantity.Unit == quantity.Gram:
-		s.nominal(i, r.Nominal.Mass, s.measuredBy(in, dv.Balance))
+		nominal := r.Nominal.Mass
+		if in.ID == dv.MadeMass {
+			nominal = r.Nominal.Standard
+		}
+		s.nominal(i, nominal, s.measuredBy(in, dv.Balance))
 		s.copied(i)
 	case in.Operation == dv.Difference && in.Quantity.Unit == quantity.Millilitre:
 		s.nominal(i, r.Nominal.Sample, s.measuredBy(in, dv.SampleBurette))

@@ -131,3 +131,21 @@ func TestMeasuredFar(t *testing.T) {
 		assert.Equal(t, c.ok, fault == nil, "%v", c)
 	}
 }
+
+// Who works on with the practical's value though another was measured is told that slip.
+func TestNominalTakenForMeasured(t *testing.T) {
+	p := practicaltest.Plain()
+	p.Route[0].By = practical.ByCylinder
+	p.Chemistry.Titrant.Concentration = decimal.Must("0.1000")
+	answer := func(text string) (string, string) {
+		ev := of(t, p, add(entries("A 0.00 23.80", "A 0.00 23.80"), measured(journal.OwnVolume, 1, "22.0"),
+			journal.Entry{Part: journal.Answer{Step: "answer", Written: text, Unit: "mol/L"}}))
+		last := ev.Work[len(ev.Work)-1]
+		return string(last.Verdict), last.Slip
+	}
+	verdict, slip := answer("0.0952") // 2.380 mmol in 25.0 mL
+	assert.Equal(t, "wrong", verdict)
+	assert.Equal(t, "slip.nominal-taken", slip)
+	verdict, _ = answer("0.108") // in 22.0 mL
+	assert.Equal(t, "right", verdict)
+}

@@ -317,6 +317,9 @@ func nominalOf(r *practical.Ready) diagnosis.Nominal {
 	if r.Weighs() {
 		out.Mass = r.Steps[0].Mass.Float64()
 	}
+	if r.WeighsStandard() {
+		out.Standard = r.Made[0].Mass.Float64()
+	}
 	if head := r.Steps[0]; r.SampleBurette() {
 		out.Sample = head.Volume.Float64()
 	}

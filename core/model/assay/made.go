@@ -85,7 +85,7 @@ func (b *builder) madeAmount() int {
 // standardMass is the mass of the solid that the titrant is made of, g: by difference, or the
 // practical's where it was not weighed.
 func (b *builder) standardMass() int {
-	n := dv.Node{ID: "made-mass", Letter: "m", Of: b.ready.Made[0].Salt.Plain()}
+	n := dv.Node{ID: dv.MadeMass, Letter: "m", Of: b.ready.Made[0].Salt.Plain()}
 	if w := b.held.Standard; w != nil {
 		at := b.byDifference(n, dv.Source{Kind: dv.Balance}, quantity.Gram, *w)
 		b.require(at, false, noMass)

@@ -49,6 +49,7 @@ const (
 	MoleRatio   = "mole-ratio"
 	Amount      = "unknown-amount"
 	First       = "first-titre"
+	MadeMass    = "made-mass"     // of the solid that the titrant is made of
 	Second      = "second-answer" // the other component of a mixture
 	Answer      = "answer"
 )
