@@ -150,6 +150,9 @@ func record(p *browser.Page, reading, next string) {
 	// Where the bench work is done, another trial is asked for first.
 	browser.Evaluate[bool](p, `(document.querySelector("[data-test=another]")?.click(), true)`)
 	p.Until(`document.activeElement?.id === "reading" && !document.querySelector("button[type=submit]").disabled`)
+	if reading == "" { // what is proposed is accepted once it has been seen
+		p.Until(`document.querySelector("[data-test=pad][data-accepts] #reading").placeholder !== ""`)
+	}
 	p.Keys(reading + "\r")
 	p.See(next)
 }

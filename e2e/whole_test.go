@@ -41,6 +41,14 @@ func begun(t *testing.T, s *browser.Server, title string, write func(w *writer))
 	return &whole{title: title, teach: p, learn: q}
 }
 
+// once runs a rough trial and an accurate one, of which one is enough, each from 0.00.
+func once(q *browser.Page, rough, end string) {
+	record(q, "0.00", "the end should come near")
+	record(q, rough, "Read the start to begin")
+	record(q, "0.00", "the end should come near")
+	record(q, end, "one is enough here")
+}
+
 // works goes to the own working and answers its steps, each with its unit; says is what the
 // page says of all of them.
 func (w *whole) works(answers [][2]string, says string) {
@@ -105,10 +113,7 @@ func TestOneDeterminationIsEnough(t *testing.T) {
 		w.choose("#plan-need", "1")
 	})
 	q := w.learn
-	record(q, "0.00", "the end should come near")
-	record(q, "22.50", "Read the start to begin")
-	record(q, "0.00", "the end should come near")
-	record(q, "21.30", "one is enough here")
+	once(q, "22.50", "21.30")
 	q.See("Counts: the only one")
 	w.works([][2]string{{"21.30", "mL"}}, "Right.")
 	given := browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`)
@@ -139,10 +144,7 @@ func TestOwnMeasuredValues(t *testing.T) {
 		w.fill("#edit-asked-density", "1.00")
 	})
 	q := w.learn
-	record(q, "0.00", "the end should come near")
-	record(q, "22.50", "Read the start to begin")
-	record(q, "0.00", "the end should come near")
-	record(q, "21.30", "one is enough here")
+	once(q, "22.50", "21.30")
 	measure := func(name, value string) {
 		browser.Evaluate[bool](q, fmt.Sprintf(`([...document.querySelectorAll("[data-test=measure]")].find(b => b.innerText.includes(%q)).click(), true)`, name))
 		q.Until(`document.activeElement?.id === "measured"`)
@@ -194,10 +196,7 @@ func TestWeighedTitrant(t *testing.T) {
 	q.Fill("#weigh-emptied", "12.50")
 	q.Keys("\r")
 	q.Until(`document.querySelector("#weigh-full") === null`)
-	record(q, "0.00", "the end should come near")
-	record(q, "24.50", "Read the start to begin")
-	record(q, "0.00", "the end should come near")
-	record(q, "23.80", "one is enough here")
+	once(q, "24.50", "23.80")
 	// By hand: 2.05 g / 126.065 g/mol in 250.0 mL, 0.06505 mol/L; twice that for 25.00 mL.
 	w.works([][2]string{{"23.80", "mL"}, {"0.01626", "mol"}, {"0.01626", "mol"}, {"0.0650", "mol/L"}, {"1.548e-3", "mol"}, {"3.096e-3", "mol"}, {"0.124", "mol/L"}}, "Right.")
 	given := browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`)
@@ -244,10 +243,7 @@ func TestOwnListAndPhotographs(t *testing.T) {
 	}
 	photograph("the label")
 	accessible(t, q, "photographs at the bench")
-	record(q, "0.00", "the end should come near")
-	record(q, "22.50", "Read the start to begin")
-	record(q, "0.00", "the end should come near")
-	record(q, "21.30", "one is enough here")
+	once(q, "22.50", "21.30")
 	w.works([][2]string{{"21.30", "mL"}}, "Right.")
 	q.Click("Report")
 	q.See("No photograph yet of: the end colour")
@@ -347,4 +343,21 @@ func TestRecordedAfterTheFirstReading(t *testing.T) {
 		q.Until(fmt.Sprintf(`[...document.querySelectorAll("details button")].some(b => b.innerText.includes(%q))`, text))
 	}
 	accessible(t, q, "what was used, after the first reading")
+}
+
+// What a set practical is changed into is what it is: the other solution becomes the unknown, and its
+// kind follows.
+func TestASetPracticalIsChanged(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	set := browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=practicals]:not([href$=board])").getAttribute("href")`)
+	p.Visit(strings.Replace(set, "/practicals/", "/plan/", 1))
+	p.Until(`document.querySelector("#plan-titrant") !== null && document.querySelector("form [role=alert]") === null`)
+	p.Click("The other one is the unknown")
+	p.See("standardisation")
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	p.Click("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
 }

@@ -265,7 +265,9 @@ func TestDraftOnTwoDevices(t *testing.T) {
 	q.Until(`document.querySelector("#plan-title").value === "Half an idea"`)
 	accessible(t, q, "the editor on a phone")
 	w := &writer{Page: q}
-	w.fill("#edit-lists-before", "Fume cupboard on")
+	w.fill("#list-own-setup", "Fume cupboard on")
+	w.Keys("\r")
+	w.Until(`document.querySelector("[data-test=list-setup] ol").innerText.includes("Fume cupboard on")`)
 	w.fill("#edit-purpose", "To see it on another device.")
 	q.Click("Set to the class")
 	q.See("Set to the class. Notebooks that are begun")

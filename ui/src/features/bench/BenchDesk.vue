@@ -55,6 +55,7 @@ const {
   problem,
   busy,
   settled,
+  accepts,
   act,
   actPoint,
 } = useRecording(notebook, bench, toRef(props, 'whole'), focus);
@@ -247,6 +248,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         :types="types"
         :closed="closed"
         :settled="settled"
+        :accepts="accepts"
         :ended="seenEnd"
         :timing="timing"
         :left="left"

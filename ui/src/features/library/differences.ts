@@ -18,6 +18,8 @@ function leaves(of: unknown, path: string, into: Map<string, string>) {
 export function nameOf(path: string, units: Record<string, unknown>): string {
   const norm = /^(rules\.(?:norms|school))\.(.+)$/.exec(path);
   if (norm) return `${nameOf(norm[1]!, units)} (${norm[2]})`;
+  const made = /^chemistry\.(titrant|analyte)\.made(.*)$/.exec(path);
+  if (made) return `${say('edit.group.made')}: ${nameOf('route' + made[2], units)}`;
   const key = `edit.${path.replace(/\[\d+\]/g, '')}`;
   const row = /\[(\d+)\]/.exec(path)?.[1];
   const name = isKey(key) ? say(key, units) : path;

@@ -8,7 +8,7 @@ import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
 import { useFresh, useShelf } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
-import { copyOf, type Practical } from '@/features/plan/draft';
+import { copyOf, editable, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
 import IndicatorList from '@/features/plan/IndicatorList.vue';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
@@ -75,7 +75,7 @@ async function load() {
       return await look();
     }
     const planned = await planOf(props.classId, props.practical, group.value);
-    draft.value = planned.practical;
+    draft.value = editable(planned.practical);
     begun.value = true;
     loaded = JSON.stringify(draft.value);
     sheet.value = planned.plan;

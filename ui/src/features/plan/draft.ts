@@ -7,8 +7,11 @@ type Solution = Schemas['Solution'];
 
 const newId = () => 'practical-' + Math.random().toString(36).slice(2, 10);
 
+/** A practical to be changed: its kind follows from what is said in it, and is not said beside it. */
+export const editable = (p: Practical): Practical => ({ ...p, kind: undefined });
+
 /** A practical of one's own, made of another one. */
-export const copyOf = (p: Practical): Practical => ({ ...p, id: newId(), revision: 1 });
+export const copyOf = (p: Practical): Practical => ({ ...editable(p), id: newId(), revision: 1 });
 
 /** A practical with some of one of its parts exchanged. */
 export function change<K extends 'chemistry' | 'glass' | 'rules' | 'showing'>(

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import scheme from '../marking/SchemeEditor.vue?raw';
+import lists from './EditLists.vue?raw';
 import questions from './EditQuestions.vue?raw';
 import route from './EditRoute.vue?raw';
 import via from './EditVia.vue?raw';
@@ -13,7 +14,7 @@ import { at, groups, withAt, written, type Field } from './fields';
 describe('the fields of a practical', () => {
   it('can all be reached', () => {
     const listed = new Set((Object.values(groups) as Field[][]).flat().map((f) => f.path));
-    const elsewhere = scheme + route + via + questions + form + own + draft;
+    const elsewhere = scheme + lists + route + via + questions + form + own + draft;
     // The identity of a practical is made for it; its kind follows from what is said, and the server says what was dealt.
     const made = ['id', 'revision', 'kind', 'asked.dealt'];
     const missing = leaves('Practical').filter((path) => {

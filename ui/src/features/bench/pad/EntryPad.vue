@@ -20,6 +20,7 @@ const props = defineProps<{
   types: TrialType[];
   closed: string; // why nothing can be typed now
   settled: boolean; // what is shown is what was recorded last
+  accepts: boolean; // and has stood long enough for what is proposed to be accepted
   ended?: Trial;
   timing: string;
   left: number;
@@ -103,6 +104,7 @@ defineExpose({ focus, act, running });
     class="panel p-3 max-lg:p-2 short:grid short:grid-cols-2 short:gap-x-3 short:p-1.5"
     data-test="pad"
     data-many
+    :data-accepts="accepts || undefined"
     @submit.prevent="act('record')"
   >
     <div class="min-w-0">

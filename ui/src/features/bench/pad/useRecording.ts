@@ -51,17 +51,22 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   /** Whether what is shown is what was recorded last: nothing is on its way. */
   const settled = computed(() => !busy.value && whole.value && ahead.value.length === 0);
   let before = ''; // the trial that the last reading was of
-  // Since when the field that is shown has been shown.
-  let since = 0;
+  // What is proposed in the field that is shown can be accepted once it has stood a while.
+  const accepts = ref(true);
+  let standing: ReturnType<typeof setTimeout> | undefined;
   watch(
     () => JSON.stringify([notebook.value.sheet.next.entry, settled.value]),
-    () => (since = performance.now()),
+    () => {
+      accepts.value = false;
+      clearTimeout(standing);
+      standing = setTimeout(() => (accepts.value = true), bounce);
+    },
     { flush: 'post' },
   );
 
   function act(action: PadAction, typed: string, opens: TrialType, sample: string, shown: Shown, wasSettled: boolean) {
     focus();
-    if (!typed && settled.value && performance.now() - since < bounce) return;
+    if (!typed && settled.value && !accepts.value) return;
     // What is proposed can be accepted only while it is shown, and shown for what was
     // recorded last: a second stroke by accident is no reading.
     const proposal = action === 'record' && settled.value;
@@ -166,5 +171,5 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   }
 
   watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
-  return { text, shown, colour, temperature, ahead, problem, busy, settled, act, actPoint };
+  return { text, shown, colour, temperature, ahead, problem, busy, settled, accepts, act, actPoint };
 }

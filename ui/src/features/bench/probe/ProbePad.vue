@@ -83,6 +83,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
 
 <template>
   <form
+    data-many
     class="panel p-3 max-lg:p-2 short:grid short:grid-cols-2 short:gap-x-3 short:p-1.5"
     data-test="pad"
     @submit.prevent="enter"
