@@ -356,7 +356,7 @@ func TestASetPracticalIsChanged(t *testing.T) {
 	p.Visit(strings.Replace(set, "/practicals/", "/plan/", 1))
 	p.Until(`document.querySelector("#plan-titrant") !== null && document.querySelector("form [role=alert]") === null`)
 	p.Click("The other one is the unknown")
-	p.See("standardisation")
+	p.See("has few digits") // of what is known now
 	p.Until(`document.querySelector("form [role=alert]") === null`)
 	p.Click("Set to the class")
 	p.See("Set to the class. Notebooks that are begun")
