@@ -61,6 +61,21 @@ func (s *server) plans(api huma.API) {
 			return &tryOutput{out}, err
 		}))
 
+	type dryInput struct {
+		Body struct {
+			Practical practical.Practical `json:"practical"`
+			For       string              `json:"for" minLength:"1" maxLength:"64" doc:"id of the class that it is written for"`
+		}
+	}
+	type dryOutput struct{ Body view.DryRun }
+	huma.Register(api, huma.Operation{OperationID: "dry-run", Method: http.MethodPost, Path: "/plan/dry-run",
+		Summary: "What a student will see and be asked, with a careful student's run through it", Security: signedIn, Errors: []int{401, 403, 404,
+			422}, MaxBodyBytes: MaxBody},
+		asked(s, func(ctx context.Context, p access.Person, in *dryInput) (*dryOutput, error) {
+			out, err := s.app.Bench.DryRun(ctx, p, in.Body.For, in.Body.Practical)
+			return &dryOutput{out}, err
+		}))
+
 	type setInput struct {
 		Class string `path:"class" maxLength:"64"`
 		Body  struct {

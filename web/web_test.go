@@ -78,6 +78,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"plan", "GET", "/classes/" + s.class + "/practicals/buffer-dosing/plan?students=12&trials=4", nil,
 			"401 200 200 200 404 404 200 404"},
 		{"try-plan", "POST", "/plan", map[string]any{"practical": practicalOf(t)}, "401 403 403 200 200 200 200 200"},
+		{"dry-run", "POST", "/plan/dry-run", map[string]any{"practical": practicalOf(t), "for": s.class}, "401 403 403 200 404 404 200 404"},
 		{"try-plan", "POST", "/plan", map[string]any{"practical": practicalOf(t), "for": s.class}, "401 403 403 200 404 404 200 404"},
 		{"set-practical", "POST", "/classes/" + s.class + "/practicals", map[string]any{"practical": practicalOf(t)},
 			"401 403 403 200 404 404 403 404"},

@@ -24,6 +24,10 @@ export function assess(classId: string, practical: Practical, { bottle, ...group
   return answer(api.POST('/plan', { body }));
 }
 
+/** What a student will see and be asked. */
+export const dryRun = (classId: string, practical: Practical) =>
+  answer(api.POST('/plan/dry-run', { body: { practical, for: classId } }));
+
 export async function setToClass(classId: string, practical: Practical): Promise<Practical> {
   const params = { path: { class: classId } };
   return (await answer(api.POST('/classes/{class}/practicals', { params, body: { practical } }))).practical;

@@ -1704,6 +1704,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plan/dry-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a student will see and be asked, with a careful student's run through it */
+        post: operations["dry-run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/plan/preview": {
         parameters: {
             query?: never;
@@ -2847,6 +2864,31 @@ export interface components {
             practical?: unknown;
             /** Format: date-time */
             saved?: string;
+        };
+        DryInputBody: {
+            /** @description id of the class that it is written for */
+            for: string;
+            practical: components["schemas"]["Practical"];
+        };
+        DryRun: {
+            /** @description what comes out; left out where several samples are compared */
+            answer?: string;
+            bench: components["schemas"]["DryRunMoment"][];
+            /** @description what the report lacks before the student has written anything */
+            lacks: string[];
+            /** @description what may be measured in the place of what the practical gives */
+            measured: string[];
+            /** @description asked before the laboratory */
+            questions: string[];
+            /** @description what is written and photographed for the report */
+            report: string[];
+            setup: string[];
+            /** @description steps of the own working */
+            work: string[];
+        };
+        DryRunMoment: {
+            says: string;
+            writes: string;
         };
         EffectsOutputBody: {
             /** @description those that another scheme changes */
@@ -13718,6 +13760,75 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "dry-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DryInputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRun"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

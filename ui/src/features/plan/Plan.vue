@@ -10,6 +10,7 @@ import { useFresh, useShelf } from '@/api/queries';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
 import { copyOf, editable, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
+import DryRunDialog from '@/features/plan/DryRunDialog.vue';
 import IndicatorList from '@/features/plan/IndicatorList.vue';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
 import PlanForm from '@/features/plan/PlanForm.vue';
@@ -41,6 +42,7 @@ const failed = shallowRef<Error>();
 // Why it was not set: until something is changed, whatever the plan says meanwhile.
 const refused = shallowRef<{ path: string; text: string }>();
 const said = ref<'' | 'plan.set'>('');
+const drying = ref(false);
 const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
 const mine = computed(() => session.person?.classes.find((c) => c.class === props.classId));
 const teaches = computed(() => mine.value !== undefined && mine.value.role !== 'student');
@@ -186,6 +188,10 @@ async function keep() {
         :to="{ name: 'setting', params: { classId, practical } }"
         >{{ say('shelf.setting') }}</RouterLink
       >
+      <button type="button" class="button mt-2 w-full" data-test="dry" @click="drying = true">
+        {{ say('dryRun.title') }}
+      </button>
+      <DryRunDialog v-if="drying" :class-id="classId" :practical="draft" @close="drying = false" />
       <button type="button" class="button mt-2 w-full" @click="seeAsStudent">{{ say('plan.preview') }}</button>
       <button type="button" class="button-main mt-3 w-full" :disabled="!draft.title" @click="keep">
         {{ say('plan.setToClass') }}
