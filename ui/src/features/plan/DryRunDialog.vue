@@ -23,7 +23,7 @@ const after = ['work', 'report', 'lacks'] as const;
   <AppDialog :title="say('dryRun.title')" wide @close="$emit('close')">
     <p v-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
     <p v-else-if="!run" role="status">{{ say('dryRun.busy') }}</p>
-    <div v-else class="grid gap-4" data-test="dry-run">
+    <div v-else class="grid gap-4" tabindex="0" data-test="dry-run">
       <template v-for="l in lists" :key="l">
         <section v-if="run[l].length">
           <h3 class="label">{{ say(`dryRun.${l}`) }}</h3>
