@@ -64,7 +64,13 @@ func DryRunOf(r *practical.Ready, style practical.Style) (DryRun, *finding.Fault
 			says = append(says, w.Say(s))
 		}
 		for _, e := range m.Written {
+			if e.Kind() == "trial" {
+				continue // its first reading stands behind it
+			}
 			writes = append(writes, w.Say(said(w, e.Part.Said())))
+		}
+		if len(writes) == 0 {
+			writes = append(writes, w.Say(said(w, m.Written[0].Part.Said())))
 		}
 		switch n := finding.Count(len(m.Written)); m.Written[0].Part.(type) {
 		case journal.Checked: // the list is shown above

@@ -43,10 +43,10 @@ func (m *maker) trials() []Trial {
 		out[i] = Trial{t, name, short, why}
 		m.names[t.ID] = name
 		if t.Start != nil {
-			m.places[t.Start.Entry] = place{"place.start", name}
+			m.places[t.Start.Entry] = place{"reading-of.start", name}
 		}
 		if t.End != nil {
-			m.places[t.End.Entry] = place{"place.end", name}
+			m.places[t.End.Entry] = place{"reading-of.end", name}
 		}
 	}
 	return out

@@ -111,7 +111,7 @@ func init() {
 		"short-accurate",
 		"short-blank", "short-practice", "short-repeat")
 	family("trial.", none, "withdrawn", "rough", "short-withdrawn")
-	family("place.", []string{"trial"}, "start", "end")
+	family("reading-of.", []string{"trial"}, "start", "end")
 	family("where.", none, "stock", "aliquot", "blank", "added", "used", "one-tablet", "sample", "solution", "undiluted", "nominal",
 		"hydrate", "water-in-it", "first-end", "second-end", "between-ends", "pipette", "make-up")
 	family("name.", none, "weighing", "blank", "corrected", "first", "mean-titre", "count")

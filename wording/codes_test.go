@@ -1,11 +1,17 @@
 package wording_test
 
 import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"os"
+	"path/filepath"
 	"regexp"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	_ "exactflask/app"
 	_ "exactflask/calc"
@@ -48,5 +54,42 @@ func TestMessagesAreThoseThatAreDeclared(t *testing.T) {
 		if len(forms) > 1 {
 			assert.Contains(t, params, "count", "%s has plural forms and no count", code)
 		}
+	}
+}
+
+// A message that is written twice in a file says only the later: a code has one.
+func TestNoMessageIsWrittenTwice(t *testing.T) {
+	files, err := filepath.Glob("messages/en/*.json")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	for _, name := range files {
+		text, err := os.ReadFile(name)
+		require.NoError(t, err)
+		read, seen := json.NewDecoder(bytes.NewReader(text)), map[string]bool{}
+		depth, key := 0, true
+		for {
+			token, err := read.Token()
+			if err == io.EOF {
+				break
+			}
+			require.NoError(t, err)
+			switch token := token.(type) {
+			case json.Delim:
+				if token == '{' {
+					depth++
+				} else {
+					depth--
+				}
+				key = true
+				continue
+			case string:
+				if depth == 1 && key {
+					assert.False(t, seen[token], "%s: %s", name, token)
+					seen[token] = true
+				}
+			}
+			key = !key
+		}
+		assert.NotEmpty(t, seen, name)
 	}
 }

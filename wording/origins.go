@@ -63,9 +63,9 @@ func (w Working) Name(i int) string {
 	case n.Operation == dv.Read && trial == "":
 		return w.Text("name.weighing")
 	case n.Operation == dv.Read && n.Source.Point == dv.Start:
-		return w.Text("place.start", "trial", trial)
+		return w.Text("reading-of.start", "trial", trial)
 	case n.Operation == dv.Read && n.Source.Point == dv.End:
-		return w.Text("place.end", "trial", trial)
+		return w.Text("reading-of.end", "trial", trial)
 	case n.Operation == dv.Read:
 		return trial
 	case n.ID == dv.Blank:
