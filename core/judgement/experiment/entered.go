@@ -68,8 +68,8 @@ func enteredBy(r *practical.Ready, part journal.Part, subject string) (entered, 
 		return entered{"mass", subject, p.Mass(), weighed(r), quantity.Gram}, true
 	case journal.OwnValue:
 		for _, m := range r.Measurable() {
-			// What a label says, and how warm it is, is no matter of the practical.
-			if m.What == p.What && m.Step == p.Step && p.What != journal.OwnLabel && p.What != journal.OwnTemperature {
+			// What a label says, and how warm it is, is no matter of the practical: there is nothing to compare.
+			if m.What == p.What && m.Step == p.Step && m.Nominal.Sign() > 0 {
 				return entered{string(p.What), subject, p.Value(), m.Nominal, m.Unit}, true
 			}
 		}
@@ -125,9 +125,6 @@ func ownValues(rec recorded) []evaluation.OwnMeasured {
 	out := []evaluation.OwnMeasured{}
 	for _, m := range rec.r.Measurable() {
 		o := evaluation.OwnMeasured{What: m.What, Step: m.Step, Nominal: m.Nominal, Unit: m.Unit}
-		if m.What == journal.OwnLabel { // it is read off the bottle
-			o.Nominal = decimal.Decimal{}
-		}
 		if at, ok := rec.assay.Held().Own[m.OwnKey]; ok {
 			o.Entry, o.Written = at.Entry, at.Text
 		}

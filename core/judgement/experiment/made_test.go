@@ -59,6 +59,8 @@ func TestTitrantMadeByStudents(t *testing.T) {
 		{"diluted once", twice, []journal.Entry{weighed("33.00", "12.50")}, 20.50 / m / 0.2500 / 10, false},
 		{"diluted twice", thrice, []journal.Entry{weighed("217.50", "12.50")}, 205.0 / m / 0.2500 / 100, false},
 		{"from a stock", stock, nil, 0.635 * 5 / 50, false},
+		{"from a stock, as it was done", stock, []journal.Entry{{Part: journal.Prepared{Stock: "0.650", Taken: "4.90", MadeUp: "50.0"}}}, 0.650 * 4.90 / 50, false},
+		{"ready made, though something was prepared", nil, []journal.Entry{{Part: journal.Prepared{Stock: "0.650", Taken: "4.90", MadeUp: "50.0"}}}, 0.0635, false},
 		{"given ready made", nil, nil, 0.0635, false},
 	} {
 		p := oxalic(c.made...)
@@ -115,9 +117,15 @@ func TestHowATitrantIsMade(t *testing.T) {
 			assert.Equal(t, c.path, fault.Path)
 		}
 	}
+	// Of what has no name nothing follows before its molar mass is said.
+	unnamed := oxalic([]practical.RouteStep{{Kind: practical.Weigh, Mass: decimal.Must("2")}, up}...)
+	unnamed.Chemistry.Equation, unnamed.Chemistry.Titrant.Formula = "H2A + 2 NaOH -> Na2A + 2 H2O", "H2A"
+	_, fault := unnamed.Check()
+	require.NotNil(t, fault)
+	assert.NotContains(t, fault.Error(), "Inf")
 	p := oxalic()
 	p.Chemistry.Analyte.Made = []practical.RouteStep{weighedSolid("2.00"), up}
-	_, fault := p.Check()
+	_, fault = p.Check()
 	require.NotNil(t, fault)
 	assert.Equal(t, "chemistry.analyte.made", fault.Path)
 }

@@ -149,3 +149,31 @@ func TestNominalTakenForMeasured(t *testing.T) {
 	verdict, _ = answer("0.108") // in 22.0 mL
 	assert.Equal(t, "right", verdict)
 }
+
+// Of several samples one value would be said of all: only how warm they are is. What the label says
+// may be read where results are withheld, and its value is not told.
+func TestWhatMayBeMeasured(t *testing.T) {
+	of := func(p practical.Practical) (out []journal.Quality) {
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		for _, m := range r.Measurable() {
+			out = append(out, m.What)
+			if m.What == journal.OwnLabel {
+				assert.True(t, m.Nominal.IsZero())
+			}
+		}
+		return out
+	}
+	p := practicaltest.Plain()
+	p.Asked.Label = practical.Label{Value: decimal.Must("0.1"), Unit: quantity.MolePerL, Text: "0.1 M"}
+	all := []journal.Quality{journal.OwnVolume, journal.OwnLabel, journal.OwnTemperature}
+	assert.Equal(t, all, of(p))
+	hidden := p.Withholding(true)
+	assert.Equal(t, all, of(hidden), "the page has this one, and says the same")
+	assert.Equal(t, practical.Label{Unit: quantity.MolePerL}, hidden.Asked.Label)
+	p.Asked.Label = practical.Label{}
+	assert.Equal(t, []journal.Quality{journal.OwnVolume, journal.OwnTemperature}, of(p))
+	p.Samples = []practical.Sample{{Name: "warm"}, {Name: "cold"}}
+	p.Asked.Label = practical.Label{Unit: quantity.MolePerL}
+	assert.Equal(t, []journal.Quality{journal.OwnTemperature}, of(p))
+}

@@ -52,6 +52,9 @@ func record(r *practical.Ready, c journal.Contents) recorded {
 		mean = mean.Round(places)
 		rec.meanBlank = &mean
 	}
+	if l := c.Prepared; l != nil && r.MadeHere() && !r.WeighsStandard() {
+		held.Stock = stockOf(l)
+	}
 	if l := c.Standard; l != nil && r.WeighsStandard() {
 		held.Standard = assay.Weighing(l)
 	}
@@ -85,6 +88,16 @@ func own(r *practical.Ready, c journal.Contents) map[journal.OwnKey]journal.Read
 		}
 	}
 	return out
+}
+
+// stockOf is how the titrant was made of a stock.
+func stockOf(l *journal.Line) *assay.Stock {
+	p := l.Part.(journal.Prepared)
+	reading := func(text string) journal.Reading {
+		value, _ := journal.ParseNumber(text) // it was checked on the way in
+		return journal.Reading{Entry: l.Entry.ID, Text: text, Value: value, At: l.Entry.At, By: l.Entry.Author}
+	}
+	return &assay.Stock{Strength: reading(p.Stock), Taken: reading(p.Taken), MadeUp: reading(p.MadeUp)}
 }
 
 // room is what runs with a probe need to know of it.

@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	dv "exactflask/core/model/derivation"
+	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/decimal"
 	"exactflask/core/values/quantity"
@@ -43,8 +44,12 @@ func (b *builder) made() int {
 		strength.Operation, strength.Step, strength.Inputs = dv.Quotient, "step.concentration", []int{amount, volume}
 		c = b.add(strength)
 	} else {
-		stock := b.put(b.deserves(leaf(dv.Node{ID: "made-stock", Letter: "c", Of: of, Where: dv.Stock, Operation: dv.Given,
-			Source: dv.Source{Kind: dv.StockSolution}}, steps[0].Concentration, quantity.MolePerL), steps[0].Concentration))
+		var own *journal.Reading
+		if s := b.held.Stock; s != nil {
+			own = &s.Strength
+		}
+		stock := b.put(b.deserves(instead(dv.Node{ID: "made-stock", Letter: "c", Of: of, Where: dv.Stock, Source: dv.Source{Kind: dv.StockSolution}},
+			own, steps[0].Concentration, quantity.MolePerL), b.StockStrength()))
 		c = b.weaker(strength, stock, 0)
 	}
 	for i := 2; i+1 < len(steps); i += 2 {
@@ -98,8 +103,21 @@ func (b *builder) standardMass() int {
 // madeVolume is the volume of a step of its making, mL.
 func (b *builder) madeVolume(step int) int {
 	s := b.ready.Made[step]
-	return b.put(leaf(dv.Node{ID: "made-volume-" + strconv.Itoa(step+1), Letter: "V", Of: b.ready.Titrant.Plain(), Where: portionOf[s.Kind],
-		Operation: dv.Given, Source: dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class, Within: s.Within}}, s.Volume, quantity.Millilitre))
+	var own *journal.Reading
+	if w := b.held.Stock; w != nil && step < 2 {
+		own = []*journal.Reading{&w.Taken, &w.MadeUp}[step]
+	}
+	return b.put(instead(dv.Node{ID: "made-volume-" + strconv.Itoa(step+1), Letter: "V", Of: b.ready.Titrant.Plain(), Where: portionOf[s.Kind],
+		Source: dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class, Within: s.Within}}, own, s.Volume, quantity.Millilitre))
+}
+
+// StockStrength is the strength of the stock that the titrant is made of, mol/L: as it was written
+// down, else as the practical gives it.
+func (a *Assay) StockStrength() decimal.Decimal {
+	if s := a.held.Stock; s != nil {
+		return s.Strength.Value
+	}
+	return a.ready.Made[0].Concentration
 }
 
 // strengthMade is the strength of the titrant by how it was made, mol/L.

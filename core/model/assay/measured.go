@@ -62,7 +62,7 @@ func span(start, end *journal.Reading) *[2]journal.Reading {
 
 // Titre is the volume that ran, mL, exact, over all fillings; zero before the trial has one.
 func (m Measured) Titre() decimal.Decimal {
-	v, _ := (&journal.Trial{Start: m.Burette.Start, Refills: m.Burette.Fills, End: &m.End}).Titre(m.Burette.Rising)
+	v, _ := m.Burette.To(m.End, len(m.Burette.Fills))
 	return v
 }
 
@@ -72,6 +72,6 @@ func (m Measured) FirstTitre() decimal.Decimal {
 	if m.First == nil {
 		return m.Titre()
 	}
-	v, _ := m.Burette.Ran(m.First.Value, m.FirstFills)
+	v, _ := m.Burette.To(*m.First, m.FirstFills)
 	return v
 }

@@ -46,8 +46,16 @@ func leaf(n dv.Node, value decimal.Decimal, unit quantity.Unit) dv.Node {
 
 // given is a node of a value that the practical gives, or of what was measured in its place.
 func (b *builder) given(n dv.Node, key journal.OwnKey, value decimal.Decimal, unit quantity.Unit) dv.Node {
-	n.Operation = dv.Given
 	if own, ok := b.held.Own[key]; ok {
+		return instead(n, &own, value, unit)
+	}
+	return instead(n, nil, value, unit)
+}
+
+// instead is a node of what was measured in the place of a value; of the value where nothing was.
+func instead(n dv.Node, own *journal.Reading, value decimal.Decimal, unit quantity.Unit) dv.Node {
+	n.Operation = dv.Given
+	if own != nil {
 		n.Operation, n.Entry, n.Written, n.Source.Instead = dv.Read, own.Entry, own.Text, value
 		value = own.Value
 	}

@@ -257,7 +257,7 @@ func (c *inputs) source(s source) {
 		half, _ := c.r.Sure(c.r.Steps[n.Route-1].Concentration)
 		c.add("excess", finding.Formula(n.Of), half, Rectangular, n.Quantity.Unit, s.on...)
 	case dv.StockSolution:
-		half, nominal := c.r.Sure(c.r.Made[0].Concentration)
+		half, nominal := c.r.Sure(c.a.StockStrength())
 		if !nominal {
 			half = lastDigit(n) / 2
 		}

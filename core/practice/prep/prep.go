@@ -88,7 +88,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	s, known := catalog.BuiltIn().Substance(f)
 	m.substance = s
 	for _, st := range catalog.BuiltIn().Standards {
-		if known && st.Substance == s.ID && !in.Sample {
+		if known && st.Substance == s.ID && !(in.Sample && st.Kind == "primary") {
 			m.standard = &st
 		}
 	}

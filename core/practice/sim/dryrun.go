@@ -5,10 +5,13 @@ import (
 
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/curve"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
 )
+
+var tooLong = finding.Declare("sim.too-long", "titre")
 
 // Moment is what the bench says, and what a careful student then writes down.
 type Moment struct {
@@ -18,10 +21,14 @@ type Moment struct {
 
 // DryRun lets a careful student do a practical that is not set yet, and looks over their shoulder: what
 // the bench says at each moment, and what stands there at the end, before the own working and the
-// report are written. A fault where no answer follows (Rehearse).
+// report are written. A fault where no answer follows (Rehearse), or where a titre takes too many
+// fillings to be run.
 func DryRun(r *practical.Ready) ([]Moment, evaluation.Evaluation, *finding.Fault) {
 	if fault := Rehearse(r); fault != nil {
 		return nil, evaluation.Evaluation{}, fault
+	}
+	if endless(r) {
+		return nil, evaluation.Evaluation{}, tooLong.Fault("asked.what", finding.Volume(curve.OutlineOf(r).Titre.Last))
 	}
 	entries, err := Titrate(r, Student{Seed: 1, Skill: Careful, Device: "rehearsal", Begin: time.Unix(0, 0)})
 	if err != nil {

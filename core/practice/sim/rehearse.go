@@ -48,7 +48,7 @@ var masses = []decimal.Decimal{decimal.Must("0.250"), decimal.Must("1.00"), deci
 const mostFillings = 4
 
 func rehearse(r *practical.Ready) *finding.Fault {
-	if curve.OutlineOf(r).Titre.Last > mostFillings*r.Glass.Burette.Capacity.Float64() {
+	if endless(r) {
 		return foreseen(r)
 	}
 	entries, err := Titrate(r, Student{Seed: 1, Skill: Careful, Device: "rehearsal", Begin: time.Unix(0, 0)})
@@ -69,6 +69,11 @@ func rehearse(r *practical.Ready) *finding.Fault {
 		return otherThan.Fault("asked.what")
 	}
 	return nil
+}
+
+// endless tells whether a titre would take more fillings than are simulated.
+func endless(r *practical.Ready) bool {
+	return curve.OutlineOf(r).Titre.Last > mostFillings*r.Glass.Burette.Capacity.Float64()
 }
 
 // stopped says at which field a run that cannot be made fails.

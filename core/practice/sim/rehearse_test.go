@@ -138,3 +138,17 @@ func blanksOf(ev evaluation.Evaluation) (out []assay.Measured) {
 	}
 	return out
 }
+
+// A titre that would take more fillings than are run, such as a slip of the point, has no dry run and
+// says so; one that is refilled a few times has.
+func TestDryRunHasAnEnd(t *testing.T) {
+	for strength, runs := range map[string]bool{"0.095": true, "0.7": true, "0.8": true, "0.81": false, "95": false} {
+		p := practicaltest.Plain()
+		p.Chemistry.Analyte.Approximate = decimal.Must(strength) // 25.0 mL of it by 0.100 mol/L
+		r, fault := p.Check()
+		require.Nil(t, fault)
+		moments, _, fault := sim.DryRun(r)
+		assert.Equal(t, runs, fault == nil, strength)
+		assert.Equal(t, runs, len(moments) > 0, strength)
+	}
+}

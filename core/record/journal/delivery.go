@@ -26,6 +26,16 @@ func (d Delivery) Ran(at decimal.Decimal, fills int) (decimal.Decimal, bool) {
 	return v, ok
 }
 
+// To is what has run to a reading that ends it, after so many fillings, with the decimals of that
+// reading where that loses nothing: from 0.00 to 13.1 it is 13.1, and not 13.10, which nobody read.
+func (d Delivery) To(end Reading, fills int) (decimal.Decimal, bool) {
+	v, ok := d.Ran(end.Value, fills)
+	if short := v.Round(end.Value.Places()); short.Cmp(v) == 0 {
+		return short, ok
+	}
+	return v, ok
+}
+
 // At is the reading at which so much has run after so many fillings, mL: the inverse of
 // Ran. It may lie beyond the scale.
 func (d Delivery) At(ran decimal.Decimal, fills int) (decimal.Decimal, bool) {
@@ -58,17 +68,7 @@ func (t *Trial) Titre(rising bool) (decimal.Decimal, bool) {
 	if t.End == nil {
 		return decimal.Decimal{}, false
 	}
-	v, ok := t.Delivery(rising).Ran(t.End.Value, len(t.Refills))
-	return asWritten(v, t.End.Value), ok
-}
-
-// asWritten gives what ran the decimals of the reading that ended it, where that loses nothing:
-// from 0.00 to 13.1 it is 13.1, and not 13.10, which nobody read.
-func asWritten(v, end decimal.Decimal) decimal.Decimal {
-	if short := v.Round(end.Places()); short.Cmp(v) == 0 {
-		return short
-	}
-	return v
+	return t.Delivery(rising).To(*t.End, len(t.Refills))
 }
 
 // FirstTitre is Titre to the first of two end points, over the fillings before it.
@@ -76,6 +76,5 @@ func (t *Trial) FirstTitre(rising bool) (decimal.Decimal, bool) {
 	if t.FirstEnd == nil {
 		return decimal.Decimal{}, false
 	}
-	v, ok := t.Delivery(rising).Ran(t.FirstEnd.Value, t.FirstFills)
-	return asWritten(v, t.FirstEnd.Value), ok
+	return t.Delivery(rising).To(*t.FirstEnd, t.FirstFills)
 }

@@ -66,8 +66,8 @@ var (
 // first fault with its path.
 func (p Practical) Check() (*Ready, *finding.Fault) {
 	r := &Ready{Practical: p}
-	for _, check := range []func() *finding.Fault{r.checkNames, r.checkChemistry, r.checkRoute, r.checkChain, r.checkMade, r.checkKnown,
-		r.checkGlass, r.checkRules, r.checkProbe, r.checkAsked, r.checkOwn, r.checkSamples, r.checkLists,
+	for _, check := range []func() *finding.Fault{r.checkNames, r.checkChemistry, r.checkRoute, r.checkChain, r.checkKnown,
+		r.checkGlass, r.checkRules, r.checkProbe, r.checkAsked, r.checkOwn, r.checkMade, r.checkSamples, r.checkLists,
 		r.checkExercise, r.checkMarking, r.checkKind} {
 		if f := check(); f != nil {
 			return nil, f

@@ -134,28 +134,32 @@ func (r *Ready) checkLists() *finding.Fault {
 	return nil
 }
 
-// setupWeighed is what is done with a sample or a standard that is weighed.
+// setupWeighed is what is done with what is weighed, sample or standard, and with what is made up:
+// once, also where the titrant is made so too.
 func (r *Ready) setupWeighed() []string {
-	if !r.Weighs() {
-		return nil
+	done := map[string]bool{}
+	weighs := func(salt chem.Formula, standard, dissolves bool) {
+		_, hydrate := salt.Anhydrous()
+		done["dried"] = done["dried"] || standard && !hydrate && primary(salt) // a hydrate would lose its water
+		done["weigh-difference"] = true
+		done["dissolved-slowly"] = done["dissolved-slowly"] || dissolves && salt.Same(phthalate)
+		done["dissolved"] = done["dissolved"] || dissolves && !salt.Same(phthalate)
 	}
+	up := func(s ReadyStep) bool { return s.Kind == MakeUp }
+	if r.Weighs() {
+		inReagent := r.Excess() >= 0 && len(r.Steps) > 1 && r.Steps[1].Kind == Excess
+		weighs(r.Steps[0].Salt, r.UnknownInBurette, !inReagent)
+		done["made-up"] = slices.ContainsFunc(r.Steps, up)
+	}
+	if r.WeighsStandard() {
+		weighs(r.Made[0].Salt, true, true)
+	}
+	done["made-up"] = done["made-up"] || len(r.Made) > 0
 	var out []string
-	salt := r.Steps[0].Salt
-	if r.UnknownInBurette {
-		if _, hydrate := salt.Anhydrous(); !hydrate && primary(salt) { // a hydrate would lose its water
-			out = append(out, "dried")
+	for _, item := range weighed {
+		if done[item] {
+			out = append(out, item)
 		}
-	}
-	out = append(out, "weigh-difference")
-	switch {
-	case r.Excess() >= 0 && len(r.Steps) > 1 && r.Steps[1].Kind == Excess: // it dissolves in the reagent
-	case salt.Same(phthalate):
-		out = append(out, "dissolved-slowly")
-	default:
-		out = append(out, "dissolved")
-	}
-	if slices.ContainsFunc(r.Steps, func(s ReadyStep) bool { return s.Kind == MakeUp }) {
-		out = append(out, "made-up")
 	}
 	return out
 }

@@ -55,10 +55,21 @@ func TestSetupFollowsThePractical(t *testing.T) {
 			"dried weigh-difference dissolved-slowly made-up indicator"},
 		"a hydrate is not dried": {weighed("H2C2O4*2H2O", "H2C2O4*2H2O + 2 NaOH -> Na2C2O4 + 4 H2O"),
 			"weigh-difference dissolved made-up indicator"},
-		"shell in acid": {shell(t), "weigh-difference excess-reacted fizz-over indicator"},
+		"a titrant that is weighed": {made(practical.RouteStep{Kind: practical.Weigh, Mass: decimal.Must("2.00"), Formula: "H2C2O4*2H2O"}), "weigh-difference dissolved made-up indicator"},
+		"a titrant from a stock":    {made(practical.RouteStep{Kind: practical.Pipette, Volume: decimal.Must("25.00"), Concentration: decimal.Must("0.635")}), "made-up indicator"},
+		"shell in acid":             {shell(t), "weigh-difference excess-reacted fizz-over indicator"},
 	} {
 		assert.Equal(t, c.want, items(c.p), name)
 	}
+}
+
+// made is a hydroxide by an oxalic acid that students make.
+func made(of practical.RouteStep) practical.Practical {
+	p := practicaltest.Plain()
+	p.Chemistry = practical.Chemistry{Equation: "H2C2O4 + 2 NaOH -> Na2C2O4 + 2 H2O", Indicator: "phenolphthalein",
+		Titrant: practical.Solution{Name: "t", Formula: "H2C2O4", Concentration: decimal.Must("0.0635"), Made: []practical.RouteStep{of, {Kind: practical.MakeUp, Volume: decimal.Must("250.0")}}},
+		Analyte: practical.Solution{Name: "s", Formula: "NaOH", Approximate: decimal.Must("0.1")}}
+	return p
 }
 
 func shell(t *testing.T) practical.Practical {

@@ -64,6 +64,9 @@ func (r *Ready) checkMade() *finding.Fault {
 				return f
 			}
 		}
+		if letter, is := step.Salt.Unnamed(); i == 0 && s.Kind == Weigh && is && r.MolarMass(step.Salt).IsZero() {
+			return noMolarMass.Fault(path+".formula", finding.Text(letter), finding.Formula(step.Salt.Plain()))
+		}
 		r.Made = append(r.Made, step)
 	}
 	if len(steps)%2 == 1 {

@@ -16,8 +16,9 @@ type Measurable struct {
 
 // Measurable are all of a practical, along the route and then what is known of the sample: the
 // mass of one tablet, where no mass is weighed in every trial; each volume that no burette
-// measures; a density, where the answer uses it; what the label says, where there is one; the
-// temperature.
+// measures; a density, where the answer uses it; what the label says, where the practical says in
+// which unit; the temperature. Of several samples each has its own, and one value would be said of
+// all of them: only the temperature is.
 func (r *Ready) Measurable() []Measurable {
 	var out []Measurable
 	add := func(what journal.Quality, step int, nominal decimal.Decimal, unit quantity.Unit) {
@@ -25,6 +26,7 @@ func (r *Ready) Measurable() []Measurable {
 	}
 	for i, s := range r.Steps {
 		switch {
+		case len(r.Samples) > 0:
 		case s.Kind == Tablets && !s.EachTrial:
 			each, _ := s.Mass.Div(decimal.Whole(int64(s.Count)))
 			add(journal.OwnTablet, 0, each.RoundFigures(max(s.Mass.Figures(), 1)), quantity.Gram)
@@ -32,11 +34,11 @@ func (r *Ready) Measurable() []Measurable {
 			add(journal.OwnVolume, i+1, s.Volume, quantity.Millilitre)
 		}
 	}
-	if r.usesDensity() {
+	if r.usesDensity() && len(r.Samples) == 0 {
 		add(journal.OwnDensity, 0, r.Asked.Density, quantity.GramPerML)
 	}
-	if l := r.Asked.Label; l.Value.Sign() > 0 {
-		add(journal.OwnLabel, 0, l.Value, l.Unit)
+	if l := r.Asked.Label; l.Unit != "" && len(r.Samples) == 0 { // what it says is for students to read
+		add(journal.OwnLabel, 0, decimal.Decimal{}, l.Unit)
 	}
 	add(journal.OwnTemperature, 0, decimal.Decimal{}, "")
 	return out

@@ -23,7 +23,7 @@ func (p Practical) Withholding(results bool) Practical {
 		}
 	}
 	if results {
-		p.Asked.Label = Label{}
+		p.Asked.Label = Label{Unit: p.Asked.Label.Unit} // a student may read it off the bottle
 	}
 	return p
 }
