@@ -41,6 +41,14 @@ func begun(t *testing.T, s *browser.Server, title string, write func(w *writer))
 	return &whole{title: title, teach: p, learn: q}
 }
 
+// vinegar writes one determination of about 0.085 mol/L.
+func (w *writer) vinegar(title string) {
+	w.choose("#plan-reaction", "ethanoic-naoh")
+	w.fill("#plan-title", title)
+	w.fill("#plan-analyte", "0.085")
+	w.choose("#plan-need", "1")
+}
+
 // once runs a rough trial and an accurate one, of which one is enough, each from 0.00.
 func once(q *browser.Page, rough, end string) {
 	record(q, "0.00", "the end should come near")
@@ -107,10 +115,7 @@ func TestOneDeterminationIsEnough(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	w := begun(t, s, "Vinegar, once", func(w *writer) {
-		w.choose("#plan-reaction", "ethanoic-naoh")
-		w.fill("#plan-title", "Vinegar, once")
-		w.fill("#plan-analyte", "0.085")
-		w.choose("#plan-need", "1")
+		w.vinegar("Vinegar, once")
 	})
 	q := w.learn
 	once(q, "22.50", "21.30")
@@ -134,10 +139,7 @@ func TestOwnMeasuredValues(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	w := begun(t, s, "Vinegar by cylinder", func(w *writer) {
-		w.choose("#plan-reaction", "ethanoic-naoh")
-		w.fill("#plan-title", "Vinegar by cylinder")
-		w.fill("#plan-analyte", "0.085")
-		w.choose("#plan-need", "1")
+		w.vinegar("Vinegar by cylinder")
 		w.opened("#edit-route-0-by")
 		w.choose("#edit-route-0-by", "cylinder")
 		w.choose("#edit-asked-what", "mass-fraction")
@@ -212,10 +214,7 @@ func TestOwnListAndPhotographs(t *testing.T) {
 	t.Parallel()
 	s := serve(t)
 	w := begun(t, s, "Vinegar with photographs", func(w *writer) {
-		w.choose("#plan-reaction", "ethanoic-naoh")
-		w.fill("#plan-title", "Vinegar with photographs")
-		w.fill("#plan-analyte", "0.085")
-		w.choose("#plan-need", "1")
+		w.vinegar("Vinegar with photographs")
 		w.opened("#list-own-setup")
 		w.fill("#list-own-setup", "Fume cupboard on, sash down")
 		w.Keys("\r")
@@ -277,10 +276,7 @@ func TestGlassOfTheSchool(t *testing.T) {
 	teacher.See("It can be chosen in a plan.")
 	accessible(t, teacher, "the glassware of a class")
 	w := begun(t, s, "Vinegar by syringe", func(w *writer) {
-		w.choose("#plan-reaction", "ethanoic-naoh")
-		w.fill("#plan-title", "Vinegar by syringe")
-		w.fill("#plan-analyte", "0.085")
-		w.choose("#plan-need", "1")
+		w.vinegar("Vinegar by syringe")
 		w.See("Syringe (17): 30.0 mL syringe in 0.5 mL")
 		w.choose("#plan-burette", "Syringe (17)/30.0/0.5/true")
 	})

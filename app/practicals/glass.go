@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"exactflask/app/access"
 	"exactflask/core/chemistry/glass"
@@ -14,7 +15,8 @@ import (
 type Glassware struct {
 	Own   []glass.Piece `json:"own" doc:"of the class, or of the installation"`
 	Wider []glass.Piece `json:"wider" doc:"of a class: what the installation has"`
-	Usual []glass.Piece `json:"usual" doc:"what most schools have"`
+	// Burettes are all of them, as a practical uses them.
+	Burettes []glass.Burette `json:"burettes" doc:"the burettes of all lists, as a practical uses them: own ones first, then what most schools have, which have no name"`
 }
 
 // Glass is what a class has, or the installation (class is empty); whoever may read the rules of
@@ -23,18 +25,25 @@ func (a *Practicals) Glass(ctx context.Context, p access.Person, class string) (
 	if err := mayReadNorms(p, class); err != nil {
 		return Glassware{}, err
 	}
-	out := Glassware{Usual: glass.Usual, Own: []glass.Piece{}, Wider: []glass.Piece{}}
+	out := Glassware{Own: []glass.Piece{}, Wider: []glass.Piece{}, Burettes: []glass.Burette{}}
 	own, err := a.Store.Read().Glass(ctx, class)
 	if err != nil {
 		return Glassware{}, err
 	}
 	out.Own = append(out.Own, own...)
-	if class == "" {
-		return out, nil
+	if class != "" {
+		wider, err := a.Store.Read().Glass(ctx, "")
+		if err != nil {
+			return Glassware{}, err
+		}
+		out.Wider = append(out.Wider, wider...)
 	}
-	wider, err := a.Store.Read().Glass(ctx, "")
-	out.Wider = append(out.Wider, wider...)
-	return out, err
+	for _, p := range slices.Concat(out.Own, out.Wider, glass.Usual) {
+		if p.Kind == glass.Graduated {
+			out.Burettes = append(out.Burettes, p.Burette())
+		}
+	}
+	return out, nil
 }
 
 // SetGlass takes the place of the list that was there. Practicals that are set keep what was chosen.

@@ -171,7 +171,7 @@ func TestWhatMayBeMeasured(t *testing.T) {
 	hidden := p.Withholding(true)
 	assert.Equal(t, all, of(hidden), "the page has this one, and says the same")
 	assert.Equal(t, practical.Label{Unit: quantity.MolePerL}, hidden.Asked.Label)
-	p.Asked.Label = practical.Label{}
+	p.Asked.Label = practical.Label{Unit: quantity.Percent} // of something else, and left over
 	assert.Equal(t, []journal.Quality{journal.OwnVolume, journal.OwnTemperature}, of(p))
 	p.Samples = []practical.Sample{{Name: "warm"}, {Name: "cold"}}
 	p.Asked.Label = practical.Label{Unit: quantity.MolePerL}

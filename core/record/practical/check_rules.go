@@ -172,7 +172,7 @@ func (r *Ready) checkAsked() *finding.Fault {
 			return protonsUnknown.Fault("asked.what", finding.Formula(reagent.Plain()))
 		}
 	}
-	if a.Label.Value.IsZero() && a.Label.Unit == "" {
+	if a.Label.Value.IsZero() {
 		return nil
 	}
 	switch u := a.Label.Unit; {

@@ -37,7 +37,7 @@ func (r *Ready) Measurable() []Measurable {
 	if r.usesDensity() && len(r.Samples) == 0 {
 		add(journal.OwnDensity, 0, r.Asked.Density, quantity.GramPerML)
 	}
-	if l := r.Asked.Label; l.Unit != "" && len(r.Samples) == 0 { // what it says is for students to read
+	if l := r.Asked.Label; l.Unit != "" && l.Unit.SameDimension(r.Asked.Unit) && len(r.Samples) == 0 { // what it says is for students to read
 		add(journal.OwnLabel, 0, decimal.Decimal{}, l.Unit)
 	}
 	add(journal.OwnTemperature, 0, decimal.Decimal{}, "")

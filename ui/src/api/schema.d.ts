@@ -3163,10 +3163,10 @@ export interface components {
             supply?: components["schemas"]["Supply"];
         };
         Glassware: {
+            /** @description the burettes of all lists, as a practical uses them: own ones first, then what most schools have, which have no name */
+            burettes: components["schemas"]["Burette"][];
             /** @description of the class, or of the installation */
             own: components["schemas"]["Piece"][];
-            /** @description what most schools have */
-            usual: components["schemas"]["Piece"][];
             /** @description of a class: what the installation has */
             wider: components["schemas"]["Piece"][];
         };

@@ -15,8 +15,7 @@ dryRun(props.classId, props.practical).then(
   (r) => (run.value = r),
   (e) => (problem.value = placeOf(e).text),
 );
-const lists = ['questions', 'setup', 'measured'] as const;
-const after = ['work', 'report', 'lacks'] as const;
+const parts = ['questions', 'setup', 'measured', 'bench', 'work', 'report', 'lacks'] as const;
 </script>
 
 <template>
@@ -24,30 +23,19 @@ const after = ['work', 'report', 'lacks'] as const;
     <p v-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
     <p v-else-if="!run" role="status">{{ say('dryRun.busy') }}</p>
     <div v-else class="grid gap-4" tabindex="0" data-test="dry-run">
-      <template v-for="l in lists" :key="l">
-        <section v-if="run[l].length">
-          <h3 class="label">{{ say(`dryRun.${l}`) }}</h3>
-          <ol class="list-decimal pl-6">
-            <li v-for="(text, i) in run[l]" :key="i">{{ text }}</li>
+      <template v-for="part in parts" :key="part">
+        <section v-if="run[part].length">
+          <h3 class="label">{{ say(`dryRun.${part}`) }}</h3>
+          <ol v-if="part === 'bench'" class="grid gap-2">
+            <li v-for="(m, i) in run.bench" :key="i" class="border-l-4 border-hair pl-2">
+              <p>{{ m.says }}</p>
+              <p class="figure text-quiet">→ {{ m.writes }}</p>
+            </li>
           </ol>
-        </section>
-      </template>
-      <section>
-        <h3 class="label">{{ say('dryRun.bench') }}</h3>
-        <ol class="grid gap-2">
-          <li v-for="(m, i) in run.bench" :key="i" class="border-l-4 border-hair pl-2">
-            <p>{{ m.says }}</p>
-            <p class="figure text-quiet">→ {{ m.writes }}</p>
-          </li>
-        </ol>
-        <p v-if="run.answer" class="mt-2 font-semibold">{{ run.answer }}</p>
-      </section>
-      <template v-for="l in after" :key="l">
-        <section v-if="run[l].length">
-          <h3 class="label">{{ say(`dryRun.${l}`) }}</h3>
-          <ol class="list-decimal pl-6">
-            <li v-for="(text, i) in run[l]" :key="i">{{ text }}</li>
+          <ol v-else class="list-decimal pl-6">
+            <li v-for="(text, i) in run[part]" :key="i">{{ text }}</li>
           </ol>
+          <p v-if="part === 'bench' && run.answer" class="mt-2 font-semibold">{{ run.answer }}</p>
         </section>
       </template>
     </div>

@@ -2,7 +2,7 @@
 // What an instructor chooses: reaction, strengths, glassware, rules.
 import { computed, provide, toRef, type WritableComputedRef } from 'vue';
 import type { Schemas } from '@/api/client';
-import { useGlass, type Piece } from '@/api/glass';
+import { useGlass } from '@/api/glass';
 import { useCatalogue } from '@/api/queries';
 import {
   aliquotOf,
@@ -99,30 +99,22 @@ const glassClass = part(
 );
 // The school's own glass, and what most schools have; what stands there may be of neither.
 const { data: glassware } = useGlass(() => props.classId);
-const pieces = computed(() => {
-  const { own = [], wider = [], usual = [] } = glassware.value ?? {};
-  return [...own, ...wider, ...usual];
-});
-const buretteOf = (p: Piece, now: Schemas['Burette']): Schemas['Burette'] => ({
-  capacity: p.capacity,
-  division: p.division ?? now.division,
-  class: p.class ?? (p.name ? 'B' : now.class),
-  ...(p.rising && { rising: true }),
-  ...(p.first && { first: p.first }),
-  ...(p.tolerance && { tolerance: p.tolerance }),
-  ...(p.name && { name: p.serial ? `${p.name} (${p.serial})` : p.name }),
-});
 const keyOf = (b: Schemas['Burette']) => `${b.name ?? ''}/${b.capacity}/${b.division}/${b.rising ?? false}`;
 const burettes = computed(() => {
   const now = practical.value.glass.burette;
-  const all = [...pieces.value.filter((p) => p.kind === 'burette').map((p) => buretteOf(p, now)), now];
-  return all.filter((b, i) => all.findIndex((o) => keyOf(o) === keyOf(b)) === i);
+  // Of a usual one the class is what was chosen.
+  const listed = (glassware.value?.burettes ?? []).map((b) => (b.name ? b : { ...b, class: now.class }));
+  return [...listed, now].filter((b, i, all) => all.findIndex((o) => keyOf(o) === keyOf(b)) === i);
 });
 const burette = part(
   (p) => keyOf(p.glass.burette),
   (p, key) => change(p, 'glass', { burette: burettes.value.find((b) => keyOf(b) === key)! }),
 );
-const measuring = computed(() => pieces.value.filter((p) => p.name && (p.kind === 'pipette' || p.kind === 'cylinder')));
+const measuring = computed(() =>
+  [...(glassware.value?.own ?? []), ...(glassware.value?.wider ?? [])].filter(
+    (p) => p.kind === 'pipette' || p.kind === 'cylinder',
+  ),
+);
 /** A piece of the school's own measures the volume into the flask. */
 function measureWith(i: string) {
   const p = measuring.value[Number(i)];

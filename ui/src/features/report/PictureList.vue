@@ -2,9 +2,8 @@
 // Pictures of the report: taken or chosen, scaled down here, with a caption.
 import { CameraIcon } from '@heroicons/vue/24/outline';
 import { computed, ref } from 'vue';
-import { Offline, type Schemas } from '@/api/client';
-import { sendPicture } from '@/api/reports';
-import { shrink } from '@/shared/shrink';
+import type { Schemas } from '@/api/client';
+import { keepPicture } from '@/notebook/pictures';
 import type { Bench } from '@/notebook/useBench';
 import { say } from '@/words';
 
@@ -27,13 +26,9 @@ async function add(e: Event) {
   for (const [i, file] of files.entries()) {
     busy.value = say('report.sending', { number: i + 1, of: files.length });
     try {
-      const small = await shrink(file).catch(() => {
-        throw new Error(say('report.noPicture', { name: file.name }));
-      });
-      const kept = await sendPicture(props.notebook, small);
-      await props.bench.picture(kept, '');
+      await props.bench.picture(await keepPicture(props.notebook, file), '');
     } catch (e) {
-      problem.value = e instanceof Offline ? say('report.pictureOffline') : (e as Error).message;
+      problem.value = (e as Error).message;
     }
   }
   busy.value = '';

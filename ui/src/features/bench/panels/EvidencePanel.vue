@@ -2,10 +2,9 @@
 // What the practical asks photographs of: a tap opens the camera, the next one takes it.
 import { CameraIcon } from '@heroicons/vue/24/outline';
 import { ref } from 'vue';
-import { Offline, type Notebook } from '@/api/client';
-import { sendPicture } from '@/api/reports';
+import type { Notebook } from '@/api/client';
+import { keepPicture } from '@/notebook/pictures';
 import type { Bench } from '@/notebook/useBench';
-import { shrink } from '@/shared/shrink';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; bench: Bench }>();
@@ -20,13 +19,10 @@ async function take(e: Event, code: string, name: string) {
   problem.value = '';
   busy.value = code;
   try {
-    const small = await shrink(file).catch(() => {
-      throw new Error(say('report.noPicture', { name: file.name }));
-    });
-    const kept = await sendPicture(props.notebook.id, small);
+    const kept = await keepPicture(props.notebook.id, file);
     problem.value = (await props.bench.picture(kept, name, code)) ?? '';
   } catch (e) {
-    problem.value = e instanceof Offline ? say('report.pictureOffline') : (e as Error).message;
+    problem.value = (e as Error).message;
   }
   busy.value = '';
 }
