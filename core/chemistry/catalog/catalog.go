@@ -234,6 +234,20 @@ func (c *Catalog) Substance(f chem.Formula) (Substance, bool) {
 	return Substance{}, false
 }
 
+// Hydrates are the other solids that make the same solution as a formula: the same but for their
+// water of crystallisation.
+func (c *Catalog) Hydrates(f chem.Formula) []chem.Formula {
+	dry, _ := f.Anhydrous()
+	var out []chem.Formula
+	for i := range c.Substances {
+		g := substanceFormulas[i][0]
+		if same, _ := g.Anhydrous(); same.Same(dry) && !g.Same(f) {
+			out = append(out, g)
+		}
+	}
+	return out
+}
+
 // InWater finds how a substance takes part in acid-base equilibria, of an ion or a salt by the acid
 // or base that it is made of; false where that is not known here.
 func (c *Catalog) InWater(f chem.Formula) (InWater, bool) {

@@ -144,7 +144,7 @@ func (s solution) setOut(norms practical.Norms, out *SetOut, volume float64, cop
 	if c.Sign() <= 0 || f.Charge() != 0 {
 		return
 	}
-	made, fault := prep.Make(prep.Solution{Norms: norms, Sample: !s.known, Formula: f.Plain(), Concentration: c.Float64(), Volume: volume,
+	made, fault := prep.Make(prep.Solution{Norms: norms, Sample: !s.known, Jar: s.Solid != "", Formula: cmp.Or(s.Solid, f.Plain()), Concentration: c.Float64(), Volume: volume,
 		Purity: s.Purity.Float64()})
 	if fault != nil {
 		return

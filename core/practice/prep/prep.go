@@ -19,6 +19,7 @@ import (
 type Solution struct {
 	Norms         practical.Norms `json:"-"` // of the school
 	Sample        bool            `json:"-"` // it is the unknown, and no standard: it is not dried
+	Jar           bool            `json:"-"` // the formula is what stands on the jar, its water of crystallisation asked for
 	Formula       string          `json:"formula" minLength:"1" maxLength:"200" doc:"of what is weighed or taken from stock, with its water"`
 	Concentration float64         `json:"concentration" exclusiveMinimum:"0" maximum:"20" doc:"wanted, mol/L"`
 	Volume        float64         `json:"volume" exclusiveMinimum:"0" maximum:"1000000" doc:"mL"`
@@ -52,6 +53,7 @@ var (
 	transfer    = finding.Declare("prep.transfer")
 	invert      = finding.Declare("prep.invert")
 	standardise = finding.Declare("prep.standardise")
+	lookAtJar   = finding.Declare("prep.look-at-jar", "formula", "other", "mass")
 	keeps       = finding.Declare("prep.keeps", "life", "handling")
 	label       = finding.Declare("prep.label")
 
@@ -84,7 +86,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 	if letter, is := f.Unnamed(); is {
 		return Preparation{}, noMolarMass.Fault("formula", finding.Text(letter), finding.Formula(f.Plain()))
 	}
-	m := &making{in: in, Preparation: Preparation{MolarMass: f.MolarMass().Float64(), Instructions: []Instruction{}}}
+	m := &making{in: in, formula: f, Preparation: Preparation{MolarMass: f.MolarMass().Float64(), Instructions: []Instruction{}}}
 	s, known := catalog.BuiltIn().Substance(f)
 	m.substance = s
 	for _, st := range catalog.BuiltIn().Standards {
@@ -119,6 +121,7 @@ func Make(in Solution) (Preparation, *finding.Fault) {
 type making struct {
 	Preparation
 	in        Solution
+	formula   chem.Formula
 	substance catalog.Substance
 	standard  *catalog.Standard // what the catalogue says of it as one; nil: nothing
 }
@@ -175,6 +178,12 @@ func (m *making) fromSolid() {
 		m.add(0, byDiffer.Message(finding.Number(m.Low, 4, ""), finding.Number(m.High, 4, quantity.Gram)))
 	} else {
 		m.add(0, roughly.Message(finding.Number(m.Mass, 3, quantity.Gram)))
+	}
+	if !m.in.Jar { // the same solution is made of solids with and without water of crystallisation
+		for _, other := range catalog.BuiltIn().Hydrates(m.formula) {
+			mass := m.Mass * other.MolarMass().Float64() / m.MolarMass
+			m.add(0, lookAtJar.Message(finding.Formula(m.formula.Plain()), finding.Formula(other.Plain()), finding.Number(mass, 3, quantity.Gram)))
+		}
 	}
 	if m.substance.ID == "sodium-hydroxide" || m.substance.ID == "potassium-hydroxide" {
 		m.add(0, boiled.Message())

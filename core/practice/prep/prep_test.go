@@ -1,6 +1,7 @@
 package prep_test
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -49,6 +50,40 @@ func TestMake(t *testing.T) {
 		require.NotNil(t, fault)
 		assert.Equal(t, path, fault.Path)
 	}
+}
+
+// What stands on the shelf may be a hydrate: the sheet asks for the jar, and reckons with what is on it.
+func TestWaterOfCrystallisation(t *testing.T) {
+	codes := func(p prep.Preparation) (out []string, others []string) {
+		for _, i := range p.Instructions {
+			out = append(out, i.Say.Code)
+			if i.Say.Code == "prep.look-at-jar" {
+				others = append(others, i.Say.Values["other"].Formula+" "+strconv.FormatFloat(*i.Say.Values["mass"].Number, 'f', 2, 64))
+			}
+		}
+		return out, others
+	}
+	make := func(in prep.Solution) prep.Preparation {
+		p, fault := prep.Make(in)
+		require.Nil(t, fault)
+		return p
+	}
+	// 0.100 mol/L, 500 mL: 5.30 g without water, 14.3 g of the decahydrate, 6.20 g of the monohydrate.
+	said, others := codes(make(prep.Solution{Formula: "Na2CO3", Concentration: 0.1, Volume: 500}))
+	assert.Contains(t, said, "prep.dry")
+	assert.Equal(t, []string{"Na2CO3*10H2O 14.31", "Na2CO3*H2O 6.20"}, others)
+	// The jar was said: nothing is asked, and crystals are never dried.
+	soda := make(prep.Solution{Formula: "Na2CO3*10H2O", Jar: true, Concentration: 0.1, Volume: 500})
+	said, others = codes(soda)
+	assert.InDelta(t, 14.31, soda.Mass, 0.01)
+	assert.NotContains(t, said, "prep.dry")
+	assert.Empty(t, others)
+	// A sample is never dried, though its substance is a standard elsewhere.
+	said, _ = codes(make(prep.Solution{Formula: "Na2CO3", Sample: true, Concentration: 0.1, Volume: 500}))
+	assert.NotContains(t, said, "prep.dry")
+	// What has no hydrate is not asked about.
+	_, others = codes(make(prep.Solution{Formula: "KIO3", Concentration: 0.1, Volume: 500}))
+	assert.Empty(t, others)
 }
 
 func TestSerialDilution(t *testing.T) {

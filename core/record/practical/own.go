@@ -27,6 +27,7 @@ var (
 	dilutedRange  = finding.Declare("diluted.range")
 	saltDirect    = finding.Declare("salt.direct")
 	saltNoProduct = finding.Declare("salt.no-product", "formula", "equation")
+	otherSolid    = finding.Declare("solution.solid", "solid", "formula")
 	noMolarMass   = finding.Declare("chem.unnamed", "letter", "formula")
 )
 
@@ -34,6 +35,9 @@ var (
 // asked for which needs the molar mass of something without a name.
 func (r *Ready) checkOwn() *finding.Fault {
 	for path, s := range r.solutions() {
+		if f := checkJar("chemistry."+path+".solid", *s); f != nil {
+			return f
+		}
 		if s.Own == nil {
 			continue
 		}
@@ -82,6 +86,27 @@ func (r *Ready) checkOwn() *finding.Fault {
 		return f
 	}
 	return r.checkUnnamed()
+}
+
+// checkJar checks that the solid on the jar is the solution's substance but for its water of
+// crystallisation.
+func checkJar(path string, s Solution) *finding.Fault {
+	if s.Solid == "" {
+		return nil
+	}
+	solid, fault := formulaAt(path, s.Solid)
+	if fault != nil {
+		return fault
+	}
+	of, err := chem.ParseFormula(s.Formula)
+	if err != nil {
+		return nil // said at the formula itself
+	}
+	jar, _ := solid.Anhydrous()
+	if dry, _ := of.Anhydrous(); !jar.Same(dry) {
+		return otherSolid.Fault(path, finding.Formula(solid.Plain()), finding.Formula(of.Plain()))
+	}
+	return nil
 }
 
 // checkCrystals relates the crystals to a product of the reaction, by its salt.

@@ -57,8 +57,12 @@ func TestOwnValuesAreChecked(t *testing.T) {
 		{"a known solution that was diluted", "chemistry.diluted", "diluted.known", func(p *practical.Practical) {
 			p.Chemistry.Diluted = &practical.Diluted{Taken: decimal.Must("10"), MadeUp: decimal.Must("100")}
 		}},
+		{"another solid on the jar", "chemistry.titrant.solid", "solution.solid", func(p *practical.Practical) {
+			p.Chemistry.Titrant.Solid = "Na2CO3*10H2O" // of NaOH
+		}},
 		{"all is right", "", "", func(p *practical.Practical) {
 			p.Chemistry.Analyte.Own = &practical.Own{Kind: practical.OwnBase, PKa: numbers("9.25")}
+			p.Chemistry.Analyte.Solid = "NaOH*H2O"
 			p.Chemistry.StopsAt, p.Rules.IndicatorLimit = decimal.Must("3.1"), decimal.Must("2")
 		}},
 	} {

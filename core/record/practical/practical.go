@@ -112,6 +112,7 @@ type Solution struct {
 	Uncertainty   decimal.Decimal `json:"uncertainty,omitzero" doc:"standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out"`
 	Purity        decimal.Decimal `json:"purity,omitzero" doc:"fraction of a weighed standard that is the substance, such as 0.9995; 1 when left out"`
 	PuritySpread  decimal.Decimal `json:"puritySpread,omitzero" doc:"the purity lies within plus or minus this"`
+	Solid         string          `json:"solid,omitempty" maxLength:"200" doc:"formula on the jar of the solid that the technician makes it of, with its water of crystallisation; the formula of the solution when left out"`
 	Own           *Own            `json:"own,omitempty" doc:"what is known of a substance of one's own, or without a name"`
 	Made          []RouteStep     `json:"made,omitempty" maxItems:"6" doc:"of the titrant: how students make it, from a weighed solid or a stock that is made up, and an aliquot of it made up again; left out where it is given to them"`
 }

@@ -5520,6 +5520,8 @@ export interface components {
              * @example 21.35
              */
             puritySpread?: string;
+            /** @description formula on the jar of the solid that the technician makes it of, with its water of crystallisation; the formula of the solution when left out */
+            solid?: string;
             /**
              * @description standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out
              * @example 21.35

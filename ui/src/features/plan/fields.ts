@@ -16,6 +16,7 @@ const standard = (which: 'titrant' | 'analyte'): Field[] => [
   { path: `chemistry.${which}.uncertainty`, control: 'decimal' },
   { path: `chemistry.${which}.purity`, control: 'decimal' },
   { path: `chemistry.${which}.puritySpread`, control: 'decimal' },
+  { path: `chemistry.${which}.solid`, control: 'text' },
 ];
 const mixture = (p: Practical) => !!p.chemistry.endPoints;
 const probed = (p: Practical) => !!p.probe?.shows;
