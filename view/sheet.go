@@ -159,11 +159,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)
 	s.Trials = m.trials()
-	s.Findings = make([]Sentence, len(ev.Findings))
-	for i, f := range ev.Findings {
-		s.Findings[i] = Sentence{f.Code, f.Severity, f.Subject, m.place(f.Subject), m.Say(f.Message)}
-	}
-	s.Foremost = evaluation.Foremost(ev.Findings)
+	s.Findings, s.Foremost = m.findings()
 	s.Next = Next{Next: ev.Next, Then: ev.Then()}
 	for i, say := range ev.Next.Say {
 		if i > 0 {
@@ -369,51 +365,3 @@ func abs(v float64) float64 {
 var offered = []quantity.Unit{quantity.Millilitre, quantity.Litre, quantity.Mole, quantity.Millimole, quantity.Gram,
 	quantity.Milligram, quantity.MolePerL,
 	quantity.MillimolePerL, quantity.GramPerL, quantity.MilligramPerL, quantity.PercentWV, quantity.MgPer100, quantity.PercentWW, quantity.Percent, quantity.GramPerMole, quantity.One}
-
-func (m *maker) work() []WorkStep {
-	var units []Choice
-	for _, u := range offered {
-		text := m.Unit(u)
-		if u == quantity.One {
-			text = m.Text("unit.none")
-		}
-		units = append(units, Choice{string(u), text})
-	}
-	w := m.working()
-	out := make([]WorkStep, len(m.ev.Work))
-	for i, s := range m.ev.Work {
-		_, symbol := m.Symbol(s.Node)
-		title := w.OwnTitle(s.Node, s.Code)
-		if s.Sample != "" {
-			title = m.Text("work.of-sample", "sample", s.Sample, "title", title)
-		}
-		out[i] = WorkStep{Step: s, Title: title, Symbol: symbol, UnitText: m.Unit(s.Unit), Units: units}
-		if s.Answer != nil && s.Lacks != "" {
-			out[i].Hint = m.Text(s.Lacks.Code())
-		}
-		if s.Verdict == "" {
-			continue
-		}
-		code := "verdict." + string(s.Verdict)
-		switch {
-		case s.Order:
-			code = "verdict.order"
-		case s.Without:
-			code = "verdict.without"
-		case s.School:
-			code = "verdict.school"
-		case s.Carried:
-			code = "verdict.carried"
-		case s.Apart:
-			code = "verdict.apart"
-		}
-		out[i].VerdictText = m.Text(code)
-		if s.Slip != "" && s.Verdict != working.Rounded { // the verdict says it
-			out[i].Hint = m.Text(s.Slip)
-		}
-		if s.Again != "" {
-			out[i].Hint = m.Text("work.again")
-		}
-	}
-	return out
-}

@@ -72,6 +72,13 @@ func texts(v any, key string, visit func(key, text string)) {
 	}
 }
 
+// oneOfMany is one of something that is said as many; tooSure a spread or a limit with four figures
+// or more.
+var (
+	oneOfMany = regexp.MustCompile(`(^|[^.,\d])1 [a-z]{3,}[^s\W]s\b`)
+	tooSure   = regexp.MustCompile(`(within|±|spread) 0\.0*[1-9]\d{3,}`)
+)
+
 // Every example, in every style, is said to its end: sheet, report and plan.
 func TestEverythingIsSaid(t *testing.T) {
 	codes := map[string]bool{"code": true, "step": true, "node": true, "entry": true, "trial": true, "reason": true,
@@ -93,6 +100,8 @@ func TestEverythingIsSaid(t *testing.T) {
 					}
 					assert.NotRegexp(t, twice, said, "%s, %s of %s in %v", key, what, name, style)
 					assert.NotRegexp(t, unsaid, said, "%s, %s of %s in %v", key, what, name, style)
+					assert.NotRegexp(t, oneOfMany, said, "%s, %s of %s in %v", key, what, name, style)
+					assert.NotRegexp(t, tooSure, said, "%s, %s of %s in %v", key, what, name, style)
 					if style.Words == "titer" && key == "text" {
 						assert.NotRegexp(t, regexp.MustCompile(`(?i)\b(titres?|burettes?|conical flask)\b`), said, "%s of %s", what, name)
 					}
@@ -100,6 +109,16 @@ func TestEverythingIsSaid(t *testing.T) {
 						assert.NotRegexp(t, regexp.MustCompile(`\d mL\b|mol/L`), said, "%s, %s of %s", key, what, name)
 					}
 				})
+			}
+			steps := map[string]string{}
+			for _, w := range sheet.Work {
+				assert.Empty(t, steps[w.Title], "%s: two steps %q", name, w.Title)
+				steps[w.Title] = w.Symbol
+			}
+			said := map[string]bool{}
+			for _, f := range sheet.Findings {
+				assert.False(t, said[f.Text], "%s: twice %q", name, f.Text)
+				said[f.Text] = true
 			}
 			assert.NotEmpty(t, sheet.Next.Text, name)
 			assert.NotEmpty(t, sheet.StageText, name)

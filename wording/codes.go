@@ -74,6 +74,7 @@ func init() {
 	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
 	declare([]string{"name", "text"}, "sample.agreement")
 	declare([]string{"sample", "title"}, "work.of-sample")
+	declare([]string{"title", "which"}, "work.of-which")
 	declare([]string{"start", "end", "unit"}, "given.span")
 	declare(none, "given.ratio", "given.molar", "given.on-curve", "given.nominal")
 	declare(none, "work.again", "source.repeatability-assumed")

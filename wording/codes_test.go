@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -54,6 +55,21 @@ func TestMessagesAreThoseThatAreDeclared(t *testing.T) {
 		if len(forms) > 1 {
 			assert.Contains(t, params, "count", "%s has plural forms and no count", code)
 		}
+	}
+}
+
+// many is a count with what is counted. Where it can be one it is said as one; where it never is, it
+// stands in atLeastTwo.
+var many = regexp.MustCompile(`\{count\} \[?([a-z]+s)\b`)
+
+var atLeastTwo = []string{"agreement.", "next.agreed", "next.all", "common.", "series.runs", "curve.aria", "curve.keys", "app."}
+
+func TestOneIsNotSaidAsMany(t *testing.T) {
+	for code, forms := range wording.English.Messages() {
+		if _, one := forms["one"]; one || slices.ContainsFunc(atLeastTwo, func(p string) bool { return strings.HasPrefix(code, p) }) {
+			continue
+		}
+		assert.Empty(t, many.FindString(forms["other"]), "%s: %s", code, forms["other"])
 	}
 }
 

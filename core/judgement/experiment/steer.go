@@ -151,6 +151,13 @@ func (s steering) slow(e expectation) (free, drops decimal.Decimal) {
 // expected titre they allow.
 func supply(rec recorded, j judged, expected *evaluation.Span) *evaluation.SupplyLeft {
 	given := rec.r.Glass.Supply
+	if rec.c.Prepared != nil { // of one's own solution its bottle tells what is left
+		if rec.r.UnknownInBurette && rec.r.Chemistry.Standard != "" {
+			given.Analyte = decimal.Decimal{}
+		} else {
+			given.Titrant = decimal.Decimal{}
+		}
+	}
 	if given.Titrant.IsZero() && given.Analyte.IsZero() {
 		return nil
 	}

@@ -117,7 +117,7 @@ const today = new Date().toLocaleDateString(dates(), { dateStyle: 'medium' });
         <p v-if="className" class="text-sm">{{ className }}</p>
         <p v-for="h in l.hazards" :key="h" class="text-sm">{{ h }}</p>
         <p class="mt-2 text-sm">{{ say('plan.date') }} {{ today }} · {{ say('plan.maker') }} ________</p>
-        <p class="text-sm text-quiet print:hidden">{{ say('plan.copies', { n: l.copies }) }}</p>
+        <p class="text-sm text-quiet print:hidden">{{ say('plan.copies', {}, l.copies) }}</p>
       </li>
     </ul>
   </section>
