@@ -21,6 +21,7 @@ type Setting struct {
 	EquationLaTeX string   `json:"equationLatex"`
 	Titrant       string   `json:"titrant" doc:"what is in the burette"`
 	Analyte       string   `json:"analyte" doc:"what is in the flask"`
+	Changed       bool     `json:"changed,omitempty" doc:"the sample itself is not what stands in the flask: it is weighed, or something was added to it"`
 	Glass         string   `json:"glass" doc:"burette and pipette with their tolerances"`
 	Indicator     string   `json:"indicator" doc:"name and the colour to stop at"`
 	Rules         []string `json:"rules" doc:"this school's rules for readings and agreement"`
@@ -65,9 +66,9 @@ type Vessel struct {
 func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r),
 		Route: route(w, r), Cautions: []string{},
-		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: solution(w, r.Chemistry.Analyte, r.UnknownInBurette &&
-			r.Weighs()),
+		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: inFlask(w, r),
 		Hold: r.Rules.Readings.Hold, Wait: int(math.Ceil(r.Norms().Of(practical.LeakSeconds))), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}
+	s.Changed = r.Weighs() || r.Excess() >= 0 || len(r.Chemistry.Via) > 0
 	for _, sample := range r.Samples {
 		s.Samples = append(s.Samples, sample.Name)
 	}
@@ -135,13 +136,31 @@ func tolerance(w wording.Writer, of func() (decimal.Decimal, bool)) string {
 	return ""
 }
 
+// inFlask says what the titrant meets: what is left of a reagent in excess, what the sample set free,
+// or the sample itself.
+func inFlask(w wording.Writer, r *practical.Ready) string {
+	sample := r.Chemistry.Analyte
+	titrated := w.Value(finding.Formula(r.Titrated.Plain()))
+	if s, ok := catalog.BuiltIn().Substance(r.Titrated); ok {
+		titrated = w.Text(s.NameCode())
+	}
+	pairs := []any{"name", titrated, "formula", finding.Formula(r.Titrated.Plain()), "sample", sample.Name}
+	switch i := r.Excess(); {
+	case i >= 0:
+		return w.Text("setting.left-over", "formula", pairs[3], "reagent", cmp.Or(r.Steps[i].What, titrated))
+	case len(r.Chemistry.Via) > 0:
+		return w.Text("setting.set-free", pairs...)
+	}
+	return solution(w, sample, r.Weighs())
+}
+
 func solution(w wording.Writer, s practical.Solution, weighed bool) string {
 	pairs := []any{"name", s.Name, "formula", finding.Formula(s.Formula)}
 	switch {
+	case weighed && s.Concentration.IsZero():
+		return w.Text("setting.weighed", pairs...)
 	case !s.Concentration.IsZero():
 		return w.Text("setting.known", append(pairs, "concentration", finding.Exact(s.Concentration, quantity.MolePerL))...)
-	case weighed:
-		return w.Text("setting.weighed", pairs...)
 	case !s.Approximate.IsZero():
 		return w.Text("setting.rough", append(pairs, "concentration", finding.Exact(s.Approximate, quantity.MolePerL))...)
 	}

@@ -75,6 +75,8 @@ func init() {
 	declare([]string{"name", "text"}, "sample.agreement")
 	declare([]string{"sample", "title"}, "work.of-sample")
 	declare([]string{"title", "which"}, "work.of-which")
+	family("setting.", []string{"name", "formula", "sample"}, "set-free")
+	declare([]string{"formula", "reagent"}, "setting.left-over")
 	declare([]string{"start", "end", "unit"}, "given.span")
 	declare(none, "given.ratio", "given.molar", "given.on-curve", "given.nominal")
 	declare(none, "work.again", "source.repeatability-assumed")

@@ -5186,6 +5186,8 @@ export interface components {
             /** @description what is in the flask */
             analyte: string;
             cautions: string[];
+            /** @description the sample itself is not what stands in the flask: it is weighed, or something was added to it */
+            changed?: boolean;
             /** @description in Unicode */
             equation: string;
             equationLatex: string;

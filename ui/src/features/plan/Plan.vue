@@ -172,6 +172,7 @@ async function keep() {
         v-if="begun"
         v-model="draft"
         :equation="sheet?.setting.equation ?? ''"
+        :changed="sheet?.setting.changed"
         :units="sheet?.askUnits ?? []"
         :fault="fault ?? (refused?.path ? refused : undefined)"
         :marking="sheet?.marking"

@@ -32,6 +32,7 @@ import { say } from '@/words';
 const practical = defineModel<Practical>({ required: true });
 const props = defineProps<{
   equation: string; // of the reaction, set
+  changed?: boolean; // the sample itself is not what stands in the flask
   units: Schemas['UnitChoice'][]; // in which the answer may be asked for
   fault?: { path: string; text: string }; // what the core says is wrong
   marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
@@ -207,7 +208,7 @@ const buretteText = (b: Schemas['Burette']) =>
     <div class="grid grid-cols-2 gap-3">
       <div v-for="which in ['titrant', 'analyte'] as const" :key="which">
         <label class="label" :for="'plan-' + which">
-          {{ say(`plan.${which}`) }}: {{ practical.chemistry[which].name }}
+          {{ say(which === 'analyte' && changed ? 'plan.sample' : `plan.${which}`) }}: {{ practical.chemistry[which].name }}
           <span class="font-normal">{{
             say(which === unknownOf(practical) ? 'plan.about' : 'plan.known', {
               unit: session.person?.units.concentration,
