@@ -146,7 +146,7 @@ func TestWhenItCameIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEmpty(t, report.Seal)
 	assert.True(t, strings.HasPrefix(doc.Chain[len(doc.Chain)-1].Hash, report.Seal))
-	assert.Contains(t, report.Notes[0], "2 entries are dated far")
+	assert.Contains(t, report.Notes[0].Text, "2 entries are dated far")
 	var file bytes.Buffer
 	require.NoError(t, formats.Write(&file, doc))
 	again, err := formats.Read(&file)

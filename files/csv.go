@@ -4,6 +4,7 @@ import (
 	"encoding/csv"
 	"io"
 	"strings"
+	"time"
 
 	"exactflask/core/values/quantity"
 	"exactflask/view"
@@ -13,9 +14,8 @@ import (
 // the head of its column. UTF-8, commas, a point in numbers (RFC 4180).
 func CSV(to io.Writer, r Report) error {
 	w := csv.NewWriter(to)
-	w.UseCRLF = true                                                                               // RFC 4180
-	w.UseCRLF = true                                                                               // RFC 4180
-	head := []string{"trial", "reading", "volume / mL", "mass / g", "struck", "counts", "verdict"} // for machines: always these
+	w.UseCRLF = true                                                                                                                           // RFC 4180
+	head := []string{"trial", "reading", "volume / mL", "mass / g", "struck", "counts", "verdict", "struck because", "struck by", "struck at"} // for machines: always these
 	if err := w.Write(head); err != nil {
 		return err
 	}
@@ -26,10 +26,16 @@ func CSV(to io.Writer, r Report) error {
 			if column.Unit == quantity.Gram {
 				volume, mass = "", volume
 			}
-			line := []string{safe(row.Name), column.Name, volume, mass, strings.Join(cell.Struck, "; "), yes(row.Counts), safe(row.Reason)}
+			line := []string{safe(row.Name), column.Name, volume, mass, strings.Join(cell.Struck, "; "), yes(row.Counts), safe(row.Reason), "", "", ""}
 			if err := w.Write(line); err != nil {
 				return err
 			}
+		}
+	}
+	for _, c := range r.Corrections { // what was struck, with the reason, a line each
+		line := []string{safe(c.Trial), c.Place, "", "", safe(c.Text), "", "", safe(c.Reason), safe(c.By), c.At.UTC().Format(time.RFC3339)}
+		if err := w.Write(line); err != nil {
+			return err
 		}
 	}
 	w.Flush()

@@ -2,6 +2,7 @@ package files
 
 import (
 	"bytes"
+	"cmp"
 	_ "embed" // the fonts
 	"fmt"
 	"io"
@@ -368,6 +369,9 @@ func (p *page) pictures() {
 	}
 }
 
+// struck is the style of what was withdrawn: a line through it.
+var struck = map[bool]string{true: "S"}
+
 func (p *page) notes() {
 	r := p.r
 	if len(r.Notes)+len(r.Corrections)+len(r.Findings)+len(r.Observed) == 0 {
@@ -375,17 +379,21 @@ func (p *page) notes() {
 	}
 	p.heading("notes")
 	for _, l := range r.Observed {
-		p.say("", small, "• "+l.What+": "+l.Text)
+		line := l.Text
+		if l.What != "" {
+			line = l.What + ": " + line
+		}
+		p.say(struck[l.Withdrawn], small, "• "+line)
 	}
 	for _, n := range r.Notes {
-		p.say("", small, "• "+n)
+		p.say(struck[n.Struck], small, "• "+n.Text)
 	}
 	for _, c := range r.Corrections {
 		place := c.Place
 		if c.Trial != "" {
 			place = c.Trial + ", " + c.Place
 		}
-		p.say("", small, "• "+p.w.Text("file.struck", "place", place, "text", c.Text, "reason", c.Reason, "by", c.By, "at", day(c.At)))
+		p.say("", small, "• "+p.w.Text("file.struck", "place", place, "text", c.Text, "reason", cmp.Or(c.Reason, p.w.Text("file.again")), "by", c.By, "at", day(c.At)))
 	}
 	for _, f := range r.Findings {
 		line := f.Text

@@ -38,6 +38,7 @@ func XLSX(to io.Writer, r Report) error {
 		b.working(*r.Derivation)
 	}
 	b.points()
+	b.corrections()
 	b.texts()
 	if b.err != nil {
 		return fmt.Errorf("writing a workbook: %w", b.err)
@@ -130,6 +131,26 @@ func (b *book) trials() {
 	}
 	b.do(b.f.SetColWidth(b.table, "A", "A", 18))
 	b.text(b.table, cell(1, 6+len(b.r.Rows)), b.r.Agreement)
+}
+
+// corrections are a sheet of all that was struck, with what it said, who struck it, when and why.
+func (b *book) corrections() {
+	if len(b.r.Corrections) == 0 {
+		return
+	}
+	sheet := b.w.Text("file.corrections")
+	_, err := b.f.NewSheet(sheet)
+	b.do(err)
+	heads := []string{b.w.Text("text.trial")}
+	for _, code := range []string{"place", "said", "reason", "by", "at"} {
+		heads = append(heads, b.w.Text("file.corrections."+code))
+	}
+	b.head(sheet, 1, heads...)
+	for i, c := range b.r.Corrections {
+		for j, text := range []string{c.Trial, c.Place, c.Text, c.Reason, c.By, c.At.UTC().Format("2006-01-02 15:04:05")} {
+			b.text(sheet, cell(j+1, i+2), text)
+		}
+	}
 }
 
 // titre makes the titre of a trial a formula where it is the difference of two cells.

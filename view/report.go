@@ -33,7 +33,7 @@ type Report struct {
 	Samples     []Sample                  `json:"samples,omitempty" doc:"of several samples what was found for each"`
 	Withheld    bool                      `json:"withheld,omitempty"`
 	Own         []OwnStep                 `json:"own" doc:"the student's own working"`
-	Notes       []string                  `json:"notes"`
+	Notes       []ReportNote              `json:"notes"`
 	Corrections []Corrected               `json:"corrections" doc:"what was struck through, and why"`
 	Findings    []Sentence                `json:"findings"`
 	Entries     int                       `json:"entries"`
@@ -113,6 +113,12 @@ type OwnStep struct {
 	Struck  []string `json:"struck,omitempty"`
 }
 
+// ReportNote is a note, or something that is said of the whole record.
+type ReportNote struct {
+	Text   string `json:"text"`
+	Struck bool   `json:"struck,omitempty" doc:"withdrawn: shown struck through"`
+}
+
 // Corrected is something that was struck through.
 type Corrected struct {
 	Trial  string    `json:"trial,omitempty"`
@@ -144,7 +150,7 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	w := For(s)
 	out := Report{Title: r.Title, Purpose: r.Purpose, Student: about.Student, Partners: about.Partners,
 		Class: about.Class, Begun: about.Begun, Setting: s.Setting,
-		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Samples: s.Samples, Withheld: s.Withheld, Notes: []string{}, Corrections: []Corrected{},
+		Agreement: s.Agreement.Text, Remarks: s.Remarks, Observed: s.Log, Answer: s.Answer, Samples: s.Samples, Withheld: s.Withheld, Notes: []ReportNote{}, Corrections: []Corrected{},
 		Findings: s.Findings, Entries: s.Entries, Style: s.Style}
 	if out.Partners == nil {
 		out.Partners = []string{}
@@ -172,11 +178,11 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		out.Corrections = append(out.Corrections, corrections(w, t, about.People)...)
 	}
 	if about.Far > 0 {
-		out.Notes = append(out.Notes, w.Text("report.far", "count", finding.Count(about.Far)))
+		out.Notes = append(out.Notes, ReportNote{Text: w.Text("report.far", "count", finding.Count(about.Far))})
 	}
 	out.Seal = about.Seal[:min(len(about.Seal), sealLength)]
 	for _, n := range s.Notes {
-		out.Notes = append(out.Notes, n.Text)
+		out.Notes = append(out.Notes, ReportNote{n.Text, n.Withdrawn})
 	}
 	out.Own = ownSteps(w, s.Work)
 	out.Passages, out.Pictures, out.Lacks = s.Passages, s.Pictures, s.Lacks
@@ -184,6 +190,14 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 	out.Units, out.Probe, out.Runs, out.Points = s.Units, s.Probe, s.Runs, s.Points
 	for _, run := range s.Runs {
 		out.Corrections = append(out.Corrections, correctedPoints(w, run, s.Points, about.People)...)
+	}
+	names := map[string]string{}
+	for _, t := range s.Trials {
+		names[t.ID] = t.Name
+	}
+	for _, a := range s.Amended {
+		out.Corrections = append(out.Corrections, Corrected{Trial: names[a.Trial], Place: w.Text("journal.kind." + string(a.Kind)),
+			Text: w.Say(said(w, a.Was)), Reason: a.Reason, By: about.People[a.By], At: a.At})
 	}
 	return out
 }
@@ -231,7 +245,7 @@ func ChangesOf(r *practical.Ready, before, after journal.Contents, style practic
 	for _, c := range []struct {
 		code string
 		more int
-	}{{"changes.trials", len(after.Trials) - len(before.Trials)}, {"changes.notes", len(after.Notes) - len(before.Notes)},
+	}{{"changes.trials", len(after.Trials) - len(before.Trials)}, {"changes.notes", standing(after) - standing(before)},
 		{"changes.answers", len(after.Answers) - len(before.Answers)}, {"changes.pictures", len(after.Pictures) - len(before.Pictures)},
 		{"changes.entries", after.Entries - before.Entries}} {
 		if c.more != 0 {
@@ -239,6 +253,16 @@ func ChangesOf(r *practical.Ready, before, after journal.Contents, style practic
 		}
 	}
 	return out
+}
+
+// standing are the notes that were not withdrawn.
+func standing(c journal.Contents) (n int) {
+	for _, note := range c.Notes {
+		if !note.Withdrawn {
+			n++
+		}
+	}
+	return n
 }
 
 func textOf(c journal.Contents, prompt string) string {

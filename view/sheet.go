@@ -28,6 +28,7 @@ type Sheet struct {
 	Findings  []Sentence                `json:"findings"`
 	Foremost  []int                     `json:"foremost" doc:"places of the findings that are shown at once at the bench, in order"`
 	Notes     []journal.Note            `json:"notes"`
+	Amended   []journal.Amended         `json:"-"`
 	Remarks   []string                  `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
 	SoFar     string                    `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
 	Measured  []MeasuredValue           `json:"measured" doc:"what may be measured at the bench in the place of what the practical gives, and was"`
@@ -155,7 +156,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
 		places: map[string]place{}, brief: brief}
 	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage,
-		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes,
+		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes, Amended: ev.Amended,
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)
 	s.Trials = m.trials()

@@ -104,6 +104,7 @@ func init() {
 	declare([]string{"count", "percent"}, "probe.state", "probe.state-slope")
 	declare([]string{"run", "text"}, "probe.end-of")
 	declare([]string{"unit", "shows"}, "points.other-unit")
+	family("file.", none, "again", "corrections", "corrections.at", "corrections.by", "corrections.place", "corrections.reason", "corrections.said")
 	family("file.", none, "points", "point-volume", "point-slope", "point-residual", "point-at", "point-source", "point-state", "curve", "ends", "way", "found")
 	declare([]string{"titre", "reason"}, "mark.trial")
 	declare(none, "mark.nothing")
@@ -144,7 +145,7 @@ func init() {
 	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end",
 		"end", "first-titre", "titre", "curve-end")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
-	family("journal.kind.", none, "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
+	family("journal.kind.", none, "sample", "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
 		"known", "answer", "correction", "passage", "picture", "own-value", "prepared")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
 	family("own.", none, "tablet", "density", "label", "temperature")

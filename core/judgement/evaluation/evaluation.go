@@ -46,6 +46,7 @@ type Evaluation struct {
 	Next       Next                   `json:"next"`
 	Findings   []finding.Finding      `json:"findings"`
 	Notes      []journal.Note         `json:"notes"`
+	Amended    []journal.Amended      `json:"-"`
 	Setup      []Item                 `json:"setup" doc:"what is done before, and whether it was"`
 	Cleanup    []Item                 `json:"cleanup" doc:"what is done afterwards"`
 	Log        []LogLine              `json:"log" doc:"observations, weighings and waiting times, in order"`

@@ -88,7 +88,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		hand = atHand(rec, groups)
 		j, s = together(rec, groups, hand), groups[hand].steer
 	}
-	ev := evaluation.Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Setup: rec.setup, Cleanup: rec.cleanup,
+	ev := evaluation.Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Amended: c.Amended, Setup: rec.setup, Cleanup: rec.cleanup,
 		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(j, groups), Blank: rec.meanBlank,
 		Probe: rec.probe, Points: rec.points, Used: ownUsed(rec, j), Own: ownValues(rec)}
 	ev.Passages, ev.Pictures = passages(rec)

@@ -31,6 +31,9 @@ type Contents struct {
 	Pictures []Line // of the report
 	// Calibrations are of the probe, in order; those that were withdrawn are not among them.
 	Calibrations []Line
+	// Amended are entries that were corrected or withdrawn, in order, but for those whose history
+	// stands in a trial.
+	Amended []Amended
 	// Findings are about entries that fit nowhere; they are kept all the same.
 	Findings []finding.Finding
 	// Clock is the highest logical clock seen; the next entry takes one more.
@@ -45,6 +48,27 @@ type Line struct {
 	Part      Part // with its corrections
 	Withdrawn bool
 	Struck    []Struck
+}
+
+// Amended is an entry as it stood before it was corrected or withdrawn.
+type Amended struct {
+	Trial     string
+	Kind      Kind
+	Was       finding.Message // what its line said
+	Withdrawn bool
+	Reason    string
+	At        time.Time
+	By        string
+}
+
+// amended notes an entry that is corrected or withdrawn, but for readings and points, trials and
+// what sets them aside, whose history stands in the trial.
+func (c *folding) amended(l *Line, by *Entry, p Correction) {
+	switch l.Part.(type) {
+	case Opening, Scale, Exclusion, ProbePoint:
+		return
+	}
+	c.out.Amended = append(c.out.Amended, Amended{l.Part.Trial(), l.Part.Kind(), l.Part.Said(), p.Withdraw, p.Reason, by.At, by.Author})
 }
 
 // Trial is one run of the burette.
@@ -124,6 +148,8 @@ type Note struct {
 	At     time.Time `json:"at"`
 	By     string    `json:"by,omitempty"`
 	Struck []Struck  `json:"struck,omitempty"`
+	// Withdrawn is set when it should not have been written; it is shown struck through.
+	Withdrawn bool `json:"withdrawn,omitempty" doc:"shown struck through"`
 }
 
 // Struck is something struck through: what it said, and why, by whom and when
@@ -233,15 +259,16 @@ func (c *folding) correct(corrections []*Line, byID map[string]*Line) {
 			c.orphan(e.ID, p.Value)
 			continue
 		}
-		was := Struck{Text: l.Part.Text(), Reason: p.Reason, At: e.At, By: e.Author}
+		was, part := Struck{Text: l.Part.Text(), Reason: p.Reason, At: e.At, By: e.Author}, l.Part
 		if !p.Withdraw {
-			part, f := l.Part.With(p.Value)
-			if f != nil {
+			var f *finding.Fault
+			if part, f = l.Part.With(p.Value); f != nil {
 				c.unreadable(by, f)
 				continue
 			}
-			l.Part = part
 		}
+		c.amended(l, e, p)
+		l.Part = part
 		l.Struck = append(l.Struck, was)
 		l.Withdrawn = p.Withdraw
 	}

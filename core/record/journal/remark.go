@@ -34,7 +34,5 @@ func (r Remark) With(text string) (Part, *finding.Fault) {
 func (r Remark) Said() finding.Message { return noteSaid.Message(finding.Text(r.Written)) }
 
 func (r Remark) fold(c *folding, l *Line) {
-	if !l.Withdrawn {
-		c.out.Notes = append(c.out.Notes, Note{l.Entry.ID, r.Of, r.Written, l.Entry.At, l.Entry.Author, l.Struck})
-	}
+	c.out.Notes = append(c.out.Notes, Note{l.Entry.ID, r.Of, r.Written, l.Entry.At, l.Entry.Author, l.Struck, l.Withdrawn})
 }

@@ -3879,6 +3879,8 @@ export interface components {
             struck?: components["schemas"]["Struck"][];
             text: string;
             trial?: string;
+            /** @description shown struck through */
+            withdrawn?: boolean;
         };
         Notebook: {
             /** @description title of the practical in which the known solution is standardised, while the student has nothing to take over from it */
@@ -4733,7 +4735,7 @@ export interface components {
             findings: components["schemas"]["Sentence"][];
             /** @description what is empty or odd before it is handed in */
             lacks: components["schemas"]["ReportLack"][];
-            notes: string[];
+            notes: components["schemas"]["ReportNote"][];
             /** @description weighings, solutions made, observations, waiting times */
             observed: components["schemas"]["LogLine"][];
             /** @description the student's own working */
@@ -4780,6 +4782,11 @@ export interface components {
             text: string;
             /** @enum {string} */
             where: "bench" | "work" | "report";
+        };
+        ReportNote: {
+            /** @description withdrawn: shown struck through */
+            struck?: boolean;
+            text: string;
         };
         ReportPassage: {
             /** @description method, explain, differently; own-1, own-2 and so on */

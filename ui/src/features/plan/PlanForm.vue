@@ -208,7 +208,8 @@ const buretteText = (b: Schemas['Burette']) =>
     <div class="grid grid-cols-2 gap-3">
       <div v-for="which in ['titrant', 'analyte'] as const" :key="which">
         <label class="label" :for="'plan-' + which">
-          {{ say(which === 'analyte' && changed ? 'plan.sample' : `plan.${which}`) }}: {{ practical.chemistry[which].name }}
+          {{ say(which === 'analyte' && changed ? 'plan.sample' : `plan.${which}`) }}:
+          {{ practical.chemistry[which].name }}
           <span class="font-normal">{{
             say(which === unknownOf(practical) ? 'plan.about' : 'plan.known', {
               unit: session.person?.units.concentration,

@@ -135,7 +135,7 @@ const corrected = (c: Schemas['Corrected']) => {
       v-if="report.corrections.length || report.findings.length || report.notes.length"
       class="list-disc pl-5 text-sm"
     >
-      <li v-for="n in report.notes" :key="n">{{ n }}</li>
+      <li v-for="(n, i) in report.notes" :key="'n' + i" :class="n.struck && 'line-through'">{{ n.text }}</li>
       <li v-for="(c, i) in report.corrections" :key="'c' + i">{{ corrected(c) }}</li>
       <li v-for="(f, i) in report.findings" :key="'f' + i">
         <strong v-if="f.place">{{ f.place }}: </strong>{{ f.text }}

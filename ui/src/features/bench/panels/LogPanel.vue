@@ -13,7 +13,7 @@ defineProps<{ notebook: Notebook }>();
       <li v-for="(l, i) in notebook.sheet.log" :key="i" :class="l.withdrawn && 'line-through'">
         <span v-if="l.what" class="text-quiet">{{ l.what }}:</span> {{ l.text }}
       </li>
-      <li v-for="n in notebook.sheet.notes" :key="n.entry">{{ n.text }}</li>
+      <li v-for="n in notebook.sheet.notes" :key="n.entry" :class="n.withdrawn && 'line-through'">{{ n.text }}</li>
     </ul>
   </section>
 </template>
