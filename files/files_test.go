@@ -10,6 +10,7 @@ import (
 	"image/png"
 	"io"
 	"math"
+	"os"
 	"strconv"
 	"strings"
 	"testing"
@@ -116,6 +117,27 @@ func TestWorkbookRecalculates(t *testing.T) {
 }
 
 // The same report is written the same, byte for byte; on both papers, on few pages.
+// The workbook that other programs read, in the tests of the page too (ui/src/shared/workbook.test.ts),
+// is the one that is written here. WRITE_WORKBOOK=1 writes it anew.
+func TestWorkbookForOtherReaders(t *testing.T) {
+	const kept = "testdata/workbook.xlsx"
+	var b bytes.Buffer
+	require.NoError(t, files.XLSX(&b, reports(t)["algae-vinegar.json"]))
+	if os.Getenv("WRITE_WORKBOOK") != "" {
+		require.NoError(t, os.MkdirAll("testdata", 0o755))
+		require.NoError(t, os.WriteFile(kept, b.Bytes(), 0o644))
+	}
+	was, err := os.ReadFile(kept)
+	require.NoError(t, err)
+	before, now := contents(t, was), contents(t, b.Bytes())
+	assert.Len(t, now, len(before))
+	for name, text := range before {
+		assert.Equal(t, string(text), string(now[name]), name)
+	}
+	assert.NotContains(t, string(now["xl/worksheets/sheet2.xml"]), "<f></f>")
+	assert.Contains(t, string(now["docProps/core.xml"]), "<cp:lastModifiedBy>")
+}
+
 func TestPDF(t *testing.T) {
 	for name, r := range reports(t) {
 		for _, paper := range []files.Paper{files.A4, files.Letter} {

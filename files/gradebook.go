@@ -98,6 +98,5 @@ func GradesXLSX(to io.Writer, g Gradebook) error {
 	if b.err != nil {
 		return fmt.Errorf("writing a gradebook: %w", b.err)
 	}
-	_, err = f.WriteTo(to)
-	return err
+	return writeBook(to, f)
 }

@@ -43,8 +43,7 @@ func XLSX(to io.Writer, r Report) error {
 	if b.err != nil {
 		return fmt.Errorf("writing a workbook: %w", b.err)
 	}
-	_, err = f.WriteTo(to)
-	return err
+	return writeBook(to, f)
 }
 
 // book is a workbook being written; the first error stays.
@@ -191,6 +190,7 @@ func (b *book) working(d derivation.Derivation) {
 		b.text(b.figures, cell(3, i+2), string(n.Quantity.Unit))
 		b.text(b.figures, cell(4, i+2), how)
 		if formula := b.formula(d, i); formula != "" {
+			b.do(b.f.SetCellFloat(b.figures, at, n.Quantity.Value, -1, 64))
 			b.do(b.f.SetCellFormula(b.figures, at, formula))
 			continue
 		}
