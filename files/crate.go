@@ -114,6 +114,7 @@ func manifest(r Report, members []member) []byte {
 		{"@id": crateFile, "@type": "CreativeWork", "conformsTo": id("https://w3id.org/ro/crate/1.1"), "about": id("./")},
 		nil,
 		{"@id": "#student", "@type": "Person", "name": r.Student},
+		{"@id": "#licence", "@type": "CreativeWork", "name": "No licence is given: the work of its author"},
 		{"@id": "#program", "@type": "SoftwareApplication", "name": "Exact Flask"},
 	}
 	for i, m := range members {
@@ -122,7 +123,7 @@ func manifest(r Report, members []member) []byte {
 			"encodingFormat": m.kind, "contentSize": fmt.Sprint(len(m.content)), "sha256": formats.Hash(m.content)})
 	}
 	graph[1] = map[string]any{"@id": "./", "@type": "Dataset", "name": r.Title, "description": r.Purpose, "author": id("#student"),
-		"creator": id("#program"), "datePublished": r.Made.UTC().Format(time.RFC3339), "license": "not given: the work of its author", "hasPart": parts}
+		"creator": id("#program"), "datePublished": r.Made.UTC().Format(time.RFC3339), "license": id("#licence"), "hasPart": parts}
 	out, _ := json.MarshalIndent(map[string]any{"@context": "https://w3id.org/ro/crate/1.1/context", "@graph": graph}, "", "  ") // texts and numbers only
 	return out
 }

@@ -7,7 +7,9 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"reflect"
+	"slices"
 	"sync"
 	"time"
 
@@ -65,6 +67,7 @@ var (
 	noDocument  = finding.Declare("document.none")
 	otherFormat = finding.Declare("document.format", "given", "format")
 	tooNew      = finding.Declare("document.too-new", "given", "most")
+	nothing     = finding.Declare("document.null")
 	sameID      = finding.Declare("document.same-id", "other")
 )
 
@@ -116,7 +119,11 @@ func decode(text []byte, tree any, version float64) (Document, schema.Faults) {
 		of, into = first, &old
 	}
 	registry, s := of()
-	if faults := schema.Validate(registry, s, tree); len(faults) > 0 {
+	faults := schema.Validate(registry, s, tree)
+	if version > 1 { // those of the first were read so, and are for ever
+		nulls("", tree, &faults)
+	}
+	if len(faults) > 0 {
 		return doc, faults
 	}
 	if err := json.Unmarshal(text, into); err != nil {
@@ -127,6 +134,31 @@ func decode(text []byte, tree any, version float64) (Document, schema.Faults) {
 		doc.Written = old.Written
 	}
 	return doc, nil
+}
+
+// nulls finds what is null: the schema has no place for it, and other readers refuse it.
+func nulls(at string, tree any, faults *schema.Faults) {
+	switch x := tree.(type) {
+	case map[string]any:
+		for _, name := range slices.Sorted(maps.Keys(x)) {
+			path := name
+			if at != "" {
+				path = at + "." + name
+			}
+			if x[name] == nil {
+				*faults = append(*faults, nothing.Fault(path))
+			}
+			nulls(path, x[name], faults)
+		}
+	case []any:
+		for i, one := range x {
+			path := fmt.Sprintf("%s[%d]", at, i)
+			if one == nil {
+				*faults = append(*faults, nothing.Fault(path))
+			}
+			nulls(path, one, faults)
+		}
+	}
 }
 
 // check looks at what a schema cannot: the chemistry, and whether entries fit
@@ -164,7 +196,9 @@ func Write(w io.Writer, doc Document) error {
 func schemaOf[D any]() func() (huma.Registry, *huma.Schema) {
 	return sync.OnceValues(func() (huma.Registry, *huma.Schema) {
 		r := schema.Registry("#/$defs/")
-		return r, r.Schema(reflect.TypeFor[D](), true, "Document")
+		s := r.Schema(reflect.TypeFor[D](), true, "Document")
+		schema.Plain(r.Map())
+		return r, s
 	})
 }
 

@@ -140,3 +140,16 @@ func FuzzRead(f *testing.F) {
 		assert.NoError(t, err)
 	})
 }
+
+// What the schema has no place for the program refuses too, and says where.
+func TestNullIsRefused(t *testing.T) {
+	text, err := os.ReadFile("testdata/version2/algae-vinegar.json")
+	require.NoError(t, err)
+	_, err = formats.Read(bytes.NewReader(text))
+	require.NoError(t, err)
+	text = bytes.Replace(text, []byte(`"practical": {`), []byte(`"practical": {"lists": null,`), 1)
+	_, err = formats.Read(bytes.NewReader(text))
+	var faults schema.Faults
+	require.ErrorAs(t, err, &faults)
+	assert.Equal(t, "practical.lists document.null", faults[0].Path+" "+faults[0].Message.Code)
+}

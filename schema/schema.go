@@ -98,6 +98,32 @@ func Registry(prefix string) huma.Registry {
 	return r
 }
 
+// Plain takes out of schemas what only the program understands, when all of them are made and
+// their sentences stand: a strict reader refuses words that the standard does not have.
+func Plain(schemas map[string]*huma.Schema) {
+	for _, s := range schemas {
+		plain(s)
+	}
+}
+
+func plain(s *huma.Schema) {
+	if s == nil {
+		return
+	}
+	s.PatternDescription = ""
+	plain(s.Items)
+	plain(s.Not)
+	if inner, ok := s.AdditionalProperties.(*huma.Schema); ok {
+		plain(inner)
+	}
+	Plain(s.Properties)
+	for _, list := range [][]*huma.Schema{s.OneOf, s.AnyOf, s.AllOf} {
+		for _, one := range list {
+			plain(one)
+		}
+	}
+}
+
 // namer names the entry's shape, which has no name of its own, and those types
 // of the core whose names the views use for the same thing in words.
 func namer(t reflect.Type, hint string) string {

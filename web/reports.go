@@ -15,6 +15,7 @@ import (
 
 	"exactflask/app/access"
 	"exactflask/app/bench"
+	"exactflask/core/values/finding"
 	"exactflask/files"
 	"exactflask/formats/points"
 	"exactflask/view"
@@ -162,6 +163,8 @@ type fileOutput struct {
 }
 
 // reportFiles are the files of a report.
+var noCurve = finding.Declare("report.no-curve")
+
 func (s *server) reportFiles(api huma.API) {
 	type input struct {
 		NotebookPath
@@ -190,6 +193,9 @@ func (s *server) reportFiles(api huma.API) {
 				paper := files.A4
 				if in.Paper == string(files.Letter) {
 					paper = files.Letter
+				}
+				if f.ending == "svg" && len(r.Runs) == 0 {
+					return nil, noCurve.Fault("")
 				}
 				var b bytes.Buffer
 				if err := f.write(&b, r, paper); err != nil {
