@@ -13,6 +13,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -200,11 +201,21 @@ func Backup(ctx context.Context, path, to string) (s Saved, err error) {
 
 // settle verifies a copy, sees it on the disk, and gives it its name.
 func settle(ctx context.Context, part, to string) (Saved, error) {
+	s, err := sound(ctx, part)
+	s.Path = to
+	if err != nil {
+		return s, err
+	}
+	return s, renamed(part, to)
+}
+
+// sound verifies a copy and sees it on the disk.
+func sound(ctx context.Context, part string) (Saved, error) {
 	v, err := Verify(ctx, part)
 	if err != nil {
 		return Saved{}, err
 	}
-	s := Saved{Path: to, Verified: v}
+	s := Saved{Path: part, Verified: v}
 	f, err := os.OpenFile(part, os.O_RDWR, 0)
 	if err != nil {
 		return s, err
@@ -212,10 +223,15 @@ func settle(ctx context.Context, part, to string) (Saved, error) {
 	sum := sha256.New()
 	s.Size, err = io.Copy(sum, f)
 	if err = errors.Join(err, f.Sync(), f.Close()); err != nil {
-		return s, fmt.Errorf("writing %s: %w", to, fullOr(err))
+		return s, fmt.Errorf("writing %s: %w", part, fullOr(err))
 	}
 	s.SHA256 = hex.EncodeToString(sum.Sum(nil))
-	return s, errors.Join(os.Rename(part, to), syncFolder(filepath.Dir(to)))
+	return s, nil
+}
+
+// renamed gives a file its name, and sees that on the disk.
+func renamed(from, to string) error {
+	return errors.Join(os.Rename(from, to), syncFolder(filepath.Dir(to)))
 }
 
 func syncFolder(path string) error {
@@ -242,18 +258,32 @@ func Restore(ctx context.Context, from, path string) (s Saved, kept string, err 
 		return s, "", err
 	}
 	defer func() { err = errors.Join(err, l.release()) }()
-	part := path + ".restoring"
+	if beside, _ := filepath.Glob(globbed(path) + before + "*"); len(beside) > 0 && !slices.Contains(beside, from) {
+		if err := halfway(path); err != nil { // .restoring alone is this one's own, cut off before
+			return s, "", err
+		}
+	}
+	part := path + restoring
 	if err := copyFile(from, part); err != nil {
 		return s, "", errors.Join(err, os.Remove(part))
 	}
-	if kept, err = setAside(path); err == nil {
+	// At every moment the old file or the new one stands there, whole: the new one is verified and
+	// on the disk, the old one has a second name and no log, and then one name changes hands.
+	s, err = sound(ctx, part)
+	if err == nil && (s.Schema == 0 || !s.OK() && s.Schema == Schema) {
+		err = notRestored.Fault("", finding.Text(from), finding.Said(s.Problems[0]))
+	}
+	if err == nil {
 		err = l.unsign()
+	}
+	if err == nil {
+		kept, err = setAside(ctx, path)
 	}
 	if err != nil {
 		return s, kept, errors.Join(err, os.Remove(part))
 	}
-	s, err = settle(ctx, part, path)
-	return s, kept, err
+	s.Path = path
+	return s, kept, renamed(part, path)
 }
 
 func copyFile(from, to string) error {
@@ -270,16 +300,62 @@ func copyFile(from, to string) error {
 	return fullOr(errors.Join(err, out.Close()))
 }
 
-// setAside renames a data file with what was not yet written back into it.
-func setAside(path string) (string, error) {
+// What stands beside a data file while another is put in its place, and afterwards.
+const (
+	restoring = ".restoring"
+	before    = ".before-"
+)
+
+// setAside gives a data file a second name beside its own, with what was not yet written back
+// into it. Its own name stays until another file takes it.
+func setAside(ctx context.Context, path string) (string, error) {
 	if _, err := os.Stat(path); errors.Is(err, fs.ErrNotExist) {
 		return "", nil
 	}
-	aside := path + ".before-" + time.Now().UTC().Format("20060102-150405.000")
-	for _, end := range []string{"", "-wal", "-shm"} {
+	aside := path + before + time.Now().UTC().Format("20060102-150405.000")
+	writeBack(ctx, path)
+	if err := os.Link(path, aside); err != nil {
+		if err = copyFile(path, aside); err != nil { // a disk without second names
+			return aside, fmt.Errorf("keeping what is there: %w", err)
+		}
+	}
+	// A file that cannot be opened keeps its log: it goes with it, and never to the new one.
+	for _, end := range []string{"-wal", "-shm"} {
 		if err := os.Rename(path+end, aside+end); err != nil && !errors.Is(err, fs.ErrNotExist) {
 			return aside, fmt.Errorf("keeping what is there: %w", err)
 		}
 	}
-	return aside, nil
+	return aside, syncFolder(filepath.Dir(path))
+}
+
+// writeBack writes the log of a data file back into it; where that cannot be done, it stays.
+func writeBack(ctx context.Context, path string) {
+	d, err := open(path, "", 1)
+	if err != nil {
+		return
+	}
+	_, _ = d.ExecContext(ctx, "PRAGMA wal_checkpoint(TRUNCATE)")
+	_ = d.Close()
+}
+
+// halfway finds what a restoring that was cut off has left beside a data file that is not there:
+// nobody makes an empty one in its place.
+func halfway(path string) error {
+	if _, err := os.Stat(path); !errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	beside, _ := filepath.Glob(globbed(path) + before + "*")
+	if _, err := os.Stat(path + restoring); err == nil {
+		beside = append(beside, path+restoring)
+	}
+	beside = slices.DeleteFunc(beside, func(name string) bool { return strings.HasSuffix(name, "-wal") || strings.HasSuffix(name, "-shm") })
+	if len(beside) == 0 {
+		return nil
+	}
+	return isHalfway.Fault("", finding.Text(path), finding.Text(beside[len(beside)-1]))
+}
+
+// globbed is a path in which nothing stands for something else.
+func globbed(path string) string {
+	return strings.NewReplacer(`*`, `\*`, `?`, `\?`, `[`, `\[`, `\`, `\\`).Replace(path)
 }

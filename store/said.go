@@ -15,6 +15,7 @@ var (
 	notWritable  = finding.Declare("store.not-writable", "path", "cause")
 	noFolder     = finding.Declare("store.no-folder", "path")
 	isThere      = finding.Declare("store.is-there", "path")
+	isHalfway    = finding.Declare("store.halfway", "path", "beside")
 	notRestored  = finding.Declare("store.not-restored", "path", "problem")
 	backupWrong  = finding.Declare("store.backup-wrong", "path", "problem")
 	noData       = finding.Declare("store.no-data", "cause")

@@ -70,6 +70,9 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := halfway(path); err != nil {
+		return nil, errors.Join(err, l.release())
+	}
 	if l.logLost(path) {
 		return nil, errors.Join(&LogLostError{path}, l.release())
 	}
