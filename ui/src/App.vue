@@ -111,7 +111,7 @@ async function leaveNow() {
         >
           <UserIcon class="size-5 shrink-0 max-sm:hidden" aria-hidden="true" />
           <span
-            class="truncate max-sm:line-clamp-2 max-sm:text-xs max-sm:leading-tight max-sm:break-words max-sm:whitespace-normal"
+            class="truncate max-sm:line-clamp-2 max-sm:text-xs max-sm:leading-tight max-sm:wrap-anywhere max-sm:whitespace-normal"
             data-test="who"
             >{{ me.name }}</span
           >

@@ -13,10 +13,10 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
     <h2 class="mb-2 text-xl font-bold">{{ say('account.signIns') }}</h2>
     <ul class="grid gap-2">
       <li v-for="s in signIns" :key="s.id" class="border-b border-hair pb-2">
-        <p class="font-semibold break-words">
+        <p class="font-semibold wrap-anywhere">
           {{ s.mine ? say('account.signInHere') : say('account.signInElsewhere') }}
         </p>
-        <p class="text-sm break-words text-quiet">
+        <p class="text-sm wrap-anywhere text-quiet">
           {{ say('account.signInWhen', { began: when(s.began), seen: when(s.seen) }) }} {{ s.agent }}
         </p>
       </li>

@@ -18,7 +18,7 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
     <ul v-if="lines" class="mt-2 grid gap-1">
       <li v-for="l in lines" :key="l.seq" class="flex flex-wrap gap-x-3 border-t border-hair py-1">
         <span class="text-sm text-quiet">{{ when(l.at) }}</span>
-        <span class="grow break-words">{{ l.text }}</span>
+        <span class="grow wrap-anywhere">{{ l.text }}</span>
       </li>
       <li v-if="!lines.length" class="text-quiet">{{ say('class.logEnd') }}</li>
     </ul>

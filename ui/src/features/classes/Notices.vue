@@ -31,7 +31,7 @@ async function put() {
         class="flex items-start justify-between gap-3 border-b border-hair pb-2"
       >
         <div>
-          <p class="break-words whitespace-pre-line">{{ n.text }}</p>
+          <p class="wrap-anywhere whitespace-pre-line">{{ n.text }}</p>
           <p class="text-sm text-quiet">{{ n.by }}, {{ when(n.at) }}</p>
         </div>
         <button

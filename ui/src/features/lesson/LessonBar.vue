@@ -56,7 +56,7 @@ const ending = computed(() => minutes.value !== undefined && minutes.value > -30
       role="status"
       data-test="said"
     >
-      <p class="min-w-0 break-words whitespace-pre-line">
+      <p class="min-w-0 wrap-anywhere whitespace-pre-line">
         <span class="font-semibold">{{ c.by }}{{ c.at && ` · ${c.at}` }}:</span> {{ c.text }}
       </p>
       <button type="button" class="grid size-9 shrink-0 place-items-center" @click="put(`comment-${c.id}`)">
@@ -69,7 +69,7 @@ const ending = computed(() => minutes.value !== undefined && minutes.value > -30
       class="flex items-start justify-between gap-2 rounded-glass border border-accent bg-tint px-3 py-1"
       role="status"
     >
-      <p class="min-w-0 break-words whitespace-pre-line">
+      <p class="min-w-0 wrap-anywhere whitespace-pre-line">
         <span class="font-semibold">{{ n.by }}:</span> {{ n.text }}
       </p>
       <button type="button" class="grid size-9 shrink-0 place-items-center" @click="put(n.id)">

@@ -33,7 +33,7 @@ const lines = computed(() => (both.data.value ? differences(...both.data.value, 
     <dl class="mt-3 grid gap-2">
       <div v-for="l in lines" :key="l.path" class="border-t border-hair pt-1">
         <dt class="text-sm text-quiet">{{ l.name }}</dt>
-        <dd class="break-words">
+        <dd class="wrap-anywhere">
           <s v-if="l.before">{{ l.before }}</s> {{ l.after || say('library.gone') }}
         </dd>
       </div>

@@ -76,7 +76,7 @@ async function take(e: Event) {
         <input type="file" class="sr-only" accept=".json,application/json" @change="take" />
       </label>
     </div>
-    <p v-if="problem" role="alert" class="font-semibold break-words whitespace-pre-line text-alarm">{{ problem }}</p>
+    <p v-if="problem" role="alert" class="font-semibold wrap-anywhere whitespace-pre-line text-alarm">{{ problem }}</p>
     <RouterLink v-if="into" class="button justify-self-start" :to="{ name: 'plan', params: { classId: into } }">{{
       say('library.empty')
     }}</RouterLink>

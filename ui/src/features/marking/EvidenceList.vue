@@ -25,7 +25,7 @@ defineProps<{ line: MarkLine; student?: boolean }>();
       <li v-for="(e, i) in line.evidence" :key="i" class="rounded-glass bg-well px-2 py-1">
         <template v-if="e.passage">
           <p class="text-sm text-quiet">{{ e.title }}</p>
-          <p class="max-h-60 overflow-y-auto break-words whitespace-pre-line" tabindex="0">{{ e.text }}</p>
+          <p class="max-h-60 overflow-y-auto wrap-anywhere whitespace-pre-line" tabindex="0">{{ e.text }}</p>
         </template>
         <p v-else class="flex flex-wrap items-baseline gap-x-3">
           <span>{{ e.title }}</span>

@@ -27,7 +27,7 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
 <template>
   <section class="panel border-rough p-3" data-test="request">
     <h2 class="font-bold">{{ say('marking.request', { title: request.title }) }}</h2>
-    <p class="break-words whitespace-pre-line">{{ request.reason }}</p>
+    <p class="wrap-anywhere whitespace-pre-line">{{ request.reason }}</p>
     <p class="text-sm text-quiet">{{ request.by }}, {{ when(request.at) }}</p>
     <p v-if="request.answered" class="mt-2 border-l-4 border-accent pl-2">
       {{ request.answer }}

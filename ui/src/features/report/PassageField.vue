@@ -61,7 +61,7 @@ const id = computed(() => 'passage-' + props.passage.prompt);
     <div v-if="both" class="mb-1 grid gap-2 rounded-glass border border-rough p-2" data-test="both">
       <p class="font-semibold text-rough">{{ say('report.both') }}</p>
       <div v-for="s in stands" :key="s.entry" class="border-l-4 border-hair pl-2">
-        <p class="break-words whitespace-pre-line">{{ s.text }}</p>
+        <p class="wrap-anywhere whitespace-pre-line">{{ s.text }}</p>
         <p class="text-sm text-quiet">{{ people[s.by ?? ''] }}</p>
         <button v-if="mayWrite" type="button" class="link-strong" @click="take(s.text)">
           {{ say('report.takeThis') }}
@@ -81,7 +81,7 @@ const id = computed(() => 'passage-' + props.passage.prompt);
       @input="type(($event.target as HTMLTextAreaElement).value)"
       @blur="keep"
     ></textarea>
-    <p v-else class="break-words whitespace-pre-line">{{ text || say('report.nothingWritten') }}</p>
+    <p v-else class="wrap-anywhere whitespace-pre-line">{{ text || say('report.nothingWritten') }}</p>
     <p
       v-if="mayWrite && !both"
       class="text-sm"

@@ -94,7 +94,7 @@ const print = () => window.print();
         <button type="button" class="min-h-11 underline" @click="show(0)">{{ say('report.showNow') }}</button>
       </p>
       <ul v-if="report?.changes.length" class="no-print panel mb-3 list-disc p-3 pl-8 text-sm" data-test="changes">
-        <li v-for="(c, i) in report.changes" :key="i" class="break-words">{{ c }}</li>
+        <li v-for="(c, i) in report.changes" :key="i" class="wrap-anywhere">{{ c }}</li>
       </ul>
       <ReportPage v-if="report" :report="report" :notebook="notebook.id" />
       <Trouble v-else-if="error" :error="error" @again="refetch()" />

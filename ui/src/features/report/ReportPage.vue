@@ -108,7 +108,7 @@ const corrected = (c: Schemas['Corrected']) => {
 
     <template v-for="p in written" :key="p.prompt">
       <h2 class="mt-3 mb-1 font-bold">{{ p.title }}</h2>
-      <p v-for="s in p.stand" :key="s.entry" class="break-words whitespace-pre-line">{{ s.text }}</p>
+      <p v-for="s in p.stand" :key="s.entry" class="wrap-anywhere whitespace-pre-line">{{ s.text }}</p>
     </template>
     <div v-if="report.pictures.length" class="mt-3 grid grid-cols-2 gap-3">
       <figure v-for="p in report.pictures" :key="p.entry" class="break-inside-avoid">

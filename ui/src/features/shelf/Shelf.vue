@@ -80,7 +80,7 @@ watch(
         >
       </div>
       <div v-if="s.notices?.length" class="panel mb-3 border-accent p-4">
-        <p v-for="n in s.notices" :key="n.id" class="break-words whitespace-pre-line">{{ n.text }}</p>
+        <p v-for="n in s.notices" :key="n.id" class="wrap-anywhere whitespace-pre-line">{{ n.text }}</p>
       </div>
       <p v-if="s.practicals.length === 0" class="panel p-6 text-lg">{{ say('shelf.empty') }}</p>
       <div class="grid items-start gap-4" :class="s.role === 'student' && 'xl:grid-cols-2'">
