@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"exactflask/core/record/journal"
+	"exactflask/demo"
 	"exactflask/e2e/browser"
 )
 
@@ -226,4 +227,48 @@ func TestExamplesAtTheCommandLine(t *testing.T) {
 		require.NoError(t, err, file)
 		assert.True(t, strings.Contains(string(text), "Trial 1"), file)
 	}
+}
+
+// When the server takes nothing more for a whole notebook, the bench says so at its line: why, that
+// it is kept here, and offers it as a file; when it is taken again it is sent.
+func TestNotTakenIsSaidAtTheLine(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	farrow, err := SignIn(s.URL, "", "farrow", demo.Password, "archives")
+	require.NoError(t, err)
+	room := "/api/classes/" + farrow.Class
+	var class struct{ Name, Term string }
+	require.NoError(t, farrow.call("GET", room, nil, &class))
+	archived := func(is bool) {
+		require.NoError(t, farrow.call("PUT", room, map[string]any{"name": class.Name, "term": class.Term, "archived": is}, nil))
+	}
+	p := atBench(t, s, "Bevan Thrale", 390, 844)
+	record(p, "0.00", "the end should come near")
+	p.Sent()
+	archived(true)
+	p.Keys("21.40\r")
+	p.See("entry is not taken: This class is archived, and nothing is added to its notebooks any more: ask your instructor.")
+	p.See("It is kept on this device")
+	p.Until(`document.querySelector("[data-test=sent]").innerText.includes("1 not taken")`)
+	p.See("Save as a file")
+	archived(false)
+	p.Click("Send now")
+	p.Sent()
+	p.Lose("not taken")
+	require.NoError(t, farrow.call("DELETE", room+"/people/"+personOf(t, farrow, "Bevan Thrale"), nil, nil))
+	record(p, "1.00", "entries are not taken")
+	p.See("You are not in the class of this notebook any more")
+}
+
+// personOf is the id of somebody of a class.
+func personOf(t *testing.T, by *Bench, name string) string {
+	var class struct{ People []struct{ ID, Name string } }
+	require.NoError(t, by.call("GET", "/api/classes/"+by.Class, nil, &class))
+	for _, p := range class.People {
+		if p.Name == name {
+			return p.ID
+		}
+	}
+	require.Fail(t, "nobody is called "+name)
+	return ""
 }

@@ -264,7 +264,7 @@ func TestClassPage(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, s.app.Bench.Reads(context.Background(), person, notebook))
 	want[any](s, farrow, 200, "DELETE", "/classes/"+other.ID+"/people/"+moved.ID, nil)
-	want[any](s, mira, 404, "GET", "/notebooks/"+notebook, nil)
+	want[any](s, mira, 403, "GET", "/notebooks/"+notebook, nil)
 	person, err = s.app.Person(context.Background(), moved.ID)
 	require.NoError(t, err)
 	assert.False(t, s.app.Bench.Reads(context.Background(), person, notebook), "a stream that is open ends")

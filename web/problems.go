@@ -161,5 +161,5 @@ func (s *server) failed(err error) string {
 // statuses are those of the faults that are not of what was sent: another's
 // writing caused them, or a rule of the class.
 var statuses = map[string]int{"entry.id-taken": http.StatusConflict, "app.other-revision": http.StatusConflict,
-	"app.calculators-closed": http.StatusForbidden, "app.no-more-tries": http.StatusForbidden,
+	"app.archived-notebook": http.StatusForbidden, "app.left-class": http.StatusForbidden, "app.calculators-closed": http.StatusForbidden, "app.no-more-tries": http.StatusForbidden,
 	"app.too-much": http.StatusTooManyRequests, "app.probe-fast": http.StatusTooManyRequests, "app.probe-token": http.StatusUnauthorized, "web.too-many-streams": http.StatusTooManyRequests}

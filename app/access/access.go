@@ -116,15 +116,40 @@ func May(p Person, a Action, t Thing) bool {
 // Allowed is May as an error: what a person may not see is not there.
 func Allowed(p Person, a Action, class string) error {
 	t := Thing{Class: class}
-	switch {
-	case !May(p, SeeClass, t):
+	if !May(p, SeeClass, t) {
 		return ErrNotFound
-	case !May(p, a, t) && p.In(class).Archived && p.In(class).Role == Instructor:
-		return isArchived.Fault("")
-	case !May(p, a, t):
-		return ErrForbidden
 	}
-	return nil
+	return Refusal(p, a, t)
 }
 
-var isArchived = finding.Declare("app.archived")
+// Refusal is why a person may not do something with a thing that they may see, nil where they may:
+// the class is archived, or it is not for them.
+func Refusal(p Person, a Action, t Thing) error {
+	m := p.In(t.Class)
+	switch {
+	case May(p, a, t):
+		return nil
+	case !m.Archived:
+		return ErrForbidden
+	case m.Role == Instructor:
+		return isArchived.Fault("")
+	case m.Role == Student && May(p, ReadNotebook, t):
+		return closedBook.Fault("")
+	}
+	return ErrForbidden
+}
+
+var (
+	isArchived = finding.Declare("app.archived")
+	closedBook = finding.Declare("app.archived-notebook")
+	leftClass  = finding.Declare("app.left-class")
+)
+
+// LeftClass is said of one's own notebook in a class that one is not in any more; nobody else hears
+// that it is there.
+func LeftClass(p Person, t Thing) error {
+	if p.In(t.Class).Role == "" && t.Student == p.ID {
+		return leftClass.Fault("")
+	}
+	return ErrNotFound
+}

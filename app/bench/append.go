@@ -56,7 +56,7 @@ func (a *Bench) Append(ctx context.Context, p access.Person, id string, base int
 		return Appended{}, err
 	}
 	if !o.write {
-		return Appended{}, fmt.Errorf("writing in a student's notebook: %w", access.ErrForbidden)
+		return Appended{}, fmt.Errorf("writing in a student's notebook: %w", o.refused)
 	}
 	if fault := journal.AuthorFault(added, p.ID); fault != nil {
 		return Appended{}, fault

@@ -208,7 +208,7 @@ func (a *Bench) ReadReadings(ctx context.Context, p access.Person, id string, fi
 		return nil, err
 	}
 	if !o.write {
-		return nil, fmt.Errorf("readings for another's notebook: %w", access.ErrForbidden)
+		return nil, fmt.Errorf("readings for another's notebook: %w", o.refused)
 	}
 	rows, fault := readings.Read(file)
 	if fault != nil {

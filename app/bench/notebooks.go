@@ -74,7 +74,8 @@ func (b *Book) thing() access.Thing {
 type Opened struct {
 	*Book
 	Role  access.Role
-	write bool
+	write   bool
+	refused error // why not
 	basis *experiment.Basis // of its evaluation, where that was begun already
 }
 

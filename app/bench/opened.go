@@ -19,9 +19,10 @@ func (a *Bench) Open(ctx context.Context, p access.Person, id string) (Opened, e
 	}
 	t := b.thing()
 	if !access.May(p, access.ReadNotebook, t) {
-		return Opened{}, access.ErrNotFound
+		return Opened{}, access.LeftClass(p, t)
 	}
-	return Opened{Book: b, Role: p.RoleIn(b.Class), write: access.May(p, access.WriteNotebook, t)}, nil
+	refused := access.Refusal(p, access.WriteNotebook, t)
+	return Opened{Book: b, Role: p.RoleIn(b.Class), write: refused == nil, refused: refused}, nil
 }
 
 // Safely turns a panic over one notebook into an error about that notebook.

@@ -45,7 +45,7 @@ func (a *Bench) AddPicture(ctx context.Context, p access.Person, id string, cont
 		return NewPicture{}, err
 	}
 	if !o.write {
-		return NewPicture{}, fmt.Errorf("a picture for another's report: %w", access.ErrForbidden)
+		return NewPicture{}, fmt.Errorf("a picture for another's report: %w", o.refused)
 	}
 	if _, in := o.HandedIn(); in {
 		return NewPicture{}, journal.AfterHandIn.Fault("")

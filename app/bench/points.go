@@ -46,7 +46,7 @@ func (a *Bench) ReadPoints(ctx context.Context, p access.Person, id string, file
 		return ReadTable{}, err
 	}
 	if !o.write {
-		return ReadTable{}, fmt.Errorf("points for another's notebook: %w", access.ErrForbidden)
+		return ReadTable{}, fmt.Errorf("points for another's notebook: %w", o.refused)
 	}
 	if !o.Ready.Probed() {
 		return ReadTable{}, noProbe.Fault("")

@@ -73,7 +73,7 @@ func (a *Bench) probeOf(ctx context.Context, p access.Person, id string) (*liveP
 	case err != nil:
 		return nil, o, err
 	case !o.write:
-		return nil, o, fmt.Errorf("the probe of another's notebook: %w", access.ErrForbidden)
+		return nil, o, fmt.Errorf("the probe of another's notebook: %w", o.refused)
 	case !o.Ready.Probed():
 		return nil, o, noProbe.Fault("")
 	}

@@ -10,6 +10,7 @@ import { useOutbox } from '@/notebook/outbox';
 import { useSession } from '@/session/session';
 import { fetchTheRest } from '@/api/parts';
 import { loadNewVersion, partMissing } from '@/session/version';
+import { keepFocus } from '@/shared/focus';
 import { whenIdle } from '@/shared/idle';
 import { announced } from '@/shared/announce';
 import { later, whenMissing } from '@/shared/later';
@@ -45,6 +46,8 @@ function goOn(id: string): string {
   const mine = !session.leftBy || session.leftBy === id;
   return mine && typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/shelf';
 }
+
+onMounted(() => void keepFocus());
 
 // When nothing else is to be done; the core first, which the bench loads itself.
 onMounted(() =>

@@ -213,6 +213,7 @@ export const useOutbox = defineStore('outbox', () => {
     trouble: queue.trouble,
     why: queue.why,
     heldWhy: queue.heldWhy,
+    heldBack: queue.heldBack,
     all: queue.all,
   };
 });

@@ -62,6 +62,8 @@ export function makeQueue(around: Surroundings) {
   const prefix = () => `exactflask.outbox.${person.value}.`;
   const all = computed(() => held.value.filter((w) => !w.sent));
   const waiting = computed(() => all.value.filter((w) => w.why === undefined));
+  /** What waits for a notebook that takes nothing now. */
+  const heldBack = computed(() => waiting.value.filter((w) => heldWhy.value[w.notebook]));
   const refused = computed(() => {
     const out: Refused[] = [];
     for (const w of all.value.filter((w) => w.why !== undefined)) {
@@ -221,6 +223,7 @@ export function makeQueue(around: Surroundings) {
     trouble,
     why,
     heldWhy,
+    heldBack,
     open,
     load,
     add,

@@ -7,6 +7,7 @@ import { useNotebook } from '@/notebook/notebooks';
 import { noted } from '@/features/comments/noted';
 import HandUp from '@/features/lesson/HandUp.vue';
 import LessonBar from '@/features/lesson/LessonBar.vue';
+import HeldBack from '@/features/bench/panels/HeldBack.vue';
 import SendState from '@/features/bench/panels/SendState.vue';
 import { useJudged } from '@/notebook/useJudged';
 import { useSession } from '@/session/session';
@@ -71,6 +72,7 @@ const tabs = computed(() =>
       </nav>
     </div>
     <LessonBar :notebook="notebook" />
+    <HeldBack :id="notebook.id" :title="notebook.practical.title" />
     <slot :notebook="notebook" :whole="whole" :stuck="stuck" />
   </div>
   <Trouble v-else-if="error" :error="error" @again="refetch()" />

@@ -12,6 +12,7 @@ const open = ref(false);
 whenMissing(() => (open.value = false));
 const state = computed(() => {
   if (outbox.refused.length) return 'refused';
+  if (outbox.heldBack.length) return 'held';
   if (!outbox.pending) return 'sent';
   return outbox.trouble === '' ? 'sending' : 'waiting';
 });
@@ -24,13 +25,14 @@ const state = computed(() => {
     :class="{
       'text-quiet': state === 'sent' || state === 'sending',
       'font-semibold text-rough': state === 'waiting',
-      'font-semibold text-alarm': state === 'refused',
+      'font-semibold text-alarm': state === 'refused' || state === 'held',
     }"
     data-test="sent"
     :data-state="state"
     @click="open = true"
   >
     <span v-if="state === 'refused'">{{ say('sent.refused', {}, outbox.refused.length) }}</span>
+    <span v-else-if="state === 'held'">{{ say('sent.held', {}, outbox.heldBack.length) }}</span>
     <span v-else-if="state === 'sent'">{{ say('sent.all') }}</span>
     <span v-else>{{ say(`sent.${state}`, {}, outbox.pending) }}</span>
     <span
