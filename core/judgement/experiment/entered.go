@@ -17,6 +17,9 @@ var (
 	enteredFar     = finding.Declare("entered.far", "what", "given", "nominal", "percent")
 	enteredSlipped = finding.Declare("entered.slipped", "what", "given", "nominal", "meant")
 	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density", "standard"})
+	enteredBefore  = finding.Declare("entered.before-scale", "reading")
+	enteredPast    = finding.Declare("entered.past-scale", "reading", "capacity")
+	enteredFine    = finding.Declare("entered.finer", "reading", "step")
 	densityFar     = finding.Declare("entered.density-far", "density", "least", "most")
 	densitySlipped = finding.Declare("entered.density-slipped", "density", "meant")
 )
@@ -152,9 +155,30 @@ func densityDoubt(d decimal.Decimal) (finding.Message, bool) {
 	return densityFar.Message(density, finding.Exact(leastDensity, quantity.One), finding.Exact(mostDensity, quantity.One)), true
 }
 
+// readingDoubt asks about a reading that lies off the scale, or has more decimals than are read.
+func readingDoubt(r *practical.Ready, s journal.Scale) (finding.Message, bool) {
+	v, err := journal.ParseNumber(s.Written)
+	if err != nil {
+		return finding.Message{}, false
+	}
+	text, step := finding.Text(s.Written), stepOf(r)
+	switch beside(r, v) {
+	case before:
+		return enteredBefore.Message(text), true
+	case past:
+		return enteredPast.Message(text, mL(r.Glass.Burette.Capacity)), true
+	case finer:
+		return enteredFine.Message(text, mL(step)), v.Places() > step.Places()
+	}
+	return finding.Message{}, false
+}
+
 // Doubt is what a person is asked before an entry is written: what it says lies far from
 // what the practical says of it.
 func Doubt(r *practical.Ready, part journal.Part) (finding.Message, bool) {
+	if s, ok := part.(journal.Scale); ok {
+		return readingDoubt(r, s)
+	}
 	e, ok := enteredBy(r, part, "")
 	if !ok {
 		return finding.Message{}, false

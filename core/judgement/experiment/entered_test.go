@@ -130,3 +130,18 @@ func TestEnteredDensity(t *testing.T) {
 		assert.Equal(t, want, said, written)
 	}
 }
+
+// A reading is asked about before it is inked where it lies off the scale or has more decimals than
+// are read; on the limit, with few decimals, and between two steps with as many, it is not.
+func TestReadingsAreAskedAbout(t *testing.T) {
+	r, fault := practicaltest.Plain().Check() // 50.00 mL, steps of 0.05 mL
+	require.Nil(t, fault)
+	for written, code := range map[string]string{"50.00": "", "50.05": "entered.past-scale", "0.00": "", "-0.05": "entered.before-scale", "-1.00": "entered.before-scale",
+		"23.45": "", "23.43": "", "23.4": "", "23.450": "", "23.456": "entered.finer", "23,456": "entered.finer", "x": ""} {
+		m, asked := experiment.Doubt(r, journal.Scale{Place: journal.End, Written: written})
+		assert.Equal(t, code != "", asked, written)
+		if asked {
+			assert.Equal(t, code, m.Code, written)
+		}
+	}
+}

@@ -115,18 +115,47 @@ func (l *looking) scale(r *journal.Reading) {
 	if r == nil {
 		return
 	}
-	b := l.rec.r.Glass.Burette
-	step, text := b.Step(l.rec.r.Rules.Readings.Resolution), finding.Text(r.Text)
-	switch {
-	case r.Value.Cmp(b.First) < 0:
+	step, text := stepOf(l.rec.r), finding.Text(r.Text)
+	switch beside(l.rec.r, r.Value) {
+	case before:
 		l.add(belowScale.Finding(finding.Warning, r.Entry, text))
-	case r.Value.Cmp(b.Capacity) > 0:
-		l.add(beyondScale.Finding(finding.Warning, r.Entry, text, mL(b.Capacity)))
-	case r.Value.Places() < step.Places():
+	case past:
+		l.add(beyondScale.Finding(finding.Warning, r.Entry, text, mL(l.rec.r.Glass.Burette.Capacity)))
+	case coarse:
 		l.add(fewDecimals.Finding(finding.Check, r.Entry, text, finding.Exact(r.Value.Round(step.Places()), ""), mL(step)))
-	case !r.Value.MultipleOf(step):
+	case finer:
 		l.add(offResolution.Finding(finding.Check, r.Entry, text, mL(step)))
 	}
+}
+
+// besides is how a reading stands to the scale that it was read from.
+type besides int
+
+const (
+	onScale besides = iota
+	before          // the first mark
+	past            // the last mark
+	coarse          // with fewer decimals than are read
+	finer           // than is read
+)
+
+func stepOf(r *practical.Ready) decimal.Decimal {
+	return r.Glass.Burette.Step(r.Rules.Readings.Resolution)
+}
+
+func beside(r *practical.Ready, v decimal.Decimal) besides {
+	b, step := r.Glass.Burette, stepOf(r)
+	switch {
+	case v.Cmp(b.First) < 0:
+		return before
+	case v.Cmp(b.Capacity) > 0:
+		return past
+	case v.Places() < step.Places():
+		return coarse
+	case !v.MultipleOf(step):
+		return finer
+	}
+	return onScale
 }
 
 func (l *looking) titre(t *evaluation.Trial) {

@@ -6,7 +6,7 @@ import type { Notebook } from '@/api/client';
 import { useDraft } from '@/device/drafts';
 import { placeOf, shownOf, targetOf, type Shown, type Target } from '@/features/bench/pad/target';
 import { useOutbox } from '@/notebook/outbox';
-import type { Bench, PointMore, TrialType } from '@/notebook/useBench';
+import type { Bench, Part, PointMore, TrialType } from '@/notebook/useBench';
 import { say } from '@/words';
 
 export type { PointMore };
@@ -50,6 +50,7 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   const back = ref(false); // what was refused is in the field again
   /** Whether what is shown is what was recorded last: nothing is on its way. */
   const settled = computed(() => !busy.value && whole.value && ahead.value.length === 0);
+  let asked = ''; // about this reading, a moment ago
   let before = ''; // the trial that the last reading was of
   // What is proposed in the field that is shown can be accepted once it has stood a while.
   const accepts = ref(true);
@@ -134,12 +135,21 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     const place = placeOf(first.target ?? { behind: true }, next, before, first.opens, uuid);
     if (!place) return say(next.entry?.trial || next.others ? 'bench.meanwhile' : 'bench.noTrialOpen');
     if (place.opens && first.action !== 'record') return say('bench.noTrialOpen');
+    const mark = first.action === 'record' ? place.mark : marks[first.action as keyof typeof marks];
+    // What the core doubts is asked once: given again as it stands, it is taken.
+    if (asked !== first.text) {
+      const reading: Part = { kind: 'reading', reading: { trial: place.trial, mark, text: first.text } };
+      const opening: Part[] = place.opens ? [{ id: place.trial, kind: 'trial', trial: { type: place.opens } }] : [];
+      const doubt = await bench.doubt([...opening, reading]);
+      asked = doubt ? first.text : '';
+      if (doubt) return `${doubt} ${say('bench.doubtAgain')}`;
+    }
+    asked = '';
     before = place.trial;
     if (place.opens) {
       const sample = first.sample ?? next.entry?.sample ?? '';
       return await bench.open(place.trial, place.opens, sample, place.mark, first.text, first.id);
     }
-    const mark = first.action === 'record' ? place.mark : marks[first.action as keyof typeof marks];
     return await bench.read(place.trial, mark, first.text, first.id);
   }
 
