@@ -244,3 +244,29 @@ func TestSaidBesideATrial(t *testing.T) {
 	p.Until(`document.querySelector("[data-test=entry-comment]") !== null`)
 	accessible(t, p, "a bench with something said beside a trial")
 }
+
+// A held Enter, or twenty in a moment, awards nothing that nobody has seen; what Enter accepted in one
+// run U takes back as one.
+func TestAHeldEnterAwardsOnce(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	markingDesk(p)
+	tap(p, "[data-test=begin-marking]")
+	p.Until(`document.querySelector("[data-test=evidence]") !== null`)
+	name, open := onDesk(p), openCriteria(p)
+	require.Greater(t, open, 3)
+	press := func(times int, held bool) {
+		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { for (let i = 0; i < %d; i++) window.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", repeat: %v && i > 0, bubbles: true, cancelable: true })); return true; })()`, times, held))
+	}
+	press(20, true)
+	press(20, false)
+	assert.GreaterOrEqual(t, openCriteria(p), open-1, "one at most")
+	assert.Equal(t, name, onDesk(p))
+	now := openCriteria(p)
+	p.Keys("a") // all that is certain
+	p.Until(fmt.Sprintf(`document.querySelectorAll("[data-criterion][data-open]").length < %d`, now))
+	p.Keys("u")
+	p.Until(fmt.Sprintf(`document.querySelectorAll("[data-criterion][data-open]").length === %d`, now))
+}

@@ -29,7 +29,12 @@ const line = computed(() => lines.value[at.value]);
 const commenting = ref(false);
 const keys = ref(false);
 const list = ref<InstanceType<typeof MarkList>>();
-const undone = ref<{ criterion: string; marks?: number; comment: string }[]>([]);
+// What can be taken back: the awards of one go, or of Enters that followed each other at once.
+const undone = ref<{ criterion: string; marks?: number; comment: string }[][]>([]);
+let strokes = 0; // when the last was
+const atOnce = 400; // ms between strokes of a run
+const seen = 150; // ms that a criterion is shown before what is proposed for it can be accepted
+let shownSince = 0;
 
 /** What the server says, with what is on its way to it. */
 function show(sheet: MarkSheet) {
@@ -79,16 +84,26 @@ const began = useStorage('exactflask.marking.began', () => ({ at: Date.now(), do
 
 function choose(i: number) {
   at.value = Math.max(0, Math.min(lines.value.length - 1, i));
+  shownSince = performance.now();
   commenting.value = false;
   void nextTick(() => list.value?.show(at.value));
 }
 
-function award(given: { line: MarkLine; marks?: number; comment?: string; undo?: boolean }[]) {
+function award(
+  given: { line: MarkLine; marks?: number; comment?: string; undo?: boolean }[],
+  accepted = false, // what was proposed, by Enter
+) {
   if (!mayMark.value || !given.length) return;
   const before = open.value;
+  const takenBack = given
+    .filter((g) => !g.undo)
+    .map((g) => ({ criterion: g.line.id, marks: g.line.award?.marks, comment: g.line.award?.comment ?? '' }));
+  if (takenBack.length) {
+    const run = accepted && performance.now() - strokes < atOnce ? undone.value.pop() : undefined;
+    undone.value.push([...(run ?? []), ...takenBack]);
+    strokes = accepted ? performance.now() : 0;
+  }
   for (const g of given) {
-    if (!g.undo)
-      undone.value.push({ criterion: g.line.id, marks: g.line.award?.marks, comment: g.line.award?.comment ?? '' });
     const i = lines.value.findIndex((l) => l.id === g.line.id);
     const comment = g.comment ?? g.line.award?.comment ?? '';
     const now = { id: g.line.award?.id ?? 0, how: 'awarded' as const, by: '', at: '', marks: g.marks, comment };
@@ -111,15 +126,16 @@ const onward = () => {
   const next = nextOpen(lines.value, at.value);
   if (next >= 0) choose(next);
 };
-function mark(marks: number) {
-  if (line.value) award([{ line: line.value, marks }]);
+function mark(marks: number, accepted = false) {
+  if (line.value) award([{ line: line.value, marks }], accepted);
   onward();
 }
 /** What is proposed is accepted; where all is awarded, the next report comes. */
 function accept() {
   const l = line.value;
+  if (performance.now() - shownSince < seen) return; // nobody has seen it yet
   if (open.value === 0) go(1, true);
-  else if (l && l.proposed !== undefined) mark(l.proposed);
+  else if (l && l.proposed !== undefined) mark(l.proposed, true);
   else onward();
 }
 function acceptAll() {
@@ -136,11 +152,16 @@ function half() {
   if (l && now !== undefined && now + 0.5 <= l.most) award([{ line: l, marks: now + 0.5 }]);
 }
 function undo() {
-  const last = undone.value.pop();
-  const i = lines.value.findIndex((l) => l.id === last?.criterion);
-  if (!last || i < 0) return;
-  award([{ line: lines.value[i]!, marks: last.marks, comment: last.comment, undo: true }]);
-  choose(i);
+  strokes = 0;
+  const run = undone.value.pop()?.reverse() ?? [];
+  let first = -1;
+  for (const last of run) {
+    const i = lines.value.findIndex((l) => l.id === last.criterion);
+    if (i < 0) continue;
+    award([{ line: lines.value[i]!, marks: last.marks, comment: last.comment, undo: true }]);
+    first = i;
+  }
+  if (first >= 0) choose(first);
 }
 function comment(text: string) {
   commenting.value = false;
