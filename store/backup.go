@@ -26,8 +26,10 @@ import (
 type Verified struct {
 	Schema             int64
 	Notebooks, Entries int
-	Chain              string // over the last hashes of all notebooks, in order of their ids
+	Head               Head // where every chain ends
 	Problems           []finding.Message
+
+	hashes map[string][]string // of every chain, by what it is of
 }
 
 // OK tells whether nothing is wrong.
@@ -73,7 +75,21 @@ func Verify(ctx context.Context, path string) (v Verified, err error) {
 		table, parent, _ := strings.Cut(r, " ")
 		v.Problems = append(v.Problems, loose.Message(finding.Text(table), finding.Text(parent)))
 	}
-	return v, v.chains(ctx, d)
+	v.Head, v.hashes = Head{map[string]Mark{}, map[string]Mark{}}, map[string][]string{}
+	chains, err := v.chains(ctx, d)
+	if err != nil {
+		return v, err
+	}
+	for _, check := range []func() error{
+		func() error { return v.ledger(ctx, d) },
+		func() error { return v.handedIn(ctx, d, chains) },
+		func() error { return v.seen(ctx, d) },
+	} {
+		if err := check(); err != nil {
+			return v, fmt.Errorf("reading %s: %w", path, err)
+		}
+	}
+	return v, nil
 }
 
 func schemaIn(ctx context.Context, d *sql.DB) (version int64, err error) {
@@ -91,12 +107,12 @@ func schemaOf(ctx context.Context, path string) (version int64, err error) {
 }
 
 // chains goes along the chain of every notebook.
-func (v *Verified) chains(ctx context.Context, d *sql.DB) error {
+func (v *Verified) chains(ctx context.Context, d *sql.DB) (map[string][]journal.Link, error) {
 	ids, err := texts(ctx, d, "SELECT id FROM notebooks ORDER BY id")
 	if err != nil {
-		return err
+		return nil, err
 	}
-	all := sha256.New()
+	all := map[string][]journal.Link{}
 	for _, id := range ids {
 		entries, links, err := journalOf(ctx, d, id)
 		if err != nil {
@@ -108,12 +124,13 @@ func (v *Verified) chains(ctx context.Context, d *sql.DB) error {
 		if broken := chain.Verify(links, entries); broken != nil {
 			v.Problems = append(v.Problems, badNotebook.Message(finding.Text(id), finding.Said(broken.Message())))
 		}
-		if len(links) > 0 {
-			fmt.Fprintf(all, "%s\n", links[len(links)-1].Hash)
+		all[id] = links
+		for _, l := range links {
+			v.Head.Notebooks[id] = Mark{v.Head.Notebooks[id].Count + 1, l.Hash}
+			v.hashes["notebook "+id] = append(v.hashes["notebook "+id], l.Hash)
 		}
 	}
-	v.Chain = hex.EncodeToString(all.Sum(nil))
-	return nil
+	return all, nil
 }
 
 func journalOf(ctx context.Context, d *sql.DB, notebook string) (entries []journal.Entry, chain []journal.Link, err error) {

@@ -240,8 +240,8 @@ func TestScheduleAtOnce(t *testing.T) {
 	}
 	there, err := filepath.Glob(filepath.Join(plan.Folder, "*"))
 	require.NoError(t, err)
-	assert.Equal(t, []string{filepath.Join(plan.Folder, "exactflask-20261124-120000.db"),
-		filepath.Join(plan.Folder, "exactflask-20261124-130000.db"), mine}, there)
+	assert.Equal(t, []string{filepath.Join(plan.Folder, "exactflask-20261124-120000.db"), filepath.Join(plan.Folder, "exactflask-20261124-120000.db.head"),
+		filepath.Join(plan.Folder, "exactflask-20261124-130000.db"), filepath.Join(plan.Folder, "exactflask-20261124-130000.db.head"), mine}, there)
 }
 
 // Whatever is done to the record behind the program's back shows.

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 )
 
@@ -12,4 +13,16 @@ func (s *Store) Limit(ctx context.Context, pages int) error {
 		return err
 	}
 	return s.write.QueryRowContext(ctx, fmt.Sprint("PRAGMA max_page_count=", now+pages)).Scan(&now)
+}
+
+// Statement writes as the program does, sealed.
+func (s *Store) Statement(ctx context.Context, statement string) error {
+	tx, err := s.write.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, statement); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return errors.Join(seal(ctx, tx), tx.Commit())
 }

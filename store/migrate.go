@@ -17,7 +17,7 @@ import (
 var migrations embed.FS
 
 // Schema is the version of the data file that this program writes.
-const Schema = 13
+const Schema = 15
 
 // NewerError is returned for a data file that a later program has written.
 type NewerError struct {
@@ -39,7 +39,8 @@ func migrate(ctx context.Context, d *sql.DB, path string) error {
 		return err
 	}
 	provider, err := goose.NewProvider(goose.DialectSQLite3, d, files, goose.WithGoMigrations(
-		goose.NewGoMigration(7, &goose.GoFunc{RunTx: chainAll}, &goose.GoFunc{RunTx: unchain})))
+		goose.NewGoMigration(7, &goose.GoFunc{RunTx: chainAll}, &goose.GoFunc{RunTx: unchain}),
+		goose.NewGoMigration(15, &goose.GoFunc{RunTx: sealAll}, &goose.GoFunc{})))
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"slices"
@@ -61,9 +62,15 @@ func (s Schedule) Once(ctx context.Context, path string, at time.Time) (Saved, e
 	if !saved.OK() {
 		return saved, backupWrong.Fault("", finding.Text(saved.Path), finding.Said(saved.Problems[0]))
 	}
+	if err := saved.Head.Keep(saved.Path + HeadEnd); err != nil {
+		return saved, err
+	}
 	made := s.made()
 	for _, old := range made[:max(0, len(made)-max(1, s.Keep))] {
 		err = errors.Join(err, os.Remove(filepath.Join(s.Folder, old)))
+		if head := os.Remove(filepath.Join(s.Folder, old+HeadEnd)); !errors.Is(head, fs.ErrNotExist) {
+			err = errors.Join(err, head)
+		}
 	}
 	return saved, err
 }

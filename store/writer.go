@@ -136,6 +136,9 @@ func (w *writer) transact(jobs []job, failed []error) error {
 		}
 		return nil
 	}
+	if err := seal(ctx, tx); err != nil {
+		return errors.Join(told(err), tx.Rollback())
+	}
 	if err := tx.Commit(); err != nil {
 		return told(fmt.Errorf("writing to the disk: %w", err))
 	}

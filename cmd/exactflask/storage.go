@@ -24,6 +24,9 @@ func (c *backupCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := s.Head.Keep(c.To + store.HeadEnd); err != nil {
+		return err
+	}
 	return savedOr(s, "saved")
 }
 
@@ -34,7 +37,7 @@ func savedOr(s store.Saved, did string) error {
 }
 
 func found(v store.Verified) string {
-	return fmt.Sprintf("schema %d, %d notebooks, %d entries, chains end in %.16s\n", v.Schema, v.Notebooks, v.Entries, v.Chain)
+	return fmt.Sprintf("schema %d, %d notebooks, %d entries, head %s\n", v.Schema, v.Notebooks, v.Entries, v.Head.Sum())
 }
 
 // wrong is what was found wrong, each on a line of its own.
@@ -71,6 +74,8 @@ func (c *restoreCommand) Run(ctx context.Context) error {
 
 type verifyCommand struct {
 	File string `arg:"" help:"Data file, backup, or notebook document." type:"existingfile"`
+	Head string `help:"Head that was kept before, beside a backup or elsewhere: whether anything was cut off since." type:"existingfile"`
+	Keep string `help:"New file for the head as it is now, to be kept where the data file is not." type:"path"`
 }
 
 func (c *verifyCommand) Run(ctx context.Context) error {
@@ -83,8 +88,20 @@ func (c *verifyCommand) Run(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
+		if c.Head != "" {
+			kept, err := store.ReadHead(c.Head)
+			if err != nil {
+				return err
+			}
+			v.Since(kept)
+		}
 		if err := wrong(v); err != nil {
 			return err
+		}
+		if c.Keep != "" {
+			if err := v.Head.Keep(c.Keep); err != nil {
+				return err
+			}
 		}
 		fmt.Printf("%s: nothing is wrong\n%s", c.File, found(v))
 		return nil
