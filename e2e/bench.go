@@ -121,6 +121,29 @@ func (b *Bench) Write() ([]string, error) {
 	return ids, err
 }
 
+// Many records so many trials, a hundred entries at once, and returns how many entries there are.
+func (b *Bench) Many(trials int) (written int, err error) {
+	var entries []journal.Entry
+	add := func(p journal.Part) string {
+		b.clock++
+		b.sent++
+		entries = append(entries, journal.Entry{ID: fmt.Sprintf("%s-%06d", b.Device, b.sent), Clock: b.clock, Device: b.Device, At: time.Now().UTC(), Part: p})
+		return entries[len(entries)-1].ID
+	}
+	for i := range trials {
+		trial := add(journal.Opening{Type: journal.Accurate})
+		add(journal.Scale{Of: trial, Place: journal.Start, Written: "0.05"})
+		add(journal.Scale{Of: trial, Place: journal.End, Written: fmt.Sprintf("23.%02d", i%20*5)})
+		if len(entries) >= 99 || i == trials-1 {
+			if err := b.call("POST", "/api/notebooks/"+b.Notebook+"/entries", map[string]any{"entries": entries}, nil); err != nil {
+				return written, err
+			}
+			written, entries = written+len(entries), nil
+		}
+	}
+	return written, nil
+}
+
 // Entries returns how often each entry of this device is in a notebook.
 func (b *Bench) Entries(notebook string) (map[string]int, error) {
 	var doc struct{ Journal []journal.Entry }

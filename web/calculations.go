@@ -45,7 +45,7 @@ func (s *server) calculations(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "calculate", Method: http.MethodPost, Path: "/calc/{name}",
 		Summary:  "Compute; the schemas are those of exactflask calc --schema NAME",
 		Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody, SkipValidateBody: true},
-		asked(s, func(ctx context.Context, p access.Person, in *calcInput) (*calcOutput, error) {
+		costly(s, func(ctx context.Context, p access.Person, in *calcInput) (*calcOutput, error) {
 			out, err := s.app.Bench.Calculate(ctx, p, in.Name, in.RawBody)
 			var faults schema.Faults
 			switch {

@@ -68,11 +68,11 @@ func (s *server) installation(api huma.API) {
 		return &dataOutput{fmt.Sprintf("attachment; filename=%q", name), data}, err
 	}
 	huma.Register(api, operation("person-data", http.MethodGet, "/people/{person}/data", "All that is held about somebody, for an administrator to give to them"),
-		asked(s, func(ctx context.Context, p access.Person, in *AccountPath) (*dataOutput, error) {
+		costly(s, func(ctx context.Context, p access.Person, in *AccountPath) (*dataOutput, error) {
 			return file(s.app.DataOf(ctx, p, in.Person))
 		}))
 	huma.Register(api, operation("own-data", http.MethodGet, "/me/data", "All that is held about me"),
-		asked(s, func(ctx context.Context, p access.Person, _ *struct{}) (*dataOutput, error) {
+		costly(s, func(ctx context.Context, p access.Person, _ *struct{}) (*dataOutput, error) {
 			return file(s.app.OwnData(ctx, p))
 		}))
 	huma.Register(api, operation("set-name", http.MethodPut, "/me/name", "What I am called"),

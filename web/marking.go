@@ -233,7 +233,7 @@ func (s *server) results(api huma.API) {
 		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "workbook", files.GradesXLSX},
 	} {
 		huma.Register(api, operation("gradebook-"+f.ending, http.MethodGet, path+"/gradebook."+f.ending, "The marks of a class as a "+f.what),
-			asked(s, func(ctx context.Context, p access.Person, in *struct {
+			costly(s, func(ctx context.Context, p access.Person, in *struct {
 				PracticalPath
 				Columns []string `query:"columns" maxItems:"12" doc:"name, bench, unknown, late, answer, criteria, total, percent, released, slips; all when left out"`
 				Round   string   `query:"round" enum:"none,half,whole" doc:"totals, half up; as they are when left out"`

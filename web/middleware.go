@@ -202,14 +202,28 @@ func finished(next http.Handler) http.Handler {
 		if !isStream(r) {
 			ctx, cancel := context.WithTimeout(context.WithoutCancel(r.Context()), time.Minute)
 			defer cancel()
-			r = r.WithContext(ctx)
+			r = r.WithContext(context.WithValue(ctx, callerKey{}, r.Context()))
 		}
 		next.ServeHTTP(w, r)
 	})
 }
 
-// isStream tells whether a request is for a stream of events.
-func isStream(r *http.Request) bool { return strings.HasSuffix(r.URL.Path, "/events") }
+// callerKey is where the context of the caller stands, which ends when they go away.
+type callerKey struct{}
+
+// caller is the context of whoever waits for an answer.
+func caller(ctx context.Context) context.Context {
+	if c, ok := ctx.Value(callerKey{}).(context.Context); ok {
+		return c
+	}
+	return ctx
+}
+
+// isStream tells whether a request is for a stream, of events or of a class's archives: nothing
+// holds all of it.
+func isStream(r *http.Request) bool {
+	return strings.HasSuffix(r.URL.Path, "/events") || strings.HasSuffix(r.URL.Path, "/archive.zip")
+}
 
 // compressedReads compresses what is read. What is answered to a writing is brief, and
 // is waited for; a stream would hold what compresses, most of a megabyte, for as long as it

@@ -112,7 +112,7 @@ func (s *server) notebooks(api huma.API) {
 
 	huma.Register(api, huma.Operation{OperationID: "notebook", Method: http.MethodGet, Path: "/notebooks/{id}",
 		Summary: "A notebook, evaluated, in my words", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*notebookOutput, error) {
+		inTurn(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*notebookOutput, error) {
 			n, err := s.app.Bench.Notebook(ctx, p, in.ID)
 			return &notebookOutput{n}, err
 		}))
@@ -158,7 +158,7 @@ func (s *server) notebooks(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "notebook-journal", Method: http.MethodGet,
 		Path: "/notebooks/{id}/journal", Summary: "The notebook in ink: every entry in order", Security: signedIn, Errors: []int{401, 404}},
-		asked(s, func(ctx context.Context, p access.Person, in *journalInput) (*journalOutput, error) {
+		inTurn(s, func(ctx context.Context, p access.Person, in *journalInput) (*journalOutput, error) {
 			out := &journalOutput{}
 			var err error
 			out.Body.Lines, out.Body.Page, out.Body.Pages, err = s.app.Bench.Journal(ctx, p, in.ID, in.Page)
@@ -173,7 +173,7 @@ func (s *server) notebooks(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "notebook-document", Method: http.MethodGet,
 		Path: "/notebooks/{id}/document", Summary: "The notebook as an open file", Security: signedIn, Errors: []int{401,
 			404}},
-		asked(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*documentOutput, error) {
+		inTurn(s, func(ctx context.Context, p access.Person, in *NotebookPath) (*documentOutput, error) {
 			doc, student, err := s.app.Bench.Document(ctx, p, in.ID)
 			if err == nil {
 				s.options.Log.Info("security", "what", "exported a notebook", "person", p.ID, "entries", len(doc.Journal))

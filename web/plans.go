@@ -71,7 +71,7 @@ func (s *server) plans(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "dry-run", Method: http.MethodPost, Path: "/plan/dry-run",
 		Summary: "What a student will see and be asked, with a careful student's run through it", Security: signedIn, Errors: []int{401, 403, 404,
 			422}, MaxBodyBytes: MaxBody},
-		asked(s, func(ctx context.Context, p access.Person, in *dryInput) (*dryOutput, error) {
+		costly(s, func(ctx context.Context, p access.Person, in *dryInput) (*dryOutput, error) {
 			out, err := s.app.Bench.DryRun(ctx, p, in.Body.For, in.Body.Practical)
 			return &dryOutput{out}, err
 		}))
@@ -89,7 +89,7 @@ func (s *server) plans(api huma.API) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "set-practical", Method: http.MethodPost,
 		Path: "/classes/{class}/practicals", Summary: "Set a practical to my class; what changed becomes a new revision", Security: signedIn, Errors: []int{401, 403, 404, 422}, MaxBodyBytes: MaxBody},
-		asked(s, func(ctx context.Context, p access.Person, in *setInput) (*setOutput, error) {
+		costly(s, func(ctx context.Context, p access.Person, in *setInput) (*setOutput, error) {
 			set, err := s.app.Practicals.AssignRevision(ctx, p, in.Class, in.Body.Practical)
 			out := &setOutput{}
 			out.Body.Practical = set

@@ -30,7 +30,7 @@ func (s *server) reports(api huma.API) {
 	}
 	type reportOutput struct{ Body view.Report }
 	huma.Register(api, operation("notebook-report", http.MethodGet, "/notebooks/{id}/report", "The notebook as a page of a report"),
-		asked(s, func(ctx context.Context, p access.Person, in *reportInput) (*reportOutput, error) {
+		inTurn(s, func(ctx context.Context, p access.Person, in *reportInput) (*reportOutput, error) {
 			r, err := s.app.Bench.Report(ctx, p, in.ID, in.Version)
 			return &reportOutput{r}, err
 		}))
@@ -141,7 +141,12 @@ func (s *server) classArchive(ctx context.Context, p access.Person, in *Practica
 		w.Header().Set("X-Reports", strconv.Itoa(len(notebooks)))
 		all := files.NewClass(w, title, time.Now())
 		for _, id := range notebooks {
-			one, err := s.app.Marking.NewestFiles(r.Context(), p, id)
+			leave, err := s.costs.Enter(r.Context(), p.ID, true)
+			if err != nil {
+				return // nobody reads any more
+			}
+			one, err := s.app.Marking.NewestFiles(context.WithoutCancel(r.Context()), p, id)
+			leave()
 			if err != nil {
 				s.options.Log.Error("a report is left out of an archive", "notebook", id, "err", err)
 				all.Leave(id)
@@ -185,7 +190,7 @@ func (s *server) reportFiles(api huma.API) {
 			func(w io.Writer, r files.Report, _ files.Paper) error { return files.Archive(w, r) }},
 	} {
 		huma.Register(api, operation("report-"+strings.ReplaceAll(f.ending, ".", "-"), http.MethodGet, "/notebooks/{id}/report."+f.ending, "The report as a "+f.what),
-			asked(s, func(ctx context.Context, p access.Person, in *input) (*fileOutput, error) {
+			costly(s, func(ctx context.Context, p access.Person, in *input) (*fileOutput, error) {
 				r, err := s.app.Marking.Files(ctx, p, in.ID, in.Version)
 				if err != nil {
 					return nil, err

@@ -61,6 +61,7 @@ type server struct {
 	sessions *scs.SessionManager
 	options  Options
 	streams  streams
+	costs    *limits.Gate
 	closing  context.Context // done when the program is asked to finish
 }
 
@@ -128,7 +129,7 @@ func newServer(a *app.App, kept scs.Store, options Options) *server {
 			one.ended = true
 		}
 	}
-	s := &server{app: a, sessions: sessions, options: options, closing: options.Closing}
+	s := &server{costs: limits.NewGate(), app: a, sessions: sessions, options: options, closing: options.Closing}
 	if s.closing == nil {
 		s.closing = context.Background()
 	}

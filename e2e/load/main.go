@@ -47,6 +47,7 @@ func main() {
 	flag.DurationVar(&p.last, "for", 10*time.Minute, "how long, at most 10 minutes")
 	flag.IntVar(&p.fill, "fill", 0, "how often each bench writes before the time begins")
 	flag.IntVar(&p.size, "notebook", 40, "writes of a bench until it goes on to the next practical, about what one takes; 0: never")
+	hostile := flag.Bool("hostile", false, "time the benches beside one student who does the worst that the routes allow")
 	flag.Parse()
 	if p.benches > 1000 || p.boards > 50 || p.last > 10*time.Minute {
 		log.Fatal("load: that is more than this program gives")
@@ -55,7 +56,11 @@ func main() {
 	if p.size > 0 {
 		p.practicals += int(p.last/p.every) / p.size
 	}
-	if err := p.run(); err != nil {
+	run := p.run
+	if *hostile {
+		run = p.hostile
+	}
+	if err := run(); err != nil {
 		log.Fatal("load: ", err)
 	}
 }
@@ -90,6 +95,16 @@ func (p plan) run() (err error) {
 		return errors.Join(append(m.failed[:min(3, len(m.failed))], fmt.Errorf("%d lost, %d twice", lost, twice))...)
 	}
 	return nil
+}
+
+// hostile is a run beside one student.
+func (p plan) hostile() (err error) {
+	dir, err := os.MkdirTemp("", "exactflask-hostile-")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	return p.besideOne(dir)
 }
 
 // measure lets everybody in, lets them work, and counts what of it is there afterwards.
