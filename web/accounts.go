@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"net/http"
@@ -27,10 +28,22 @@ const keySignIn = "sign-in"
 var signedIn = []map[string][]string{{"session": {}}}
 
 type meOutput struct {
-	Body struct {
-		Person access.Person  `json:"person"`
-		Units  view.UnitTexts `json:"units" doc:"how the units of columns are written for them"`
-	}
+	Body meBody
+}
+
+type meBody struct {
+	Person access.Person  `json:"person"`
+	Units  view.UnitTexts `json:"units" doc:"how the units of columns are written for them"`
+}
+
+// deviceCookie says on which device somebody signs in: it opens nothing, and lets nobody else's
+// guesses hold them back.
+const deviceCookie = "exactflask-device"
+
+// signInOutput is who signed in, with the device's cookie.
+type signInOutput struct {
+	SetCookie http.Cookie `header:"Set-Cookie"`
+	Body      meBody
 }
 
 func me(p access.Person) *meOutput {
@@ -45,30 +58,52 @@ func (s *server) accounts(api huma.API) {
 		Summary: "Sign in", Errors: []int{401, 422, 429},
 		Middlewares: located,
 	}, func(ctx context.Context, in *struct {
-		Body struct {
+		Device string `cookie:"exactflask-device" maxLength:"64" doc:"of an earlier sign-in here"`
+		Body   struct {
 			Username string `json:"username" minLength:"1" maxLength:"64"`
 			Password string `json:"password" minLength:"1" maxLength:"256"`
 		}
-	}) (*meOutput, error) {
-		from, _ := ctx.Value(addressKey{}).(string)
+	}) (*signInOutput, error) {
+		at := from{device: in.Device}
+		at.address, _ = ctx.Value(addressKey{}).(string)
 		name := strings.ToLower(strings.TrimSpace(in.Body.Username))
-		if wait := guesses.wait(name, from); wait > 0 {
-			s.options.Metrics.signedIn("held back")
-			s.options.Log.Warn("security", "what", "sign-in held back", "username", loggable(name), "address", from, "seconds", seconds(wait))
-			return nil, heldBack(practical.Style{}, wait)
+		exists, err := s.app.People.Has(ctx, name)
+		if err != nil {
+			return nil, s.problemOf(practical.Style{}, err)
 		}
+		wait, spent := guesses.wait(name, at, exists)
+		switch {
+		case wait > 0:
+			s.options.Metrics.signedIn("held back")
+			s.options.Log.Warn("security", "what", "sign-in held back", "username", loggable(name), "address", at.address, "seconds", seconds(wait))
+			return nil, heldBack(practical.Style{}, wait)
+		case spent:
+			s.options.Metrics.signedIn("failed")
+			time.Sleep(guesses.asLong())
+			return nil, s.problemOf(practical.Style{}, people.ErrSignIn)
+		}
+		began := time.Now()
 		p, err := s.app.People.SignIn(ctx, in.Body.Username, in.Body.Password)
+		guesses.lasted(time.Since(began))
 		if errors.Is(err, people.ErrSignIn) {
 			s.options.Metrics.signedIn("failed")
-			s.options.Log.Warn("security", "what", "sign-in failed", "username", loggable(name), "address", from)
+			s.options.Log.Warn("security", "what", "sign-in failed", "username", loggable(name), "address", at.address)
 		}
 		if err != nil {
 			return nil, s.problemOf(practical.Style{}, err)
 		}
-		guesses.succeeded(name, from)
+		if at.device == "" {
+			at.device = rand.Text()
+		}
+		guesses.succeeded(name, at)
 		s.options.Metrics.signedIn("succeeded")
-		s.options.Log.Info("security", "what", "signed in", "person", p.ID, "address", from)
-		return s.enter(ctx, p)
+		s.options.Log.Info("security", "what", "signed in", "person", p.ID, "address", at.address)
+		out, err := s.enter(ctx, p)
+		if err != nil {
+			return nil, err
+		}
+		return &signInOutput{http.Cookie{Name: deviceCookie, Value: at.device, Path: "/api/session", MaxAge: int(deviceFor.Seconds()), HttpOnly: true,
+			Secure: s.options.Secure, SameSite: http.SameSiteStrictMode}, out.Body}, nil
 	})
 	huma.Register(api, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/session",
 		Summary: "Sign out", DefaultStatus: http.StatusNoContent},
@@ -155,7 +190,7 @@ type (
 
 // located tells an operation where it is asked from, and by which browser.
 var located = huma.Middlewares{func(c huma.Context, next func(huma.Context)) {
-	next(huma.WithValue(huma.WithValue(c, addressKey{}, hostOf(c.RemoteAddr())), agentKey{}, c.Header("User-Agent")))
+	next(huma.WithValue(huma.WithValue(c, addressKey{}, household(hostOf(c.RemoteAddr()))), agentKey{}, c.Header("User-Agent")))
 }}
 
 func hostOf(remote string) string { return address(&http.Request{RemoteAddr: remote}) }
@@ -217,13 +252,13 @@ func (s *server) signIns(api huma.API) {
 			if s.options.Demo && !p.MustChange {
 				return nil, said(http.StatusForbidden, p.Style(), demoPassword.Message())
 			}
-			if wait := guesses.wait(p.ID, p.ID); wait > 0 {
+			if wait, _ := guesses.wait(p.ID, from{}, true); wait > 0 {
 				return nil, heldBack(p.Style(), wait)
 			}
 			if err := s.app.People.ChangePassword(ctx, p, s.sessions.GetString(ctx, keySignIn), in.Body.Old, in.Body.New); err != nil {
 				return nil, s.problemOf(p.Style(), err)
 			}
-			guesses.succeeded(p.ID, p.ID)
+			guesses.succeeded(p.ID, from{})
 			s.options.Log.Info("security", "what", "password changed", "person", p.ID)
 			return nil, nil
 		})

@@ -71,3 +71,20 @@ func address(r *http.Request) string {
 	}
 	return host
 }
+
+// household is the address as it is counted by: an IPv4 address however it is written, and of IPv6 the
+// network of 64 bits that one household or school has.
+func household(address string) string {
+	a, err := netip.ParseAddr(address)
+	if err != nil {
+		return address
+	}
+	if a = a.Unmap().WithZone(""); a.Is4() {
+		return a.String()
+	}
+	network, err := a.Prefix(64)
+	if err != nil {
+		return address
+	}
+	return network.String()
+}

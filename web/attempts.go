@@ -1,6 +1,7 @@
 package web
 
 import (
+	"math/rand/v2"
 	"sync"
 	"time"
 
@@ -14,6 +15,7 @@ import (
 const (
 	remembered    = 20_000
 	rememberedFor = time.Hour
+	deviceFor     = 90 * 24 * time.Hour
 )
 
 // failures are those of a name since it was last signed in with.
@@ -23,38 +25,77 @@ type failures struct {
 }
 
 // attempts limits guessing at passwords. It may be used by many goroutines.
+//
+// A name has so many guesses, from wherever they come. An address pays only for names that nobody
+// has: a school behind one address is not locked by one device in it. A device on which a name was
+// signed in with before has guesses of its own for it, so that nobody locks its owner out.
 type attempts struct {
 	mu        sync.Mutex
 	names     *expirable.LRU[string, failures]
 	addresses *expirable.LRU[string, *rate.Limiter]
+	known     *expirable.LRU[string, bool] // devices with the names that were signed in with there
+	took      []time.Duration              // by the last attempts that were made
 	now       func() time.Time
 }
 
 func newAttempts() *attempts {
 	return &attempts{names: expirable.NewLRU[string, failures](remembered, nil, rememberedFor),
-		addresses: expirable.NewLRU[string, *rate.Limiter](remembered, nil, rememberedFor), now: time.Now}
+		addresses: expirable.NewLRU[string, *rate.Limiter](remembered, nil, rememberedFor),
+		known:     expirable.NewLRU[string, bool](remembered, nil, deviceFor), now: time.Now}
 }
 
-// wait is how long an attempt with this name from this address has to wait; 0: it
-// may be made, and counts as failed until it succeeds, so that guesses sent at the
-// same time are not taken for one.
-func (a *attempts) wait(name, address string) time.Duration {
+// from is where an attempt comes from: an address, and a device by its cookie.
+type from struct{ address, device string }
+
+// key is under what failures of a name are counted.
+func (a *attempts) key(name string, f from) string {
+	if own := f.device + " " + name; f.device != "" && a.known.Contains(own) {
+		return own
+	}
+	return name
+}
+
+// wait is how long an attempt with this name has to wait; 0: it may be made, and counts as failed
+// until it succeeds, so that guesses sent at the same time are not taken for one. spent tells that
+// nobody has this name and its address has guessed at too many of those: the attempt is answered as
+// one that failed, and costs nothing.
+func (a *attempts) wait(name string, f from, exists bool) (wait time.Duration, spent bool) {
 	a.mu.Lock()
 	defer a.mu.Unlock()
-	now := a.now()
-	f, _ := a.names.Get(name)
-	if wait := f.next.Sub(now); wait > 0 {
-		return wait
+	now, key := a.now(), a.key(name, f)
+	counted, _ := a.names.Get(key)
+	if wait := counted.next.Sub(now); wait > 0 {
+		return wait, false
 	}
-	if wait := a.fromAddress(address, now); wait > 0 {
-		return wait
+	if !exists && a.fromAddress(f.address, now) > 0 {
+		return 0, true
 	}
-	f.n++
-	if f.n >= limits.FreeFailures {
-		f.next = now.Add(min(limits.LongestWait, time.Second<<min(f.n-limits.FreeFailures, 10)))
+	counted.n++
+	if counted.n >= limits.FreeFailures {
+		counted.next = now.Add(min(limits.LongestWait, time.Second<<min(counted.n-limits.FreeFailures, 10)))
 	}
-	a.names.Add(name, f)
-	return 0
+	a.names.Add(key, counted)
+	return 0, false
+}
+
+// lasted notes how long an attempt took that was made.
+func (a *attempts) lasted(d time.Duration) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	if a.took = append(a.took, d); len(a.took) > 64 {
+		a.took = a.took[1:]
+	}
+}
+
+// asLong is as long as one of the attempts that were made last took: what costs nothing is answered
+// no sooner, so that nobody learns from it which names there are.
+func (a *attempts) asLong() time.Duration {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	if len(a.took) == 0 {
+		return 100 * time.Millisecond
+	}
+	return a.took[rand.IntN(len(a.took))]
 }
 
 // waitAddress is wait for what is guessed at without a name.
@@ -76,11 +117,20 @@ func (a *attempts) fromAddress(address string, now time.Time) time.Duration {
 	return 0
 }
 
-// succeeded takes back what an attempt that succeeded was counted as.
-func (a *attempts) succeeded(name, address string) {
+// succeeded takes back what an attempt that succeeded was counted as, and remembers its device.
+func (a *attempts) succeeded(name string, f from) {
 	a.mu.Lock()
 	defer a.mu.Unlock()
-	a.names.Remove(name)
+	a.names.Remove(a.key(name, f))
+	if f.device != "" {
+		a.known.Add(f.device+" "+name, true)
+	}
+}
+
+// good takes back what a try at a code was counted as that was right.
+func (a *attempts) good(address string) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
 	if l, ok := a.addresses.Get(address); ok {
 		l.ReserveN(a.now(), -1)
 	}

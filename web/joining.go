@@ -21,7 +21,7 @@ func (s *server) joining(api huma.API) {
 		if wait := guesses.waitAddress(from); wait > 0 {
 			return nil, heldBack(practical.Style{}, wait)
 		}
-		return func() { guesses.succeeded("", from) }, nil
+		return func() { guesses.good(from) }, nil
 	}
 	open := func(id, method, path, summary string) huma.Operation {
 		return huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, Errors: []int{403, 422, 429}, Middlewares: located}

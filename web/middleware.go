@@ -124,7 +124,16 @@ func (s *server) caller(r *http.Request) (string, error) {
 	if id := s.sessions.GetString(r.Context(), keyPerson); id != "" {
 		return id, nil
 	}
-	return address(r), nil
+	return household(address(r)), nil
+}
+
+// toSignIn tells whether a request is what somebody who is nobody yet needs to sign in. What others
+// ask from the same address does not shut them out; guessing has limits of its own.
+func (s *server) toSignIn(r *http.Request) bool {
+	if s.sessions.GetString(r.Context(), keyPerson) != "" {
+		return false
+	}
+	return r.Method == http.MethodPost && r.URL.Path == "/api/session" || r.Method == http.MethodGet && (r.URL.Path == "/api/about" || r.URL.Path == "/api/me")
 }
 
 func tooMany(w http.ResponseWriter, _ *http.Request) {

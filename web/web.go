@@ -82,8 +82,17 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 		api.Use(compressedReads)
 		api.Use(tagged)
 		api.Use(finished, answeredOnce, s.sessions.LoadAndSave, s.sameperson, versioned)
-		api.Use(httprate.LimitBy(cmp.Or(options.Requests, limits.Requests), time.Minute, s.caller,
-			httprate.WithLimitHandler(tooMany)))
+		limited := httprate.LimitBy(cmp.Or(options.Requests, limits.Requests), time.Minute, s.caller, httprate.WithLimitHandler(tooMany))
+		api.Use(func(next http.Handler) http.Handler {
+			counted := limited(next)
+			return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+				if s.toSignIn(r) {
+					next.ServeHTTP(w, r)
+					return
+				}
+				counted.ServeHTTP(w, r)
+			})
+		})
 		api.Use(s.cleaned)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {

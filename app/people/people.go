@@ -55,6 +55,15 @@ func (a *People) SignIn(ctx context.Context, username, password string) (access.
 	return a.Person(ctx, row.ID)
 }
 
+// Has tells whether somebody has this user name.
+func (a *People) Has(ctx context.Context, username string) (bool, error) {
+	_, err := a.Store.Read().PersonByUsername(ctx, strings.TrimSpace(username))
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
 // SetPreferences keeps a person's words, units and theme.
 func (a *People) SetPreferences(ctx context.Context, p access.Person, wanted access.Preferences) (access.Person, error) {
 	if wanted.Words != "" && !wanted.Words.Known() {
