@@ -195,10 +195,15 @@ func (q Queries) NotebookOf(ctx context.Context, class, practical, student strin
 // AddEntries adds entries to a notebook, each bound to the one before it; ErrTaken
 // where one of them stands in another notebook.
 func (q Queries) AddEntries(ctx context.Context, notebook string, entries []journal.Entry, at time.Time) error {
-	before, err := q.q.LastHash(ctx, notebook)
+	last, err := q.q.LastLink(ctx, notebook)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return fmt.Errorf("reading the end of the chain: %w", err)
 	}
+	// A clock that was set back makes no entry older than the one before it.
+	if received, err := time.Parse(time.RFC3339Nano, last.Received); err == nil && received.After(at) {
+		at = received
+	}
+	before := last.Hash
 	for _, e := range entries {
 		link, text, err := chain.Follow(before, e, at)
 		if err != nil {
@@ -215,6 +220,18 @@ func (q Queries) AddEntries(ctx context.Context, notebook string, entries []jour
 		}
 	}
 	return nil
+}
+
+// Newest is when the entry came in that was received last; zero where there is none.
+func (q Queries) Newest(ctx context.Context) (time.Time, error) {
+	received, err := q.q.NewestReceived(ctx)
+	if errors.Is(err, sql.ErrNoRows) {
+		return time.Time{}, nil
+	}
+	if err != nil {
+		return time.Time{}, err
+	}
+	return time.Parse(time.RFC3339Nano, received)
 }
 
 // AddPartner lets a person write in a notebook.

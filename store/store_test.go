@@ -389,3 +389,29 @@ func TestHandedInIsFrozen(t *testing.T) {
 		assert.Error(t, err, change)
 	}
 }
+
+// The clock goes back: what comes in then is not older than what came in before, the chain holds,
+// and other notebooks go by the clock.
+func TestTheClockGoesBack(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "clock.db")
+	s := open(t, path)
+	fill(t, s)
+	at := func(id string, now time.Time) {
+		require.NoError(t, s.Write(ctx, func(ctx context.Context, q store.Queries) error { return q.AddEntries(ctx, "n1", entry(id), now) }))
+	}
+	at("entry-1", now)
+	at("entry-2", now.Add(-3*time.Hour))
+	at("entry-3", now.Add(time.Second))
+	links, err := s.Read().Chain(ctx, "n1")
+	require.NoError(t, err)
+	for i, want := range []time.Time{now, now, now.Add(time.Second)} {
+		assert.True(t, links[i].Received.Equal(want), "%d: %v", i, links[i].Received)
+	}
+	newest, err := s.Read().Newest(ctx)
+	require.NoError(t, err)
+	assert.True(t, newest.Equal(now.Add(time.Second)))
+	require.NoError(t, s.Close())
+	v, err := store.Verify(ctx, path)
+	require.NoError(t, err)
+	assert.Empty(t, v.Problems)
+}

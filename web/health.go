@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"strconv"
 	"time"
@@ -28,6 +29,11 @@ func (s *server) health(r chi.Router) {
 		if err := s.app.Ready(ctx); err != nil {
 			s.options.Log.Error("not ready", "err", err)
 			problem(w, http.StatusServiceUnavailable, notReady.Message())
+			return
+		}
+		if by, err := s.app.Behind(ctx); err == nil && by > 0 { // nothing is lost by it
+			s.options.Log.Warn("the clock is behind the record: look at the machine's time", "by", by.String())
+			_, _ = fmt.Fprintf(w, "ready; the clock is %s behind the record: look at the machine's time\n", by.Round(time.Second))
 			return
 		}
 		_, _ = w.Write([]byte("ready\n"))

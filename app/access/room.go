@@ -48,5 +48,15 @@ func New(s *store.Store) *Access {
 // failed for a reason that lasts.
 func (a *Access) Ready(ctx context.Context) error { return a.Store.Ready(ctx) }
 
+// Behind is how far the clock lies behind the record, where that is more than a minute: it was set
+// back, or it was wrong before.
+func (a *Access) Behind(ctx context.Context) (time.Duration, error) {
+	newest, err := a.Store.Read().Newest(ctx)
+	if by := newest.Sub(a.Now()); err == nil && by > time.Minute {
+		return by, nil
+	}
+	return 0, err
+}
+
 // Commits is how many transactions were committed, and how many writes they held.
 func (a *Access) Commits() (transactions, writes uint64) { return a.Store.Commits() }

@@ -230,6 +230,9 @@ func (c *serveCommand) greet(ctx context.Context, a *app.App, at net.Addr) error
 	if !c.Demo {
 		fmt.Printf("Everything is in %s. To save it while this runs: exactflask backup --data %s TO (a copy of the file alone loses entries).\n", c.Data, c.Data)
 	}
+	if by, err := a.Behind(ctx); err == nil && by > 0 {
+		fmt.Printf("The clock is %s behind the record in the data file: look at the machine's time. Entries go on with the time of the last one; due times follow the clock.\n", by.Round(time.Second))
+	}
 	token, err := a.People.SetupToken(ctx)
 	if err == nil && token != "" {
 		fmt.Printf("Nobody is here yet. Whoever opens this becomes the administrator (it works once, until the program ends):\n  http://%s/setup/%s\n", at, token)

@@ -255,8 +255,8 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.keepSummaryStmt, err = db.PrepareContext(ctx, keepSummary); err != nil {
 		return nil, fmt.Errorf("error preparing query KeepSummary: %w", err)
 	}
-	if q.lastHashStmt, err = db.PrepareContext(ctx, lastHash); err != nil {
-		return nil, fmt.Errorf("error preparing query LastHash: %w", err)
+	if q.lastLinkStmt, err = db.PrepareContext(ctx, lastLink); err != nil {
+		return nil, fmt.Errorf("error preparing query LastLink: %w", err)
 	}
 	if q.leaveStmt, err = db.PrepareContext(ctx, leave); err != nil {
 		return nil, fmt.Errorf("error preparing query Leave: %w", err)
@@ -275,6 +275,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.namesInClassStmt, err = db.PrepareContext(ctx, namesInClass); err != nil {
 		return nil, fmt.Errorf("error preparing query NamesInClass: %w", err)
+	}
+	if q.newestReceivedStmt, err = db.PrepareContext(ctx, newestReceived); err != nil {
+		return nil, fmt.Errorf("error preparing query NewestReceived: %w", err)
 	}
 	if q.newestRevisionStmt, err = db.PrepareContext(ctx, newestRevision); err != nil {
 		return nil, fmt.Errorf("error preparing query NewestRevision: %w", err)
@@ -852,9 +855,9 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing keepSummaryStmt: %w", cerr)
 		}
 	}
-	if q.lastHashStmt != nil {
-		if cerr := q.lastHashStmt.Close(); cerr != nil {
-			err = fmt.Errorf("error closing lastHashStmt: %w", cerr)
+	if q.lastLinkStmt != nil {
+		if cerr := q.lastLinkStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing lastLinkStmt: %w", cerr)
 		}
 	}
 	if q.leaveStmt != nil {
@@ -885,6 +888,11 @@ func (q *Queries) Close() error {
 	if q.namesInClassStmt != nil {
 		if cerr := q.namesInClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing namesInClassStmt: %w", cerr)
+		}
+	}
+	if q.newestReceivedStmt != nil {
+		if cerr := q.newestReceivedStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing newestReceivedStmt: %w", cerr)
 		}
 	}
 	if q.newestRevisionStmt != nil {
@@ -1313,13 +1321,14 @@ type Queries struct {
 	keepGlassStmt           *sql.Stmt
 	keepNormsStmt           *sql.Stmt
 	keepSummaryStmt         *sql.Stmt
-	lastHashStmt            *sql.Stmt
+	lastLinkStmt            *sql.Stmt
 	leaveStmt               *sql.Stmt
 	lowerHandStmt           *sql.Stmt
 	membersStmt             *sql.Stmt
 	moveNotebooksStmt       *sql.Stmt
 	moveToRevisionStmt      *sql.Stmt
 	namesInClassStmt        *sql.Stmt
+	newestReceivedStmt      *sql.Stmt
 	newestRevisionStmt      *sql.Stmt
 	normsStmt               *sql.Stmt
 	notebookStmt            *sql.Stmt
@@ -1465,13 +1474,14 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		keepGlassStmt:           q.keepGlassStmt,
 		keepNormsStmt:           q.keepNormsStmt,
 		keepSummaryStmt:         q.keepSummaryStmt,
-		lastHashStmt:            q.lastHashStmt,
+		lastLinkStmt:            q.lastLinkStmt,
 		leaveStmt:               q.leaveStmt,
 		lowerHandStmt:           q.lowerHandStmt,
 		membersStmt:             q.membersStmt,
 		moveNotebooksStmt:       q.moveNotebooksStmt,
 		moveToRevisionStmt:      q.moveToRevisionStmt,
 		namesInClassStmt:        q.namesInClassStmt,
+		newestReceivedStmt:      q.newestReceivedStmt,
 		newestRevisionStmt:      q.newestRevisionStmt,
 		normsStmt:               q.normsStmt,
 		notebookStmt:            q.notebookStmt,

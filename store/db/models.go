@@ -112,6 +112,15 @@ type JoinCode struct {
 	Closes  string
 }
 
+type Ledger struct {
+	Seq     int64
+	ClassID string
+	What    string
+	Row     string
+	Digest  string
+	Hash    string
+}
+
 type Membership struct {
 	ClassID  string
 	PersonID string

@@ -1987,15 +1987,20 @@ func (q *Queries) KeepSummary(ctx context.Context, arg KeepSummaryParams) error 
 	return err
 }
 
-const lastHash = `-- name: LastHash :one
-SELECT hash FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1
+const lastLink = `-- name: LastLink :one
+SELECT hash, received FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1
 `
 
-func (q *Queries) LastHash(ctx context.Context, notebookID string) (string, error) {
-	row := q.queryRow(ctx, q.lastHashStmt, lastHash, notebookID)
-	var hash string
-	err := row.Scan(&hash)
-	return hash, err
+type LastLinkRow struct {
+	Hash     string
+	Received string
+}
+
+func (q *Queries) LastLink(ctx context.Context, notebookID string) (LastLinkRow, error) {
+	row := q.queryRow(ctx, q.lastLinkStmt, lastLink, notebookID)
+	var i LastLinkRow
+	err := row.Scan(&i.Hash, &i.Received)
+	return i, err
 }
 
 const leave = `-- name: Leave :execrows
@@ -2151,6 +2156,17 @@ func (q *Queries) NamesInClass(ctx context.Context, classID string) ([]NamesInCl
 		return nil, err
 	}
 	return items, nil
+}
+
+const newestReceived = `-- name: NewestReceived :one
+SELECT received FROM entries ORDER BY seq DESC LIMIT 1
+`
+
+func (q *Queries) NewestReceived(ctx context.Context) (string, error) {
+	row := q.queryRow(ctx, q.newestReceivedStmt, newestReceived)
+	var received string
+	err := row.Scan(&received)
+	return received, err
 }
 
 const newestRevision = `-- name: NewestRevision :one

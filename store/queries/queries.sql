@@ -111,8 +111,11 @@ SELECT document FROM entries WHERE notebook_id = ? ORDER BY seq;
 -- name: Chain :many
 SELECT id, received, hash FROM entries WHERE notebook_id = ? ORDER BY seq;
 
--- name: LastHash :one
-SELECT hash FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1;
+-- name: LastLink :one
+SELECT hash, received FROM entries WHERE notebook_id = ? ORDER BY seq DESC LIMIT 1;
+
+-- name: NewestReceived :one
+SELECT received FROM entries ORDER BY seq DESC LIMIT 1;
 
 -- name: AddEntry :execrows
 INSERT INTO entries (id, notebook_id, document, received, hash) VALUES (?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING;
