@@ -28,6 +28,7 @@ var notOfRecord = map[string]string{
 	"sign_ins":         "sign-ins: they end by themselves",
 	"join_codes":       "ends by itself; who joined stands in acts and memberships",
 	"practical_drafts": "a draft of its author's",
+	"agreements":       "what is agreed until a report is handed in; who handed it in stands there",
 	"hands":            "a raised hand of the lesson that runs",
 	"reactions":        "a person's own collection; a practical holds its reaction itself",
 	"facts":            "when the demo was made, and the like",

@@ -17,7 +17,7 @@ import (
 var migrations embed.FS
 
 // Schema is the version of the data file that this program writes.
-const Schema = 15
+const Schema = 16
 
 // NewerError is returned for a data file that a later program has written.
 type NewerError struct {

@@ -139,3 +139,41 @@ func (q Queries) HandedInOfClass(ctx context.Context, class, practical string) (
 	}
 	return out, err
 }
+
+// Agreement is that somebody agrees to hand a report in, as it stood with so many entries.
+type Agreement struct {
+	Person  string
+	Entries int
+}
+
+// Agree notes it.
+func (q Queries) Agree(ctx context.Context, notebook string, a Agreement, at time.Time) error {
+	return q.q.Agree(ctx, db.AgreeParams{NotebookID: notebook, PersonID: a.Person, Entries: int64(a.Entries), At: stamp(at)})
+}
+
+// AgreedTo is who agrees.
+func (q Queries) AgreedTo(ctx context.Context, notebook string) ([]Agreement, error) {
+	rows, err := q.q.AgreedTo(ctx, notebook)
+	out := make([]Agreement, len(rows))
+	for i, r := range rows {
+		out[i] = Agreement{r.PersonID, int(r.Entries)}
+	}
+	return out, err
+}
+
+// EndAgreements forgets who agreed.
+func (q Queries) EndAgreements(ctx context.Context, notebook string) error {
+	return q.q.EndAgreements(ctx, notebook)
+}
+
+// DropPartner takes a partner out of a notebook; what they wrote stays. False: they are none.
+func (q Queries) DropPartner(ctx context.Context, notebook, person string) (bool, error) {
+	n, err := q.q.DropPartner(ctx, db.DropPartnerParams{NotebookID: notebook, PersonID: person})
+	return n > 0, err
+}
+
+// Awarded tells whether anything was awarded for a version of a report: its marking has begun.
+func (q Queries) Awarded(ctx context.Context, notebook string, version int) (bool, error) {
+	n, err := q.q.AwardsOf(ctx, db.AwardsOfParams{NotebookID: notebook, Version: int64(version)})
+	return n > 0, err
+}

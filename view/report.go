@@ -78,6 +78,7 @@ type Submission struct {
 	Returned   *time.Time `json:"returned,omitempty" doc:"it was given back for another version"`
 	ReturnedBy string     `json:"returnedBy,omitempty"`
 	Reason     string     `json:"reason,omitempty"`
+	Awaits     []string   `json:"awaits,omitempty" doc:"names of those who have to agree before it is handed in; then it was not yet"`
 }
 
 // Column is a column of the table of readings.

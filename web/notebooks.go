@@ -145,6 +145,16 @@ func (s *server) notebooks(api huma.API) {
 			return &notebookOutput{n}, err
 		}))
 
+	type partInput struct {
+		NotebookPath
+		Name string `query:"name" required:"true" maxLength:"80" doc:"of the partner, as the notebook shows it"`
+	}
+	huma.Register(api, operation("part-from-partner", http.MethodDelete, "/notebooks/{id}/partners", "Part from a partner of my notebook; what they wrote stays"),
+		asked(s, func(ctx context.Context, p access.Person, in *partInput) (*notebookOutput, error) {
+			n, err := s.app.Bench.Part(ctx, p, in.ID, in.Name)
+			return &notebookOutput{n}, err
+		}))
+
 	type journalInput struct {
 		NotebookPath
 		Page int `query:"page" minimum:"0" maximum:"1000" doc:"from 1, of 500 entries; the last one when left out"`

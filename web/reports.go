@@ -100,6 +100,13 @@ func (s *server) reports(api huma.API) {
 		}) error {
 			return s.app.Bench.Return(ctx, p, in.ID, in.Version, in.Body.Reason)
 		}))
+	huma.Register(api, silent(operation("take-report-back", http.MethodPost, "/notebooks/{id}/submissions/{version}/take-back", "Take my report back for another version, before it is due and marked")),
+		done(s, func(ctx context.Context, p access.Person, in *struct {
+			NotebookPath
+			Version int `path:"version" minimum:"1" maximum:"1000"`
+		}) error {
+			return s.app.Bench.TakeBack(ctx, p, in.ID, in.Version)
+		}))
 	type pictureOutput struct{ Body bench.NewPicture }
 	add := operation("add-picture", http.MethodPost, "/notebooks/{id}/pictures", "Send a picture for my report, JPEG or PNG; an entry of the notebook names it then")
 	add.MaxBodyBytes = bench.MaxPicture

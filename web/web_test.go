@@ -110,6 +110,8 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"report-points-csv", "GET", "/notebooks/" + id + "/report.points.csv", nil, "401 200 404 200 404 404 200 404"},
 		{"report-svg", "GET", "/notebooks/" + id + "/report.svg", nil, "401 422 404 422 404 404 422 404"},
 		{"hand-in", "POST", "/notebooks/" + id + "/submissions", map[string]int{"entries": 0}, "401 422 404 403 404 404 403 404"},
+		{"take-report-back", "POST", "/notebooks/" + id + "/submissions/1/take-back", nil, "401 422 404 403 404 404 403 404"},
+		{"part-from-partner", "DELETE", "/notebooks/" + id + "/partners?name=Nobody", nil, "401 422 404 403 404 404 403 404"},
 		{"return-report", "POST", "/notebooks/" + id + "/submissions/1/return", map[string]string{"reason": "again"}, "401 403 404 422 404 404 403 404"},
 		{"add-picture", "POST", "/notebooks/" + id + "/pictures", "no picture", "401 422 404 403 404 404 403 404"},
 		{"picture", "GET", "/notebooks/" + id + "/pictures/" + strings.Repeat("0", 64), nil, "401 404 404 404 404 404 404 404"},

@@ -38,6 +38,8 @@ type Notebook struct {
 	Practical practical.Practical `json:"practical" doc:"without what this reader must not see"`
 	People    map[string]string   `json:"people" doc:"names of the authors, by id"`
 	Sheet     view.Sheet          `json:"sheet"`
+	HandingIn *HandingIn          `json:"handingIn,omitempty" doc:"some of those who wrote agree to hand it in; left out while nobody does"`
+	TakeBack  bool                `json:"takeBack,omitempty" doc:"the reader may take back what was handed in"`
 	HandedIn  *view.Submission    `json:"handedIn,omitempty" doc:"the report as it was handed in; left out while it was not, or was returned"`
 	Due       *time.Time          `json:"due,omitempty" doc:"when the report is due"`
 	Hand      *Hand               `json:"hand,omitempty" doc:"left out while it is not up"`
@@ -73,10 +75,10 @@ func (b *Book) thing() access.Thing {
 // Opened is a notebook with the role of whoever opened it.
 type Opened struct {
 	*Book
-	Role  access.Role
+	Role    access.Role
 	write   bool
-	refused error // why not
-	basis *experiment.Basis // of its evaluation, where that was begun already
+	refused error             // why not
+	basis   *experiment.Basis // of its evaluation, where that was begun already
 }
 
 var (
@@ -195,6 +197,12 @@ func (a *Bench) Notebook(ctx context.Context, p access.Person, id string) (Noteb
 	if s, in := o.HandedIn(); in {
 		shown := SubmissionOf(p, s)
 		n.HandedIn = &shown
+	}
+	if n.TakeBack, err = a.mayTakeBack(ctx, o); err != nil {
+		return Notebook{}, err
+	}
+	if n.HandingIn, err = a.handingIn(ctx, p, o.Book); err != nil {
+		return Notebook{}, err
 	}
 	times, err := a.timesFor(ctx, o)
 	if err != nil {

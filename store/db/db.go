@@ -87,6 +87,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.addUnknownStmt, err = db.PrepareContext(ctx, addUnknown); err != nil {
 		return nil, fmt.Errorf("error preparing query AddUnknown: %w", err)
 	}
+	if q.agreeStmt, err = db.PrepareContext(ctx, agree); err != nil {
+		return nil, fmt.Errorf("error preparing query Agree: %w", err)
+	}
+	if q.agreedToStmt, err = db.PrepareContext(ctx, agreedTo); err != nil {
+		return nil, fmt.Errorf("error preparing query AgreedTo: %w", err)
+	}
 	if q.answerRequestStmt, err = db.PrepareContext(ctx, answerRequest); err != nil {
 		return nil, fmt.Errorf("error preparing query AnswerRequest: %w", err)
 	}
@@ -98,6 +104,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.assignmentsOfClassStmt, err = db.PrepareContext(ctx, assignmentsOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AssignmentsOfClass: %w", err)
+	}
+	if q.awardsOfStmt, err = db.PrepareContext(ctx, awardsOf); err != nil {
+		return nil, fmt.Errorf("error preparing query AwardsOf: %w", err)
 	}
 	if q.awardsOfClassStmt, err = db.PrepareContext(ctx, awardsOfClass); err != nil {
 		return nil, fmt.Errorf("error preparing query AwardsOfClass: %w", err)
@@ -180,6 +189,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.dropPairsStmt, err = db.PrepareContext(ctx, dropPairs); err != nil {
 		return nil, fmt.Errorf("error preparing query DropPairs: %w", err)
 	}
+	if q.dropPartnerStmt, err = db.PrepareContext(ctx, dropPartner); err != nil {
+		return nil, fmt.Errorf("error preparing query DropPartner: %w", err)
+	}
 	if q.dropReactionStmt, err = db.PrepareContext(ctx, dropReaction); err != nil {
 		return nil, fmt.Errorf("error preparing query DropReaction: %w", err)
 	}
@@ -188,6 +200,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.dropUnknownsStmt, err = db.PrepareContext(ctx, dropUnknowns); err != nil {
 		return nil, fmt.Errorf("error preparing query DropUnknowns: %w", err)
+	}
+	if q.endAgreementsStmt, err = db.PrepareContext(ctx, endAgreements); err != nil {
+		return nil, fmt.Errorf("error preparing query EndAgreements: %w", err)
 	}
 	if q.endOfLessonStmt, err = db.PrepareContext(ctx, endOfLesson); err != nil {
 		return nil, fmt.Errorf("error preparing query EndOfLesson: %w", err)
@@ -575,6 +590,16 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing addUnknownStmt: %w", cerr)
 		}
 	}
+	if q.agreeStmt != nil {
+		if cerr := q.agreeStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing agreeStmt: %w", cerr)
+		}
+	}
+	if q.agreedToStmt != nil {
+		if cerr := q.agreedToStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing agreedToStmt: %w", cerr)
+		}
+	}
 	if q.answerRequestStmt != nil {
 		if cerr := q.answerRequestStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing answerRequestStmt: %w", cerr)
@@ -593,6 +618,11 @@ func (q *Queries) Close() error {
 	if q.assignmentsOfClassStmt != nil {
 		if cerr := q.assignmentsOfClassStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing assignmentsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.awardsOfStmt != nil {
+		if cerr := q.awardsOfStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing awardsOfStmt: %w", cerr)
 		}
 	}
 	if q.awardsOfClassStmt != nil {
@@ -730,6 +760,11 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing dropPairsStmt: %w", cerr)
 		}
 	}
+	if q.dropPartnerStmt != nil {
+		if cerr := q.dropPartnerStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing dropPartnerStmt: %w", cerr)
+		}
+	}
 	if q.dropReactionStmt != nil {
 		if cerr := q.dropReactionStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dropReactionStmt: %w", cerr)
@@ -743,6 +778,11 @@ func (q *Queries) Close() error {
 	if q.dropUnknownsStmt != nil {
 		if cerr := q.dropUnknownsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dropUnknownsStmt: %w", cerr)
+		}
+	}
+	if q.endAgreementsStmt != nil {
+		if cerr := q.endAgreementsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endAgreementsStmt: %w", cerr)
 		}
 	}
 	if q.endOfLessonStmt != nil {
@@ -1265,10 +1305,13 @@ type Queries struct {
 	addSchemeStmt           *sql.Stmt
 	addSignInStmt           *sql.Stmt
 	addUnknownStmt          *sql.Stmt
+	agreeStmt               *sql.Stmt
+	agreedToStmt            *sql.Stmt
 	answerRequestStmt       *sql.Stmt
 	assignStmt              *sql.Stmt
 	assignmentStmt          *sql.Stmt
 	assignmentsOfClassStmt  *sql.Stmt
+	awardsOfStmt            *sql.Stmt
 	awardsOfClassStmt       *sql.Stmt
 	awardsOfNotebookStmt    *sql.Stmt
 	begunStmt               *sql.Stmt
@@ -1296,9 +1339,11 @@ type Queries struct {
 	dropDraftStmt           *sql.Stmt
 	dropNoticeStmt          *sql.Stmt
 	dropPairsStmt           *sql.Stmt
+	dropPartnerStmt         *sql.Stmt
 	dropReactionStmt        *sql.Stmt
 	dropSummaryStmt         *sql.Stmt
 	dropUnknownsStmt        *sql.Stmt
+	endAgreementsStmt       *sql.Stmt
 	endOfLessonStmt         *sql.Stmt
 	endOldSignInsStmt       *sql.Stmt
 	endOtherSignInsStmt     *sql.Stmt
@@ -1418,10 +1463,13 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		addSchemeStmt:           q.addSchemeStmt,
 		addSignInStmt:           q.addSignInStmt,
 		addUnknownStmt:          q.addUnknownStmt,
+		agreeStmt:               q.agreeStmt,
+		agreedToStmt:            q.agreedToStmt,
 		answerRequestStmt:       q.answerRequestStmt,
 		assignStmt:              q.assignStmt,
 		assignmentStmt:          q.assignmentStmt,
 		assignmentsOfClassStmt:  q.assignmentsOfClassStmt,
+		awardsOfStmt:            q.awardsOfStmt,
 		awardsOfClassStmt:       q.awardsOfClassStmt,
 		awardsOfNotebookStmt:    q.awardsOfNotebookStmt,
 		begunStmt:               q.begunStmt,
@@ -1449,9 +1497,11 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		dropDraftStmt:           q.dropDraftStmt,
 		dropNoticeStmt:          q.dropNoticeStmt,
 		dropPairsStmt:           q.dropPairsStmt,
+		dropPartnerStmt:         q.dropPartnerStmt,
 		dropReactionStmt:        q.dropReactionStmt,
 		dropSummaryStmt:         q.dropSummaryStmt,
 		dropUnknownsStmt:        q.dropUnknownsStmt,
+		endAgreementsStmt:       q.endAgreementsStmt,
 		endOfLessonStmt:         q.endOfLessonStmt,
 		endOldSignInsStmt:       q.endOldSignInsStmt,
 		endOtherSignInsStmt:     q.endOtherSignInsStmt,

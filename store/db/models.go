@@ -18,6 +18,13 @@ type Act struct {
 	At       string
 }
 
+type Agreement struct {
+	NotebookID string
+	PersonID   string
+	Entries    int64
+	At         string
+}
+
 type Assignment struct {
 	ClassID     string
 	PracticalID string

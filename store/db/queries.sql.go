@@ -592,6 +592,60 @@ func (q *Queries) AddUnknown(ctx context.Context, arg AddUnknownParams) error {
 	return err
 }
 
+const agree = `-- name: Agree :exec
+INSERT INTO agreements (notebook_id, person_id, entries, at) VALUES (?, ?, ?, ?)
+ON CONFLICT (notebook_id, person_id) DO UPDATE SET entries = excluded.entries, at = excluded.at
+`
+
+type AgreeParams struct {
+	NotebookID string
+	PersonID   string
+	Entries    int64
+	At         string
+}
+
+func (q *Queries) Agree(ctx context.Context, arg AgreeParams) error {
+	_, err := q.exec(ctx, q.agreeStmt, agree,
+		arg.NotebookID,
+		arg.PersonID,
+		arg.Entries,
+		arg.At,
+	)
+	return err
+}
+
+const agreedTo = `-- name: AgreedTo :many
+SELECT person_id, entries FROM agreements WHERE notebook_id = ? ORDER BY at
+`
+
+type AgreedToRow struct {
+	PersonID string
+	Entries  int64
+}
+
+func (q *Queries) AgreedTo(ctx context.Context, notebookID string) ([]AgreedToRow, error) {
+	rows, err := q.query(ctx, q.agreedToStmt, agreedTo, notebookID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []AgreedToRow{}
+	for rows.Next() {
+		var i AgreedToRow
+		if err := rows.Scan(&i.PersonID, &i.Entries); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const answerRequest = `-- name: AnswerRequest :execrows
 UPDATE requests SET answer = ?, answered_by = ?, answered = ? WHERE id = ? AND notebook_id = ? AND answered = ''
 `
@@ -724,6 +778,22 @@ func (q *Queries) AssignmentsOfClass(ctx context.Context, classID string) ([]Ass
 		return nil, err
 	}
 	return items, nil
+}
+
+const awardsOf = `-- name: AwardsOf :one
+SELECT count(*) FROM awards WHERE notebook_id = ? AND version = ?
+`
+
+type AwardsOfParams struct {
+	NotebookID string
+	Version    int64
+}
+
+func (q *Queries) AwardsOf(ctx context.Context, arg AwardsOfParams) (int64, error) {
+	row := q.queryRow(ctx, q.awardsOfStmt, awardsOf, arg.NotebookID, arg.Version)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
 }
 
 const awardsOfClass = `-- name: AwardsOfClass :many
@@ -1365,6 +1435,23 @@ func (q *Queries) DropPairs(ctx context.Context, arg DropPairsParams) error {
 	return err
 }
 
+const dropPartner = `-- name: DropPartner :execrows
+DELETE FROM partners WHERE notebook_id = ? AND person_id = ?
+`
+
+type DropPartnerParams struct {
+	NotebookID string
+	PersonID   string
+}
+
+func (q *Queries) DropPartner(ctx context.Context, arg DropPartnerParams) (int64, error) {
+	result, err := q.exec(ctx, q.dropPartnerStmt, dropPartner, arg.NotebookID, arg.PersonID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected()
+}
+
 const dropReaction = `-- name: DropReaction :execrows
 DELETE FROM reactions WHERE id = ? AND person_id = ?
 `
@@ -1402,6 +1489,15 @@ type DropUnknownsParams struct {
 
 func (q *Queries) DropUnknowns(ctx context.Context, arg DropUnknownsParams) error {
 	_, err := q.exec(ctx, q.dropUnknownsStmt, dropUnknowns, arg.ClassID, arg.PracticalID)
+	return err
+}
+
+const endAgreements = `-- name: EndAgreements :exec
+DELETE FROM agreements WHERE notebook_id = ?
+`
+
+func (q *Queries) EndAgreements(ctx context.Context, notebookID string) error {
+	_, err := q.exec(ctx, q.endAgreementsStmt, endAgreements, notebookID)
 	return err
 }
 

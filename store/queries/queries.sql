@@ -534,3 +534,19 @@ SELECT pieces FROM glass WHERE class_id = ?;
 -- name: KeepGlass :exec
 INSERT INTO glass (class_id, pieces) VALUES (?, ?)
 ON CONFLICT (class_id) DO UPDATE SET pieces = excluded.pieces;
+
+-- name: Agree :exec
+INSERT INTO agreements (notebook_id, person_id, entries, at) VALUES (?, ?, ?, ?)
+ON CONFLICT (notebook_id, person_id) DO UPDATE SET entries = excluded.entries, at = excluded.at;
+
+-- name: AgreedTo :many
+SELECT person_id, entries FROM agreements WHERE notebook_id = ? ORDER BY at;
+
+-- name: EndAgreements :exec
+DELETE FROM agreements WHERE notebook_id = ?;
+
+-- name: DropPartner :execrows
+DELETE FROM partners WHERE notebook_id = ? AND person_id = ?;
+
+-- name: AwardsOf :one
+SELECT count(*) FROM awards WHERE notebook_id = ? AND version = ?;

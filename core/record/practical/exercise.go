@@ -44,6 +44,8 @@ var PlanQuestions = []string{"ratio", "titre", "indicator", "mass", "burette"}
 type ReportRule struct {
 	Leave []string `json:"leave,omitempty" maxItems:"3" doc:"usual passages that are not asked for: method, explain, differently"`
 	Own   []string `json:"own,omitempty" maxItems:"10" doc:"passages of this school's own, such as: Which assumption does your result rest on?"`
+	// Either lets one of several hand in for all.
+	Either bool `json:"either,omitempty" doc:"one of those who wrote in a notebook may hand its report in for all; each of them has to agree when left out"`
 	// Evidence is what is photographed at the bench.
 	Evidence []string `json:"evidence,omitempty" maxItems:"8" doc:"what is photographed at the bench: label, set-up, end-colour, and own ones after an equals sign"`
 }

@@ -10,6 +10,11 @@ export const giveBack = async (id: string, version: number, reason: string): Pro
     api.POST('/notebooks/{id}/submissions/{version}/return', { params: { path: { id, version } }, body: { reason } }),
   ));
 
+export const takeBack = async (id: string, version: number): Promise<void> =>
+  void (await answer(
+    api.POST('/notebooks/{id}/submissions/{version}/take-back', { params: { path: { id, version } } }),
+  ));
+
 /** A body that is sent as it is, and not as JSON. */
 const raw = (body: Blob) => ({
   body: body as unknown as string,

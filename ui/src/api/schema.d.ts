@@ -1288,7 +1288,8 @@ export interface paths {
         put?: never;
         /** Let a classmate write in my notebook */
         post: operations["add-partner"];
-        delete?: never;
+        /** Part from a partner of my notebook; what they wrote stays */
+        delete: operations["part-from-partner"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1595,6 +1596,23 @@ export interface paths {
         put?: never;
         /** Give a report back for another version */
         post: operations["return-report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notebooks/{id}/submissions/{version}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take my report back for another version, before it is due and marked */
+        post: operations["take-report-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3192,6 +3210,14 @@ export interface components {
             /** @description left out while it is not up */
             hand?: components["schemas"]["Hand"];
         };
+        HandingIn: {
+            /** @description names of those who agree to what stands there now */
+            agreed: string[];
+            /** @description names of those who have to agree */
+            awaits: string[];
+            /** @description the reader agreed */
+            mine?: boolean;
+        };
         HeldNotebook: {
             class: string;
             /** @description of a classmate's notebook only the entries of this person */
@@ -3608,7 +3634,7 @@ export interface components {
             /** @enum {string} */
             type: "rough" | "accurate" | "blank" | "practice" | "repeat";
         };
-        MeOutputBody: {
+        MeBody: {
             person: components["schemas"]["Person"];
             /** @description how the units of columns are written for them */
             units: components["schemas"]["UnitTexts"];
@@ -3907,6 +3933,8 @@ export interface components {
             hand?: components["schemas"]["Hand"];
             /** @description the report as it was handed in; left out while it was not, or was returned */
             handedIn?: components["schemas"]["Submission"];
+            /** @description some of those who wrote agree to hand it in; left out while nobody does */
+            handingIn?: components["schemas"]["HandingIn"];
             id: string;
             /** @description the marks of the report are released */
             marked?: boolean;
@@ -3934,6 +3962,8 @@ export interface components {
             started: string;
             /** @description name of the student it belongs to */
             student: string;
+            /** @description the reader may take back what was handed in */
+            takeBack?: boolean;
         };
         Notice: {
             /** Format: date-time */
@@ -4799,6 +4829,8 @@ export interface components {
             title: string;
         };
         ReportRule: {
+            /** @description one of those who wrote in a notebook may hand its report in for all; each of them has to agree when left out */
+            either?: boolean;
             /** @description what is photographed at the bench: label, set-up, end-colour, and own ones after an equals sign */
             evidence?: string[];
             /** @description usual passages that are not asked for: method, explain, differently */
@@ -5582,6 +5614,8 @@ export interface components {
              * @description by the server's clock
              */
             at: string;
+            /** @description names of those who have to agree before it is handed in; then it was not yet */
+            awaits?: string[];
             by: string;
             /** Format: int64 */
             entries: number;
@@ -10149,7 +10183,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Forbidden */
@@ -10598,7 +10632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10706,7 +10740,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10842,7 +10876,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11914,6 +11948,77 @@ export interface operations {
                 "application/json": components["schemas"]["PartnerInputBody"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notebook"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "part-from-partner": {
+        parameters: {
+            query: {
+                /** @description of the partner, as the notebook shows it */
+                name: string;
+            };
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -13335,6 +13440,73 @@ export interface operations {
             };
         };
     };
+    "take-report-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the notebook */
+                id: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     accounts: {
         parameters: {
             query?: never;
@@ -14016,7 +14188,10 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
-            cookie?: never;
+            cookie?: {
+                /** @description of an earlier sign-in here */
+                "exactflask-device"?: string;
+            };
         };
         requestBody: {
             content: {
@@ -14027,10 +14202,11 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14117,7 +14293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOutputBody"];
+                    "application/json": components["schemas"]["MeBody"];
                 };
             };
             /** @description Forbidden */

@@ -83,3 +83,13 @@ export function useAddPartner(id: MaybeRefOrGetter<string>) {
     onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
   });
 }
+
+/** Parts from a partner; what they wrote stays. */
+export function usePart(id: MaybeRefOrGetter<string>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (name: string) =>
+      answer(api.DELETE('/notebooks/{id}/partners', { params: { path: { id: toValue(id) }, query: { name } } })),
+    onSuccess: (notebook) => client.setQueryData(keys.notebook(notebook.id), notebook),
+  });
+}

@@ -13,7 +13,7 @@ import { places } from '@/api/early';
 import { applyTheme } from '@/device/theme';
 import { speak } from '@/words';
 
-const known = (told: Schemas['MeOutputBody']): Person => ({ ...told.person, units: told.units });
+const known = (told: Schemas['MeBody']): Person => ({ ...told.person, units: told.units });
 
 export const useSession = defineStore('session', () => {
   const client = useQueryClient();
@@ -79,7 +79,7 @@ export const useSession = defineStore('session', () => {
     enter(() => answer(api.POST('/session', { ...asNow(), body: { username, password } })));
 
   /** Becomes who the server says that one is now: after signing in, joining, setting up. */
-  async function enter(ask: () => Promise<Schemas['MeOutputBody']>) {
+  async function enter(ask: () => Promise<Schemas['MeBody']>) {
     await leaveNow().catch(() => undefined);
     const next = known(await ask());
     remove(places.leaving);

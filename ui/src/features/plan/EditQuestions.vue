@@ -119,6 +119,7 @@ function addEvidence() {
         ×
       </button>
     </div>
+    <EditField path="report.either" control="check" />
     <button v-if="passages.length < most" type="button" class="button" @click="set('report.own', [...passages, ''])">
       {{ say('edit.passageAdd') }}
     </button>

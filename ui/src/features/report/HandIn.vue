@@ -1,7 +1,10 @@
 <script setup lang="ts">
 // Handing in: what is missing, when it is due, the receipt; the versions before.
+import { useMutation, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import type { Notebook, Schemas } from '@/api/client';
+import { keys } from '@/api/keys';
+import { takeBack } from '@/api/reports';
 import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
 import AppDialog from '@/shared/AppDialog.vue';
@@ -18,6 +21,14 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
 const lacks = computed(() => props.notebook.sheet.lacks);
 const page = { bench: 'bench', work: 'work', report: 'report' } as const;
 const over = computed(() => !!props.notebook.due && Date.parse(props.notebook.due) < Date.now());
+const client = useQueryClient();
+const back = useMutation({
+  mutationFn: () => takeBack(props.notebook.id, props.notebook.handedIn!.version),
+  onSuccess: () =>
+    [keys.notebook(props.notebook.id), keys.report(props.notebook.id), keys.shelf].forEach(
+      (queryKey) => void client.invalidateQueries({ queryKey }),
+    ),
+});
 function now() {
   asking.value = false;
   void handIns.ask(props.notebook.id, props.notebook.sheet.entries);
@@ -41,6 +52,13 @@ function now() {
         <p class="text-sm text-quiet">{{ say('report.receiptWhat') }}</p>
       </details>
       <p v-if="mine" class="text-sm">{{ say('report.notesOnly') }}</p>
+      <div v-if="notebook.takeBack" class="mt-1 flex flex-wrap items-center gap-2">
+        <button type="button" class="button" :disabled="back.isPending.value" @click="back.mutate()">
+          {{ say('report.takeBack') }}
+        </button>
+        <span class="text-sm text-quiet">{{ say('report.takeBackWhat') }}</span>
+      </div>
+      <p v-if="back.error.value" class="font-semibold text-alarm" role="alert">{{ back.error.value.message }}</p>
     </div>
     <template v-else>
       <template v-if="lacks.length">
@@ -60,8 +78,17 @@ function now() {
         </p>
         <button type="button" class="button mt-1" @click="handIns.drop(notebook.id)">{{ say('report.notYet') }}</button>
       </div>
-      <button v-else-if="mine" type="button" class="button-main" @click="asking = true">
-        {{ say('report.handIn') }}
+      <div v-if="notebook.handingIn" class="rounded-glass bg-tint p-3" role="status" data-test="handing-in">
+        <p class="font-semibold">{{ say('report.agreed', { names: notebook.handingIn.agreed.join(', ') }) }}</p>
+        <p>{{ say('report.awaits', { names: notebook.handingIn.awaits.join(', ') }) }}</p>
+      </div>
+      <button
+        v-if="mine && !waiting && !notebook.handingIn?.mine"
+        type="button"
+        class="button-main"
+        @click="asking = true"
+      >
+        {{ say(notebook.handingIn ? 'report.agree' : 'report.handIn') }}
       </button>
     </template>
     <template v-if="submissions.length">
