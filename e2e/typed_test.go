@@ -33,7 +33,7 @@ func TestWhatPeopleTypeIsOnlyText(t *testing.T) {
 	room := "/api/classes/" + farrow.Class
 	require.NoError(t, farrow.call("PUT", room, map[string]any{"name": hostile[:80], "term": hostile[60:100], "archived": false}, nil))
 	require.NoError(t, farrow.call("POST", room+"/notices", map[string]string{"text": hostile}, nil))
-	require.NoError(t, mira.call("PUT", "/api/me/name", map[string]string{"name": hostile[:80]}, nil))
+	require.NoError(t, farrow.call("PUT", room+"/people/"+personOf(t, farrow, "Mira Quillon")+"/name", map[string]string{"name": hostile[:80]}, nil))
 	notebook := "/api/notebooks/" + mira.Notebook
 	for i, p := range []journal.Part{
 		journal.Opening{Type: journal.Accurate},

@@ -196,6 +196,8 @@ func TestSettingAPractical(t *testing.T) {
 		record(p, "0.00", "")
 		record(p, end, "")
 	}
+	p.See("3 titres")
+	p.Sent()
 	p.Visit(setting)
 	p.See("Run by Dr Ondine Farrow:")
 	answer := p.Text("strong.figure")

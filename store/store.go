@@ -273,10 +273,10 @@ func (s *sessions) Find(token string) ([]byte, bool, error) {
 }
 
 func (s *sessions) Commit(token string, data []byte, expiry time.Time) error {
-	if err := s.write.Commit(token, data, expiry); err != nil {
+	if err := s.write.Commit(token, data, expiry); err != nil && !errors.Is(told(err), ErrFull) && !errors.Is(told(err), ErrReadOnly) {
 		s.known.Remove(token)
 		return err
-	}
+	} // a session that the disk has no room for lasts as long as the program: reading goes on
 	s.known.Add(token, kept{data, expiry})
 	return nil
 }

@@ -15,6 +15,7 @@ import (
 	"exactflask/app/people"
 	"exactflask/core/record/practical"
 	"exactflask/core/values/finding"
+	"exactflask/store"
 	"exactflask/view"
 )
 
@@ -34,6 +35,8 @@ type meOutput struct {
 type meBody struct {
 	Person access.Person  `json:"person"`
 	Units  view.UnitTexts `json:"units" doc:"how the units of columns are written for them"`
+	Wished bool           `json:"wished,omitempty" doc:"another name was asked for: those who lead the class grant it"`
+	Full   bool           `json:"full,omitempty" doc:"the server's disk has no room: everything can be read, and nothing is written until there is"`
 }
 
 // deviceCookie says on which device somebody signs in: it opens nothing, and lets nobody else's
@@ -46,9 +49,10 @@ type signInOutput struct {
 	Body      meBody
 }
 
-func me(p access.Person) *meOutput {
+func (s *server) me(ctx context.Context, p access.Person) *meOutput {
 	out := &meOutput{}
 	out.Body.Person, out.Body.Units = p, view.UnitsFor(p.Style())
+	out.Body.Full = errors.Is(s.app.Ready(ctx), store.ErrFull)
 	return out
 }
 
@@ -122,7 +126,7 @@ func (s *server) accounts(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			return me(p), nil
+			return s.me(ctx, p), nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "set-preferences", Method: http.MethodPut, Path: "/me/preferences",
 		Summary: "Own words, units and theme", Security: signedIn, Errors: []int{401, 422}},
@@ -135,7 +139,7 @@ func (s *server) accounts(api huma.API) {
 			if err != nil {
 				return nil, s.problemOf(p.Style(), err)
 			}
-			return me(p), nil
+			return s.me(ctx, p), nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "about", Method: http.MethodGet, Path: "/about",
 		Summary: "What this is; in demo mode, who may be chosen to sign in"},
@@ -170,7 +174,7 @@ func (s *server) enter(ctx context.Context, p access.Person) (*meOutput, error) 
 	}
 	s.sessions.Put(ctx, keyPerson, p.ID)
 	s.sessions.Put(ctx, keySignIn, id)
-	return me(p), nil
+	return s.me(ctx, p), nil
 }
 
 type aboutOutput struct {

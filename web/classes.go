@@ -88,6 +88,15 @@ func (s *server) classes(api huma.API) {
 		}) (*pageOutput, error) {
 			return page(ctx, p, in.Class, s.app.Classes.SetPlace(ctx, p, in.Class, in.Person, in.Body))
 		}))
+	huma.Register(api, operation("rename-person", http.MethodPut, "/classes/{class}/people/{person}/name", "What a student of a class is called"),
+		asked(s, func(ctx context.Context, p access.Person, in *struct {
+			MemberPath
+			Body struct {
+				Name string `json:"name" minLength:"1" maxLength:"200"`
+			}
+		}) (*pageOutput, error) {
+			return page(ctx, p, in.Class, s.app.People.Rename(ctx, p, in.Class, in.Person, in.Body.Name))
+		}))
 	huma.Register(api, operation("remove-person", http.MethodDelete, "/classes/{class}/people/{person}", "Take a person out of a class; what they wrote in it stays"),
 		asked(s, func(ctx context.Context, p access.Person, in *MemberPath) (*pageOutput, error) {
 			return page(ctx, p, in.Class, s.app.Classes.Remove(ctx, p, in.Class, in.Person))

@@ -81,7 +81,9 @@ func (s *server) installation(api huma.API) {
 				Name string `json:"name" minLength:"1" maxLength:"200"`
 			}
 		}) (*meOutput, error) {
-			out, err := s.app.People.SetName(ctx, p, in.Body.Name)
-			return me(out), err
+			named, wished, err := s.app.People.SetName(ctx, p, in.Body.Name)
+			out := s.me(ctx, named)
+			out.Body.Wished = wished
+			return out, err
 		}))
 }

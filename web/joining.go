@@ -88,7 +88,7 @@ func (s *server) joining(api huma.API) {
 				}
 				good()
 				p, err = s.app.Person(ctx, p.ID)
-				return me(p), s.problemOf(p.Style(), err)
+				return s.me(ctx, p), s.problemOf(p.Style(), err)
 			}
 			p, err := s.app.Classes.SignUp(ctx, b.Code, people.NewPerson{Username: b.Username, Name: b.Name, Password: b.Password})
 			if err != nil {

@@ -158,6 +158,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 		{"give-class", "PUT", class + "/instructor", map[string]string{"username": "hale"}, "401 404 404 404 404 404 404 422"},
 		{"set-place", "PUT", class + "/people/" + person, map[string]string{"role": "student", "bench": "1", "burette": "7", "sample": "C"},
 			"401 403 403 200 404 404 403 404"},
+		{"rename-person", "PUT", class + "/people/" + person + "/name", map[string]string{"name": "Mira Quillon"}, "401 403 403 200 404 404 403 404"},
 		{"import-notebook", "POST", class + "/people/" + person + "/imports", "no file", "401 403 403 422 404 404 403 404"},
 		{"move-person", "POST", class + "/people/" + person + "/move", map[string]string{"to": "nowhere"}, "401 404 404 404 404 404 404 404"},
 		{"open-code", "PUT", class + "/code", map[string]int{"minutes": 30}, "401 403 403 200 404 404 403 404"},

@@ -42,6 +42,8 @@ const (
 	ActTakenOut   Act = "taken-out"
 	ActDataGiven  Act = "data-given"
 	ActNamed      Act = "named"
+	ActWished     Act = "wished"
+	ActRenamed    Act = "renamed"
 	ActGiven      Act = "class-given"
 	ActSettings   Act = "settings"
 	ActUnassigned Act = "unset"
@@ -55,7 +57,7 @@ const (
 
 var acts = finding.Family("act.", []Act{ActClassMade, ActClassSet, ActArchived, ActReopened, ActAdded, ActJoined, ActPlaced,
 	ActPaired, ActParted, ActMovedOut, ActMovedIn, ActRemoved, ActPassword, ActCodeOpened, ActCodeClosed, ActNotice, ActLesson, ActReturned, ActImported, ActNoticeDown,
-	ActPractical, ActPersonMade, ActStanding, ActTakenOut, ActDataGiven, ActNamed, ActGiven, ActSettings, ActUnassigned, ActRevision, ActScheme,
+	ActPractical, ActPersonMade, ActStanding, ActTakenOut, ActDataGiven, ActNamed, ActWished, ActRenamed, ActGiven, ActSettings, ActUnassigned, ActRevision, ActScheme,
 	ActReleased, ActAnswered, ActNorms, ActGlass}, "who", "whom", "detail")
 
 var someone = finding.Declare("act.someone")

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/alexedwards/argon2id"
@@ -197,18 +198,94 @@ func (a *People) forgetPerson(id string) {
 	a.Persons.Remove(id)
 }
 
-// SetName changes what the person is called.
-func (a *People) SetName(ctx context.Context, p access.Person, name string) (access.Person, error) {
+// mostWishes is how often somebody asks for another name within a term.
+const (
+	mostWishes = 5
+	term       = 120 * 24 * time.Hour
+)
+
+var manyWishes = finding.Declare("app.many-wishes", "count")
+
+// SetName changes what the person is called. The names of students are the roster's: theirs is a wish,
+// which those who lead their classes read in its log and grant (Rename); wished tells so.
+func (a *People) SetName(ctx context.Context, p access.Person, name string) (_ access.Person, wished bool, err error) {
+	if name, err = cleanName(name); err != nil {
+		return p, false, err
+	}
+	var classes []string
+	for _, m := range p.Classes {
+		if m.Role == access.Student && !m.Archived {
+			classes = append(classes, m.Class)
+		}
+	}
+	if len(classes) > 0 && p.Standing == access.NoStanding {
+		return p, true, a.wish(ctx, p, classes, name)
+	}
+	p, err = a.rename(ctx, p, p, "", name)
+	return p, false, err
+}
+
+// wish asks for another name in each of one's classes.
+func (a *People) wish(ctx context.Context, p access.Person, classes []string, name string) error {
+	if name == p.Name {
+		return nil
+	}
+	return a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		acts, err := q.ActsAbout(ctx, p.ID)
+		if err != nil {
+			return err
+		}
+		count := 0
+		for _, act := range acts {
+			if act.What == string(access.ActWished) && a.Now().Sub(act.At) < term {
+				count++
+			}
+		}
+		if count >= mostWishes*len(classes) {
+			return manyWishes.Fault("name", finding.Count(mostWishes))
+		}
+		for _, class := range classes {
+			err = errors.Join(err, a.Did(ctx, q, access.ActWished, p, class, p.ID, name))
+		}
+		return err
+	})
+}
+
+// Rename changes what a student of one's class is called. The log keeps the name before.
+func (a *People) Rename(ctx context.Context, p access.Person, class, person, name string) error {
+	if err := access.Allowed(p, access.ManageClass, class); err != nil {
+		return err
+	}
 	name, err := cleanName(name)
 	if err != nil {
-		return p, err
+		return err
+	}
+	of, err := a.Person(ctx, person)
+	if err != nil {
+		return err
+	}
+	if of.RoleIn(class) == "" {
+		return access.ErrNotFound
+	}
+	if of.RoleIn(class) != access.Student || of.Standing != access.NoStanding {
+		return access.ErrForbidden
+	}
+	_, err = a.rename(ctx, p, of, class, name)
+	return err
+}
+
+// rename gives somebody another name; the log keeps the one before.
+func (a *People) rename(ctx context.Context, by, p access.Person, class, name string) (access.Person, error) {
+	act := access.ActNamed
+	if by.ID != p.ID {
+		act = access.ActRenamed
 	}
 	kept, err := a.Store.Read().NotebooksOf(ctx, p.ID) // they show it
 	if err != nil {
 		return p, fmt.Errorf("looking for notebooks: %w", err)
 	}
 	err = a.Changing(ctx, kept, func(ctx context.Context, q store.Queries) error {
-		return errors.Join(q.SetName(ctx, p.ID, name), a.Did(ctx, q, access.ActNamed, p, "", p.ID, ""))
+		return errors.Join(q.SetName(ctx, p.ID, name), a.Did(ctx, q, act, by, class, p.ID, p.Name+" → "+name))
 	})
 	if err != nil {
 		return p, err

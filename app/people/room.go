@@ -21,6 +21,8 @@ type People struct {
 	hashes chan struct{} // limits how many password hashes are made at once
 	// signIns are those used last; ended ones are taken out at once.
 	signIns *expirable.LRU[string, store.SignIn]
+	// unwritten are those that the disk had no room for.
+	unwritten *expirable.LRU[string, store.SignIn]
 	setup   string // what the first person shows (SetupToken)
 }
 
@@ -39,5 +41,6 @@ func New(a *access.Access, cheap bool) (*People, error) {
 		return nil, fmt.Errorf("hashing passwords: %w", err)
 	}
 	return &People{Access: a, hash: &params, decoy: decoy, hashes: make(chan struct{}, 2),
-		signIns: expirable.NewLRU[string, store.SignIn](maxSignIns, nil, access.Freshness)}, nil
+		signIns:   expirable.NewLRU[string, store.SignIn](maxSignIns, nil, access.Freshness),
+		unwritten: expirable.NewLRU[string, store.SignIn](maxSignIns, nil, Idle)}, nil
 }

@@ -52,7 +52,12 @@ func (a *People) BeginSignIn(ctx context.Context, p access.Person, agent string)
 		}
 		return errors.Join(q.AddSignIn(ctx, s), q.SeePerson(ctx, p.ID, now))
 	})
-	if err != nil {
+	switch {
+	case errors.Is(err, store.ErrFull), errors.Is(err, store.ErrReadOnly):
+		// Who signs in can read, and what they record is kept by their device.
+		a.Log("a sign-in is kept in memory only", "err", err)
+		a.unwritten.Add(s.ID, s)
+	case err != nil:
 		return "", fmt.Errorf("keeping a sign-in: %w", err)
 	}
 	a.signIns.Add(s.ID, s)
@@ -71,6 +76,9 @@ func clip(text string, most int) string {
 // used for long.
 func (a *People) PersonOf(ctx context.Context, signIn string) (access.Person, error) {
 	s, ok := a.signIns.Get(signIn)
+	if !ok {
+		s, ok = a.unwritten.Get(signIn)
+	}
 	if !ok {
 		var err error
 		if s, err = a.Store.Read().SignIn(ctx, signIn); err != nil {
@@ -122,6 +130,9 @@ func (a *People) SignIns(ctx context.Context, p access.Person, here string) ([]S
 // EndSignIn ends one of the person's sign-ins at once.
 func (a *People) EndSignIn(ctx context.Context, p access.Person, id string) error {
 	defer a.signIns.Remove(id)
+	if a.unwritten.Remove(id) {
+		return nil
+	}
 	return access.NotFound(a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error { return q.EndSignIn(ctx, id, p.ID) }))
 }
 
@@ -133,6 +144,11 @@ func (a *People) EndOthers(ctx context.Context, p access.Person, here string) er
 
 // forget lets the sign-ins of a person be looked for again.
 func (a *People) forget(person, but string) {
+	for _, id := range a.unwritten.Keys() {
+		if s, ok := a.unwritten.Peek(id); ok && s.Person == person && id != but {
+			a.unwritten.Remove(id)
+		}
+	}
 	for _, id := range a.signIns.Keys() {
 		if s, ok := a.signIns.Peek(id); ok && s.Person == person && id != but {
 			a.signIns.Remove(id)

@@ -131,7 +131,7 @@ async function leaveNow() {
     </div>
   </header>
   <div
-    v-if="newerVersion || partMissing || device.blocked || device.full"
+    v-if="newerVersion || partMissing || device.blocked || device.full || me?.full"
     class="no-print border-b border-hair bg-tint"
     role="status"
   >
@@ -144,6 +144,7 @@ async function leaveNow() {
       </p>
       <p v-if="device.blocked">{{ say('device.blocked') }}</p>
       <p v-else-if="device.full">{{ say('device.full') }}</p>
+      <p v-if="me?.full">{{ say('app.diskFull') }}</p>
     </div>
   </div>
   <main

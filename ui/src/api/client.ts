@@ -11,7 +11,7 @@ export type Notebook = Schemas['Notebook'];
 export type Entry = Schemas['Entry'];
 export type Trial = Schemas['Trial'];
 /** A person, with how the units of columns are written for them. */
-export type Person = Schemas['Person'] & { units: Schemas['UnitTexts'] };
+export type Person = Schemas['Person'] & { units: Schemas['UnitTexts']; full?: boolean };
 
 export class Problem extends Error {
   constructor(

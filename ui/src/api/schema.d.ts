@@ -403,6 +403,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/people/{person}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What a student of a class is called */
+        put: operations["rename-person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals": {
         parameters: {
             query?: never;
@@ -3635,9 +3652,13 @@ export interface components {
             type: "rough" | "accurate" | "blank" | "practice" | "repeat";
         };
         MeBody: {
+            /** @description the server's disk has no room: everything can be read, and nothing is written until there is */
+            full?: boolean;
             person: components["schemas"]["Person"];
             /** @description how the units of columns are written for them */
             units: components["schemas"]["UnitTexts"];
+            /** @description another name was asked for: those who lead the class grant it */
+            wished?: boolean;
         };
         Measured: {
             /**
@@ -4745,6 +4766,9 @@ export interface components {
             text: string;
             /** @description id of the trial; empty for the whole */
             trial?: string;
+        };
+        "Rename-personRequest": {
+            name: string;
         };
         Report: {
             agreement: string;
@@ -8008,6 +8032,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Move-personRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassPage"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "rename-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rename-personRequest"];
             };
         };
         responses: {

@@ -13,7 +13,7 @@ import { places } from '@/api/early';
 import { applyTheme } from '@/device/theme';
 import { speak } from '@/words';
 
-const known = (told: Schemas['MeBody']): Person => ({ ...told.person, units: told.units });
+const known = (told: Schemas['MeBody']): Person => ({ ...told.person, units: told.units, full: told.full });
 
 export const useSession = defineStore('session', () => {
   const client = useQueryClient();
@@ -122,9 +122,13 @@ export const useSession = defineStore('session', () => {
     await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
   }
 
-  async function rename(name: string) {
-    changed(known(await answer(api.PUT('/me/name', { body: { name } }))));
+  /** Changes one's name; true: it was asked for, and those who lead the class grant it. */
+  async function rename(name: string): Promise<boolean> {
+    const told = await answer(api.PUT('/me/name', { body: { name } }));
+    if (told.wished) return true;
+    changed(known(told));
     await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
+    return false;
   }
 
   // What an answer of the server says of the session, whatever was asked: that it is over,

@@ -26,6 +26,7 @@ const rename = useMutation({ mutationFn: () => session.rename(name.value) });
       />
       <button type="submit" class="button" :disabled="rename.isPending.value">{{ say('class.keep') }}</button>
     </form>
+    <p v-if="rename.data.value" role="status" class="mb-3 text-agree">{{ say('account.wished') }}</p>
     <p v-if="rename.error.value" role="alert" class="mb-3 text-alarm">{{ rename.error.value.message }}</p>
     <p class="mb-2 text-quiet">{{ say('account.dataText') }}</p>
     <a class="button" :href="`/api/me/data?person=${session.id}`" download>{{ say('account.data') }}</a>

@@ -65,6 +65,8 @@ async function take(e: Event) {
   }
 }
 const remove = () => then(change.mutateAsync((a) => a.remove(props.member.id)));
+const name = ref(props.member.name);
+const rename = () => then(change.mutateAsync((a) => a.rename(props.member.id, name.value)));
 const move = () => then(change.mutateAsync((a) => a.move(props.member.id, to.value)));
 </script>
 
@@ -90,6 +92,10 @@ const move = () => then(change.mutateAsync((a) => a.move(props.member.id, to.val
       </button>
     </form>
     <hr class="my-4 border-hair" />
+    <form v-if="member.role === 'student'" class="mb-4 flex items-end gap-2" @submit.prevent="rename">
+      <TextField v-model="name" name="member-name" :label="say('person.name')" class="grow" required maxlength="80" />
+      <button type="submit" class="button" :disabled="change.isPending.value">{{ say('member.rename') }}</button>
+    </form>
     <form v-if="member.role === 'student' && others.length" class="mb-4 flex items-end gap-2" @submit.prevent="move">
       <div class="grow">
         <label class="label" for="move-to">{{ say('class.moveTo') }}</label>

@@ -33,6 +33,8 @@ export function useClassChange(id: MaybeRefOrGetter<string>) {
       api.DELETE('/classes/{class}/notices/{notice}', { params: { path: { ...path(), notice } } }),
     place: (person: string, body: Schemas['Place']) =>
       api.PUT('/classes/{class}/people/{person}', { params: { path: member(person) }, body }),
+    rename: (person: string, name: string) =>
+      api.PUT('/classes/{class}/people/{person}/name', { params: { path: member(person) }, body: { name } }),
     remove: (person: string) => api.DELETE('/classes/{class}/people/{person}', { params: { path: member(person) } }),
     move: (person: string, to: string) =>
       api.POST('/classes/{class}/people/{person}/move', { params: { path: member(person) }, body: { to } }),

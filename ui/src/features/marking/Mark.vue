@@ -133,8 +133,9 @@ function mark(marks: number, accepted = false) {
 /** What is proposed is accepted; where all is awarded, the next report comes. */
 function accept() {
   const l = line.value;
-  if (performance.now() - shownSince < seen) return; // nobody has seen it yet
   if (open.value === 0) go(1, true);
+  else if (performance.now() - shownSince < seen)
+    return; // nobody has seen it yet
   else if (l && l.proposed !== undefined) mark(l.proposed, true);
   else onward();
 }
