@@ -23,7 +23,7 @@ type People struct {
 	signIns *expirable.LRU[string, store.SignIn]
 	// unwritten are those that the disk had no room for.
 	unwritten *expirable.LRU[string, store.SignIn]
-	setup   string // what the first person shows (SetupToken)
+	setup     string // what the first person shows (SetupToken)
 }
 
 // maxSignIns is how many sign-ins are remembered.

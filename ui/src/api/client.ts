@@ -2,6 +2,7 @@
 // server's own words; no answer at all becomes an Offline.
 import createClient, { type Middleware } from 'openapi-fetch';
 import { ref } from 'vue';
+import { joined } from '@/api/joined';
 import { askedEarly, whoAsks } from '@/api/early';
 import { say } from '@/words';
 import type { components, paths } from '@/api/schema';
@@ -69,7 +70,11 @@ const asPerson: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: '/api', credentials: 'same-origin' });
+export const api = createClient<paths>({
+  baseUrl: '/api',
+  credentials: 'same-origin',
+  fetch: joined((request) => fetch(request)),
+});
 api.use(asPerson);
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
