@@ -208,7 +208,19 @@ func TestARosterWithMistakes(t *testing.T) {
 	assert.Contains(t, data, `"username":"anouk"`)
 	refill(m, "#my-name", "Anouk Brill-Ames")
 	m.Click("Keep")
-	m.Until(`document.querySelector("[data-test=who]").innerText === "Anouk Brill-Ames"`)
+	// A name is the roster's: it is asked for, read in the class's log, and granted there.
+	m.See("Your instructor reads what you wish, and grants it")
+	assert.Equal(t, "Anouk Brill", m.Text("[data-test=who]"))
+	p.Reload()
+	p.See("Teodor Vask")
+	browser.Evaluate[bool](p, `([...document.querySelectorAll("tr")].find(r => r.innerText.includes("Anouk Brill")).querySelector("button").click(), true)`)
+	p.Until(`document.querySelector("#member-name, [name=member-name]") !== null`)
+	refill(p, "#member-name", "Anouk Brill-Ames")
+	p.Click("Change the name")
+	p.Until(`document.querySelector("[role=dialog]") === null`)
+	p.See("Anouk Brill-Ames")
+	m.Reload()
+	m.Until(`document.querySelector("[data-test=who]")?.innerText === "Anouk Brill-Ames"`)
 }
 
 // An assistant prepares and runs the reference titration, and changes nothing of the

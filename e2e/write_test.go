@@ -196,7 +196,7 @@ func TestSettingAPractical(t *testing.T) {
 		record(p, "0.00", "")
 		record(p, end, "")
 	}
-	p.See("3 titres")
+	p.See("2 titres agree")
 	p.Sent()
 	p.Visit(setting)
 	p.See("Run by Dr Ondine Farrow:")

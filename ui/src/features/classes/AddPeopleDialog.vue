@@ -4,6 +4,7 @@
 import { computed, ref } from 'vue';
 import { useReadRoster, useSlips, type RosterRow, type Slip } from '@/api/classes';
 import { Problem } from '@/api/client';
+import { dropDrafts, useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
 import { base64 } from '@/shared/base64';
 import SelectField from '@/shared/SelectField.vue';
@@ -14,7 +15,7 @@ const emit = defineEmits<{ close: []; slips: [Slip[]] }>();
 const reading = useReadRoster(() => props.classId);
 const { add } = useSlips(() => props.classId);
 
-const text = ref('');
+const text = useDraft('people.' + props.classId, ''); // until they are in
 const role = ref<'student' | 'assistant' | 'instructor'>('student');
 const rows = ref<RosterRow[]>();
 const asWhat = (['student', 'assistant', 'instructor'] as const).map((value) => ({
@@ -61,6 +62,7 @@ async function take() {
     return undefined;
   });
   if (!slips) return;
+  dropDrafts('people.' + props.classId);
   emit('slips', slips);
   emit('close');
 }

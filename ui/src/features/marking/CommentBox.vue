@@ -2,11 +2,12 @@
 // A comment on a criterion; what was said before is offered as it is typed.
 import { computed, onMounted, ref } from 'vue';
 import { useBank, type Where } from '@/api/marking';
+import { dropDrafts, useDraft } from '@/device/drafts';
 import { say } from '@/words';
 
-const props = defineProps<{ where: Where; criterion: string; title: string; text: string }>();
+const props = defineProps<{ where: Where; criterion: string; title: string; text: string; draft: string }>();
 const emit = defineEmits<{ done: [text: string]; close: [] }>();
-const text = ref(props.text);
+const text = useDraft(props.draft, props.text); // until it is given
 const field = ref<HTMLInputElement>();
 const at = ref(-1);
 const { data: bank } = useBank(props.where, () => props.criterion);
@@ -19,7 +20,10 @@ function move(by: number) {
   const n = offered.value.length;
   if (n) at.value = (at.value + by + n) % n;
 }
-const done = () => emit('done', offered.value[at.value]?.text ?? text.value);
+function done() {
+  dropDrafts(props.draft);
+  emit('done', offered.value[at.value]?.text ?? text.value);
+}
 </script>
 
 <template>

@@ -242,6 +242,7 @@ useEventListener('keydown', (e) => {
           :criterion="line.id"
           :title="line.title"
           :text="line.award?.comment ?? ''"
+          :draft="`comment.${notebook}.${line.id}`"
           @done="comment"
           @close="commenting = false"
         />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Lets a classmate write in this notebook from another device.
-import { ref } from 'vue';
 import type { Notebook } from '@/api/client';
+import { dropDrafts, useDraft } from '@/device/drafts';
 import { useAddPartner, usePart } from '@/notebook/notebooks';
 import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
@@ -10,7 +10,15 @@ const props = defineProps<{ notebook: Notebook }>();
 const emit = defineEmits<{ close: [] }>();
 const add = useAddPartner(() => props.notebook.id);
 const part = usePart(() => props.notebook.id);
-const username = ref('');
+const username = useDraft('partner.' + props.notebook.id, '');
+function take() {
+  add.mutate(username.value.trim(), {
+    onSuccess: () => {
+      username.value = '';
+      dropDrafts('partner.' + props.notebook.id);
+    },
+  });
+}
 </script>
 
 <template>
@@ -32,7 +40,7 @@ const username = ref('');
         <span class="text-sm text-quiet">{{ say('dialog.partWhat') }}</span>
       </div>
     </div>
-    <form @submit.prevent="username.trim() && add.mutate(username.trim())">
+    <form @submit.prevent="username.trim() && take()">
       <p v-if="add.error.value" class="mb-3 font-semibold text-alarm" role="alert">{{ add.error.value.message }}</p>
       <label class="label" for="partner">{{ say('dialog.partnerName') }}</label>
       <input
