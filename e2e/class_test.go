@@ -209,7 +209,7 @@ func TestARosterWithMistakes(t *testing.T) {
 	refill(m, "#my-name", "Anouk Brill-Ames")
 	m.Click("Keep")
 	// A name is the roster's: it is asked for, read in the class's log, and granted there.
-	m.See("Your instructor reads what you wish, and grants it")
+	m.See("your instructor sees there what you wish")
 	assert.Equal(t, "Anouk Brill", m.Text("[data-test=who]"))
 	p.Reload()
 	p.See("Teodor Vask")

@@ -24,6 +24,9 @@ func Order(norms practical.Norms, all []Preparation) []Task {
 		left := 0
 		tasks := []Task{}
 		for i := len(p.Instructions) - 1; i >= 0; i-- {
+			if p.Instructions[i].Note {
+				continue
+			}
 			left += norms.Count(practical.HandsOnMinutes) + (p.Instructions[i].Seconds+59)/60
 			if i == 0 || p.Instructions[i].Seconds > 0 {
 				tasks = append(tasks, Task{of, i, left})

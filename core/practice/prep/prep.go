@@ -35,6 +35,7 @@ type Solution struct {
 type Instruction struct {
 	Say     finding.Message `json:"say"`
 	Seconds int             `json:"seconds,omitempty"`
+	Note    bool            `json:"note,omitempty" doc:"said beside the step before it; it takes no time of its own"`
 }
 
 var (
@@ -127,7 +128,7 @@ type making struct {
 }
 
 func (m *making) add(seconds int, say finding.Message) {
-	m.Instructions = append(m.Instructions, Instruction{say, seconds})
+	m.Instructions = append(m.Instructions, Instruction{Say: say, Seconds: seconds})
 }
 
 // of is what the catalogue says of the standard.
@@ -182,7 +183,8 @@ func (m *making) fromSolid() {
 	if !m.in.Jar { // the same solution is made of solids with and without water of crystallisation
 		for _, other := range catalog.BuiltIn().Hydrates(m.formula) {
 			mass := m.Mass * other.MolarMass().Float64() / m.MolarMass
-			m.add(0, lookAtJar.Message(finding.Formula(m.formula.Plain()), finding.Formula(other.Plain()), finding.Number(mass, 3, quantity.Gram)))
+			m.Instructions = append(m.Instructions, Instruction{Note: true,
+				Say: lookAtJar.Message(finding.Formula(m.formula.Plain()), finding.Formula(other.Plain()), finding.Number(mass, 3, quantity.Gram))})
 		}
 	}
 	if m.substance.ID == "sodium-hydroxide" || m.substance.ID == "potassium-hydroxide" {

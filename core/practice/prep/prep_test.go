@@ -72,6 +72,11 @@ func TestWaterOfCrystallisation(t *testing.T) {
 	said, others := codes(make(prep.Solution{Formula: "Na2CO3", Concentration: 0.1, Volume: 500}))
 	assert.Contains(t, said, "prep.dry")
 	assert.Equal(t, []string{"Na2CO3*10H2O 14.31", "Na2CO3*H2O 6.20"}, others)
+	// Looking takes no time: the sheet begins as early as where there is nothing to look at.
+	dry := make(prep.Solution{Formula: "Na2CO3", Jar: true, Concentration: 0.1, Volume: 500})
+	asked := make(prep.Solution{Formula: "Na2CO3", Concentration: 0.1, Volume: 500})
+	assert.Len(t, asked.Instructions, len(dry.Instructions)+2)
+	assert.Equal(t, prep.Order(nil, []prep.Preparation{dry})[0].Before, prep.Order(nil, []prep.Preparation{asked})[0].Before)
 	// The jar was said: nothing is asked, and crystals are never dried.
 	soda := make(prep.Solution{Formula: "Na2CO3*10H2O", Jar: true, Concentration: 0.1, Volume: 500})
 	said, others = codes(soda)
