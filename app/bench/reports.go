@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -17,7 +16,6 @@ import (
 	"exactflask/formats"
 	"exactflask/store"
 	"exactflask/view"
-	"exactflask/wording"
 )
 
 var (
@@ -189,170 +187,6 @@ func (a *Bench) HandIn(ctx context.Context, p access.Person, id string, entries 
 	a.handedAnew(b, append(b.Handed[:len(b.Handed):len(b.Handed)], s))
 	return SubmissionOf(p, s), nil
 }
-
-// belong are those whose notebook it is, its student first.
-func (b *Book) belong() []string {
-	out := []string{b.Student}
-	for _, p := range b.Partners {
-		out = append(out, p.ID)
-	}
-	return out
-}
-
-// awaited are those who have to agree before somebody hands the report in as it stands.
-func (a *Bench) awaited(ctx context.Context, b *Book, asks string) ([]string, error) {
-	if len(b.Partners) == 0 || b.Practical.Report.Either {
-		return nil, nil
-	}
-	agreements, err := a.Store.Read().AgreedTo(ctx, b.ID)
-	if err != nil {
-		return nil, fmt.Errorf("reading who agreed: %w", err)
-	}
-	var agreed []string
-	for _, g := range agreements {
-		if g.Entries == len(b.Entries) { // to what stands there now
-			agreed = append(agreed, g.Person)
-		}
-	}
-	var wrote []string
-	for _, e := range b.Entries {
-		if !slices.Contains(wrote, e.Author) {
-			wrote = append(wrote, e.Author)
-		}
-	}
-	return handin.Together(b.Practical.Report.Either, b.belong(), wrote, agreed, asks), nil
-}
-
-// named are the names of some whose notebook it is, for a reader.
-func (a *Bench) named(p access.Person, b *Book, who []string) []string {
-	out := make([]string, len(who))
-	for i, id := range who {
-		if id == b.Student {
-			out[i] = access.NameFor(p, b.StudentName)
-		}
-		for _, partner := range b.Partners {
-			if id == partner.ID {
-				out[i] = access.NameFor(p, partner.Name)
-			}
-		}
-	}
-	return out
-}
-
-// HandingIn says who agrees to hand a report in, and for whom it waits.
-type HandingIn struct {
-	Agreed []string `json:"agreed" doc:"names of those who agree to what stands there now"`
-	Awaits []string `json:"awaits" doc:"names of those who have to agree"`
-	Mine   bool     `json:"mine,omitempty" doc:"the reader agreed"`
-}
-
-// handingIn is that of a notebook; nil where nobody asked, or something was written since.
-func (a *Bench) handingIn(ctx context.Context, p access.Person, b *Book) (*HandingIn, error) {
-	if _, in := b.HandedIn(); in || len(b.Partners) == 0 || b.Practical.Report.Either {
-		return nil, nil
-	}
-	agreements, err := a.Store.Read().AgreedTo(ctx, b.ID)
-	if err != nil {
-		return nil, fmt.Errorf("reading who agreed: %w", err)
-	}
-	var agreed []string
-	for _, g := range agreements {
-		if g.Entries == len(b.Entries) {
-			agreed = append(agreed, g.Person)
-		}
-	}
-	if len(agreed) == 0 {
-		return nil, nil
-	}
-	awaits, err := a.awaited(ctx, b, agreed[0])
-	return &HandingIn{a.named(p, b, agreed), a.named(p, b, awaits), slices.Contains(agreed, p.ID)}, err
-}
-
-// mayTakeBack tells whether those who handed a report in may take it back: it is not due yet, and
-// nobody has begun to mark it.
-func (a *Bench) mayTakeBack(ctx context.Context, o Opened) (bool, error) {
-	last, in := o.HandedIn()
-	if !in || !o.write || o.Role.Teaches() {
-		return false, nil
-	}
-	times, err := a.timesFor(ctx, o)
-	if err != nil || !times.Due.IsZero() && !a.Now().Before(times.Due) {
-		return false, err
-	}
-	begun, err := a.Store.Read().Awarded(ctx, o.ID, last.Version)
-	return !begun, err
-}
-
-// TakeBack takes the report that was handed in back, for another version; the version stays.
-func (a *Bench) TakeBack(ctx context.Context, p access.Person, id string, version int) error {
-	o, err := a.Open(ctx, p, id)
-	if err != nil {
-		return err
-	}
-	if !o.write {
-		return fmt.Errorf("taking a report back: %w", o.refused)
-	}
-	if o.Role.Teaches() {
-		return fmt.Errorf("taking another's report back: %w", access.ErrForbidden)
-	}
-	unlock := a.Locks.Lock(id)
-	defer unlock()
-	if o.Book, err = a.readLocked(ctx, id); err != nil {
-		return err
-	}
-	if last, in := o.HandedIn(); !in || last.Version != version {
-		return NotHandedIn.Fault("version")
-	}
-	may, err := a.mayTakeBack(ctx, o)
-	if err != nil {
-		return err
-	}
-	if !may {
-		return noTakingBack.Fault("version")
-	}
-	return a.returned(ctx, p, o.Book, version, a.tookBack(p))
-}
-
-var (
-	noTakingBack = finding.Declare("app.no-taking-back")
-	takenBack    = finding.Declare("app.taken-back")
-)
-
-// tookBack is the reason that stands with a version that was taken back.
-func (a *Bench) tookBack(p access.Person) string {
-	return wording.For(p.Style()).Say(takenBack.Message())
-}
-
-// Part takes a partner out of one's own notebook; what they wrote stays.
-func (a *Bench) Part(ctx context.Context, p access.Person, id, username string) (Notebook, error) {
-	o, err := a.Open(ctx, p, id)
-	if err != nil {
-		return Notebook{}, err
-	}
-	if !access.May(p, access.ShareNotebook, o.thing()) {
-		return Notebook{}, fmt.Errorf("parting in another's notebook: %w", access.ErrForbidden)
-	}
-	if err := a.part(ctx, o, username); err != nil {
-		return Notebook{}, err
-	}
-	return a.Notebook(ctx, p, id)
-}
-
-func (a *Bench) part(ctx context.Context, o Opened, name string) error {
-	unlock := a.Locks.Lock(o.ID)
-	defer unlock()
-	defer a.books.Remove(o.ID)
-	i := slices.IndexFunc(o.Partners, func(r store.Partner) bool { return r.Name == name })
-	if i < 0 {
-		return noPartner.Fault("name", finding.Text(name))
-	}
-	return a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-		_, err := q.DropPartner(ctx, o.ID, o.Partners[i].ID)
-		return errors.Join(err, q.EndAgreements(ctx, o.ID))
-	})
-}
-
-var noPartner = finding.Declare("app.no-partner", "name")
 
 // frozen is what a notebook holds now as a document that stays, and the receipt for it without its time.
 func (a *Bench) frozen(ctx context.Context, b *Book) (formats.Receipt, []byte, error) {
