@@ -22,20 +22,29 @@ func (b *Book) belong() []string {
 	return out
 }
 
-// awaited are those who have to agree before somebody hands the report in as it stands.
-func (a *Bench) awaited(ctx context.Context, b *Book, asks string) ([]string, error) {
-	if len(b.Partners) == 0 || b.Practical.Report.Either {
-		return nil, nil
-	}
+// agreed are those who agree that the report is handed in as it stands, in the order in which they did.
+func (a *Bench) agreed(ctx context.Context, b *Book) ([]string, error) {
 	agreements, err := a.Store.Read().AgreedTo(ctx, b.ID)
 	if err != nil {
 		return nil, fmt.Errorf("reading who agreed: %w", err)
 	}
-	var agreed []string
+	var out []string
 	for _, g := range agreements {
 		if g.Entries == len(b.Entries) { // to what stands there now
-			agreed = append(agreed, g.Person)
+			out = append(out, g.Person)
 		}
+	}
+	return out, nil
+}
+
+// awaited are those who have to agree before somebody hands the report in as it stands.
+func (a *Bench) awaited(ctx context.Context, b *Book, asks string) ([]string, error) {
+	if len(b.Partners) == 0 {
+		return nil, nil
+	}
+	agreed, err := a.agreed(ctx, b)
+	if err != nil {
+		return nil, err
 	}
 	var wrote []string
 	for _, e := range b.Entries {
@@ -74,15 +83,9 @@ func (a *Bench) handingIn(ctx context.Context, p access.Person, b *Book) (*Handi
 	if _, in := b.HandedIn(); in || len(b.Partners) == 0 || b.Practical.Report.Either {
 		return nil, nil
 	}
-	agreements, err := a.Store.Read().AgreedTo(ctx, b.ID)
+	agreed, err := a.agreed(ctx, b)
 	if err != nil {
-		return nil, fmt.Errorf("reading who agreed: %w", err)
-	}
-	var agreed []string
-	for _, g := range agreements {
-		if g.Entries == len(b.Entries) {
-			agreed = append(agreed, g.Person)
-		}
+		return nil, err
 	}
 	if len(agreed) == 0 {
 		return nil, nil
