@@ -2,7 +2,6 @@ package files
 
 import (
 	"archive/zip"
-	"bytes"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -29,13 +28,9 @@ func NewClass(to io.Writer, title string, made time.Time) *Class {
 	return &Class{zip: zip.NewWriter(to), title: title, made: made, names: map[string]bool{}}
 }
 
-// Add writes the archive of one report.
-func (c *Class) Add(r Report) error {
-	var b bytes.Buffer
-	if err := Archive(&b, r); err != nil {
-		return err
-	}
-	return c.write(member{name: c.name(r.Student), kind: "application/zip", about: r.Student, content: b.Bytes()})
+// Add writes the archive of one report, as Archive made it, under the name of its student.
+func (c *Class) Add(student string, archive []byte) error {
+	return c.write(member{name: c.name(student), kind: "application/zip", about: student, content: archive})
 }
 
 // Leave notes that the report of a notebook could not be made.

@@ -275,7 +275,7 @@ func Restore(ctx context.Context, from, path string) (s Saved, kept string, err 
 		return s, "", err
 	}
 	defer func() { err = errors.Join(err, l.release()) }()
-	if beside, _ := filepath.Glob(globbed(path) + before + "*"); len(beside) > 0 && !slices.Contains(beside, from) {
+	if beside, _ := filepath.Glob(globbed(path) + before + "*"); len(beside) > 0 && !slices.ContainsFunc(beside, func(name string) bool { return sameFile(name, from) }) {
 		if err := halfway(path); err != nil { // .restoring alone is this one's own, cut off before
 			return s, "", err
 		}
@@ -370,6 +370,12 @@ func halfway(path string) error {
 		return nil
 	}
 	return isHalfway.Fault("", finding.Text(path), finding.Text(beside[len(beside)-1]))
+}
+
+func sameFile(a, b string) bool {
+	x, err := os.Stat(a)
+	y, err2 := os.Stat(b)
+	return err == nil && err2 == nil && os.SameFile(x, y)
 }
 
 // globbed is a path in which nothing stands for something else.

@@ -154,7 +154,8 @@ func TestNothingIsMadeBesideWhatIsHalfway(t *testing.T) {
 	require.NoError(t, os.Rename(path, path+".before-20261130-101112.000"))
 	_, _, err = store.Restore(ctx, from, path)
 	require.ErrorContains(t, err, "store.halfway")
-	_, _, err = store.Restore(ctx, path+".before-20261130-101112.000", path)
+	t.Chdir(dir) // however its path is written
+	_, _, err = store.Restore(ctx, "to.db.before-20261130-101112.000", path)
 	require.NoError(t, err)
 	assert.FileExists(t, path)
 }

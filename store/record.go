@@ -36,6 +36,9 @@ type Head struct {
 // HeadEnd is what the name of a backup's head has behind that of the backup.
 const HeadEnd = ".head"
 
+// Known tells whether chains were looked at: those of a file of an older schema are not.
+func (h Head) Known() bool { return h.Classes != nil }
+
 // Sum is one hash over all of it, to be written down.
 func (h Head) Sum() string {
 	sum := sha256.New()

@@ -152,14 +152,18 @@ func (s *server) classArchive(ctx context.Context, p access.Person, in *Practica
 			if err != nil {
 				return // nobody reads any more
 			}
+			var archive bytes.Buffer
 			one, err := s.app.Marking.NewestFiles(context.WithoutCancel(r.Context()), p, id)
-			leave()
+			if err == nil {
+				err = files.Archive(&archive, one)
+			}
+			leave() // before anything waits for a slow line
 			if err != nil {
 				s.options.Log.Error("a report is left out of an archive", "notebook", id, "err", err)
 				all.Leave(id)
 				continue // what fails in one notebook fails there alone
 			}
-			if all.Add(one) != nil || control.Flush() != nil {
+			if all.Add(one.Student, archive.Bytes()) != nil || control.Flush() != nil {
 				return // nobody reads any more
 			}
 		}

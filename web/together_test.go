@@ -73,3 +73,21 @@ func TestHandingInTogether(t *testing.T) {
 	assert.False(t, look(mira).TakeBack)
 	want[any](s, mira, 422, "POST", path+"/submissions/2/take-back", nil)
 }
+
+// Who has left the class is not waited for: there is nobody to agree.
+func TestNobodyWaitsForWhoLeft(t *testing.T) {
+	s := newSchool(t, nil)
+	mira, teo, farrow := s.client("mira"), s.client("teo"), s.client("farrow")
+	path := "/notebooks/" + s.notebook(mira, "descaler").ID
+	want[any](s, mira, 200, "POST", path+"/partners", map[string]string{"username": "teo"})
+	for i, c := range []*http.Client{mira, teo} {
+		e := journal.Entry{ID: fmt.Sprintf("left-%08d", i), Device: "d", Clock: int64(i + 1), At: time.Now().UTC(), Part: journal.Remark{Written: "swirled"}}
+		want[any](s, c, 200, "POST", path+"/entries", entries{[]journal.Entry{e}})
+	}
+	hand := func() view.Submission {
+		return want[view.Submission](s, mira, 200, "POST", path+"/submissions", map[string]int{"entries": 2})
+	}
+	assert.Equal(t, []string{"Teodor Vask"}, hand().Awaits)
+	want[any](s, farrow, 200, "DELETE", "/classes/"+s.class+"/people/"+s.personID("teo"), nil)
+	assert.Equal(t, 1, hand().Version)
+}

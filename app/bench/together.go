@@ -13,13 +13,21 @@ import (
 	"exactflask/wording"
 )
 
-// belong are those whose notebook it is, its student first.
-func (b *Book) belong() []string {
-	out := []string{b.Student}
-	for _, p := range b.Partners {
-		out = append(out, p.ID)
+// belong are those whose notebook it is, its student first, as far as they are in its class: who has
+// left cannot be asked, and nobody waits for them.
+func (a *Bench) belong(ctx context.Context, b *Book) ([]string, error) {
+	members, err := a.Store.Read().Members(ctx, b.Class)
+	if err != nil {
+		return nil, fmt.Errorf("reading the members: %w", err)
 	}
-	return out
+	all := []string{b.Student}
+	for _, p := range b.Partners {
+		all = append(all, p.ID)
+	}
+	return slices.DeleteFunc(all, func(id string) bool {
+		_, here := access.Member(members, id)
+		return !here
+	}), nil
 }
 
 // agreed are those who agree that the report is handed in as it stands, in the order in which they did.
@@ -46,13 +54,17 @@ func (a *Bench) awaited(ctx context.Context, b *Book, asks string) ([]string, er
 	if err != nil {
 		return nil, err
 	}
+	belong, err := a.belong(ctx, b)
+	if err != nil {
+		return nil, err
+	}
 	var wrote []string
 	for _, e := range b.Entries {
 		if !slices.Contains(wrote, e.Author) {
 			wrote = append(wrote, e.Author)
 		}
 	}
-	return handin.Together(b.Practical.Report.Either, b.belong(), wrote, agreed, asks), nil
+	return handin.Together(b.Practical.Report.Either, belong, wrote, agreed, asks), nil
 }
 
 // named are the names of some whose notebook it is, for a reader.

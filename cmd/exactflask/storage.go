@@ -24,8 +24,10 @@ func (c *backupCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Head.Keep(c.To + store.HeadEnd); err != nil {
-		return err
+	if s.Head.Known() { // of an older schema there is none
+		if err := s.Head.Keep(c.To + store.HeadEnd); err != nil {
+			return err
+		}
 	}
 	return savedOr(s, "saved")
 }
@@ -37,6 +39,9 @@ func savedOr(s store.Saved, did string) error {
 }
 
 func found(v store.Verified) string {
+	if !v.Head.Known() {
+		return fmt.Sprintf("schema %d\n", v.Schema)
+	}
 	return fmt.Sprintf("schema %d, %d notebooks, %d entries, head %s\n", v.Schema, v.Notebooks, v.Entries, v.Head.Sum())
 }
 

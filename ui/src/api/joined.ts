@@ -6,7 +6,8 @@ const most = 100_000; // characters of a body that is compared
 export function joined(send: (request: Request) => Promise<Response>) {
   const underWay = new Map<string, Promise<Response>>();
   return async (request: Request): Promise<Response> => {
-    if (request.method === 'GET') return send(request);
+    if (request.method === 'GET' || request.headers.get('Content-Type')?.startsWith('application/octet'))
+      return send(request);
     const body = await request.clone().text();
     if (body.length > most) return send(request);
     const key = [request.method, request.url, ...request.headers, body].join('\n');
