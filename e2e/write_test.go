@@ -353,3 +353,40 @@ func TestRulesOfAClass(t *testing.T) {
 	plan()
 	p.See("usable, rather small")
 }
+
+// Two who wrote in one notebook hand it in together: one asks, both are told, the other agrees; it is
+// taken back, and the version stays.
+func TestTwoHandInTogether(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	owner := atBench(t, s, "Anouk Brill", 1280, 800)
+	owner.Click("Partner")
+	owner.Fill("#partner", "jory")
+	owner.Click("Let them write")
+	owner.See("Also writing here: Jory Pellam")
+	notebook := browser.Evaluate[string](owner, `location.pathname`)
+	partner := page(t, s, 390, 844)
+	partner.SignIn("Jory Pellam")
+	partner.Visit(notebook)
+	partner.Until(`document.activeElement?.id === "reading"`)
+	partner.Keys("25.00\r")
+	partner.See("the end should come near")
+	partner.Sent()
+	handIn := func(p *browser.Page, button string) {
+		p.Click(button)
+		p.Until(`document.querySelector("[data-test=hand-in-now]") !== null`)
+		tap(p, "[data-test=hand-in-now]")
+	}
+	partner.Visit(notebook + "/report")
+	handIn(partner, "Hand in")
+	partner.See("Jory Pellam would hand this in as it stands")
+	partner.See("when Anouk Brill agrees")
+	accessible(t, partner, "waiting for the other")
+	owner.Visit(notebook + "/report")
+	handIn(owner, "Agree, and hand it in")
+	owner.See("Handed in: version 1")
+	partner.See("Handed in: version 1")
+	partner.Click("Take it back")
+	partner.See("taken back by those who handed it in")
+	owner.Lose("Handed in: version 1")
+}

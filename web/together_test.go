@@ -59,7 +59,7 @@ func TestHandingInTogether(t *testing.T) {
 	want[any](s, mira, 422, "POST", path+"/submissions/2/take-back", nil)
 	want[any](s, mira, 204, "POST", path+"/submissions/1/take-back", nil)
 	r := s.report(mira, n.ID, 0)
-	assert.Equal(t, "taken back before it was due", r.Submissions[0].Reason)
+	assert.Equal(t, "taken back by those who handed it in", r.Submissions[0].Reason)
 	assert.Nil(t, look(mira).HandedIn)
 	want[any](s, teo, 403, "DELETE", path+"/partners?name=Mira%20Quillon", nil)
 	want[any](s, mira, 422, "DELETE", path+"/partners?name=Nobody", nil)
