@@ -73,7 +73,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 		s.Samples = append(s.Samples, sample.Name)
 	}
 	if r.Weighs() {
-		s.Weighs = nameOf(r, r.Steps[0].What)
+		s.Weighs = nameOf(r, r.SampleStep().What)
 	}
 	s.Makes = makes(w, r)
 	if r.WeighsStandard() {
@@ -249,8 +249,8 @@ func route(w wording.Writer, r *practical.Ready) []Vessel {
 	if p, ok := r.Aliquot(); ok {
 		flask.Amount, flask.Factor = w.Value(mL(p.Volume)), factor(p)
 	}
-	if len(r.Steps) == 1 && r.Steps[0].Kind == practical.Pipette {
-		out = []Vessel{{Kind: "sample", Name: nameOf(r, r.Steps[0].What)}}
+	if len(r.Steps) == 1 && r.SampleStep().Kind == practical.Pipette {
+		out = []Vessel{{Kind: "sample", Name: nameOf(r, r.SampleStep().What)}}
 	}
 	return append(out, flask)
 }

@@ -21,6 +21,7 @@ type Next struct {
 	ExpectAt *decimal.Decimal `json:"expectAt,omitempty" doc:"reading at which the end is expected, mL; where trials differ the earliest"`
 	ExpectTo *decimal.Decimal `json:"expectTo,omitempty" doc:"the latest, where trials differ, mL"`
 	Weigh    *Weigh           `json:"weigh,omitempty" doc:"whose mass is to be written next; left out where nothing is weighed"`
+	Prepare  bool             `json:"prepare,omitempty" doc:"a solution is to be made of a stock: what is taken, and what it is made up to"`
 }
 
 // Weigh says which sample a weighing is of: it belongs to the trial that it is

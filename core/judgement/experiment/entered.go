@@ -55,7 +55,7 @@ func weighed(r *practical.Ready) decimal.Decimal {
 	if !r.Weighs() {
 		return decimal.Decimal{}
 	}
-	return r.Steps[0].Mass
+	return r.SampleStep().Mass
 }
 
 // enteredBy makes it of what an entry says; false where that has no nominal value.
@@ -108,7 +108,7 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 			take(t.Weighed)
 		}
 		if t.Sample != nil && rec.r.SampleBurette() {
-			all = append(all, entered{"sample", t.ID, *t.Sample, rec.r.Steps[0].Volume, quantity.Millilitre})
+			all = append(all, entered{"sample", t.ID, *t.Sample, rec.r.SampleStep().Volume, quantity.Millilitre})
 		}
 		if i := rec.r.Excess(); t.Reagent != nil && i >= 0 && rec.r.ReagentBurette() {
 			all = append(all, entered{"reagent", t.ID, *t.Reagent, rec.r.Steps[i].Volume, quantity.Millilitre})

@@ -81,15 +81,18 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	var j judged
 	var s steering
 	hand := 0
-	if groups == nil {
+	switch {
+	case r.MadeOnly():
+		j = judgeSolution(rec) // nothing is titrated: there is nothing to steer
+	case groups == nil:
 		j = judge(rec)
 		s = steer(rec, j)
-	} else {
+	default:
 		hand = atHand(rec, groups)
 		j, s = together(rec, groups, hand), groups[hand].steer
 	}
 	ev := evaluation.Evaluation{Trials: j.trials, Agreement: j.agreement, Notes: rec.notes, Amended: c.Amended, Setup: rec.setup, Cleanup: rec.cleanup,
-		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(j, groups), Blank: rec.meanBlank,
+		Log: rec.log, Clock: c.Clock, Entries: c.Entries, Stage: stage(rec, j, groups), MadeOnly: r.MadeOnly(), Blank: rec.meanBlank,
 		Probe: rec.probe, Points: rec.points, Used: ownUsed(rec, j), Own: ownValues(rec)}
 	ev.Passages, ev.Pictures = passages(rec)
 	ev.Evidence = evidence(rec)
@@ -166,7 +169,10 @@ func (b *Basis) ofOne() bool {
 }
 
 // stage says where a notebook stands; with several samples it has agreed when all have.
-func stage(j judged, groups []group) evaluation.Stage {
+func stage(rec recorded, j judged, groups []group) evaluation.Stage {
+	if rec.r.MadeOnly() {
+		return stageOfSolution(rec, j)
+	}
 	complete, rough := 0, 0
 	for i := range j.trials {
 		switch t := &j.trials[i]; {

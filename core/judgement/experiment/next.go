@@ -70,6 +70,9 @@ type advising struct {
 
 // nextOf finds what to do now.
 func nextOf(a advising) evaluation.Next {
+	if a.rec.r.MadeOnly() {
+		return nextOfSolution(a.rec, a.setup)
+	}
 	last, open := lastTrial(a.j.trials)
 	var n evaluation.Next
 	if open != nil {

@@ -231,8 +231,8 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 	if r.MadeHere() && r.WeighsStandard() && held.Standard == nil && len(j.trials) > 0 {
 		out = append(out, nominalStandard.Finding(finding.Note, "", finding.Exact(r.Made[0].Mass, quantity.Gram), finding.Formula(r.Made[0].Salt.Plain())))
 	}
-	if r.Weighs() && !r.MassEach() && held.Mass == nil && r.Steps[0].Mass.Sign() > 0 && len(j.trials) > 0 {
-		out = append(out, nominalMass.Finding(finding.Note, "", finding.Exact(r.Steps[0].Mass, quantity.Gram)))
+	if r.Weighs() && !r.MassEach() && held.Mass == nil && r.SampleStep().Mass.Sign() > 0 && len(j.trials) > 0 {
+		out = append(out, nominalMass.Finding(finding.Note, "", finding.Exact(r.SampleStep().Mass, quantity.Gram)))
 	}
 	return out
 }
@@ -242,7 +242,7 @@ func nominalFindings(rec recorded, j judged) []finding.Finding {
 // them.
 func work(rec recorded, j judged, r *evaluation.Result, parts Parts) []working.Step {
 	trials := measuredOf(j.worked())
-	if len(trials) == 0 {
+	if len(trials) == 0 && !(rec.r.MadeOnly() && j.derive != nil) {
 		return []working.Step{}
 	}
 	var d derivation.Derivation
@@ -315,12 +315,12 @@ func slipsOf(r *practical.Ready, j judged) diagnosis.Record {
 func nominalOf(r *practical.Ready) diagnosis.Nominal {
 	out := diagnosis.Nominal{Known: r.Known().Concentration.Float64()}
 	if r.Weighs() {
-		out.Mass = r.Steps[0].Mass.Float64()
+		out.Mass = r.SampleStep().Mass.Float64()
 	}
 	if r.WeighsStandard() {
 		out.Standard = r.Made[0].Mass.Float64()
 	}
-	if head := r.Steps[0]; r.SampleBurette() {
+	if head := r.SampleStep(); r.SampleBurette() {
 		out.Sample = head.Volume.Float64()
 	}
 	if i := r.Excess(); i >= 0 && r.ReagentBurette() {

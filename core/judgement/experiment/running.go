@@ -16,7 +16,7 @@ func (a advising) running(t *evaluation.Trial) evaluation.Next {
 		return evaluation.Next{Say: []finding.Message{say}, Entry: &evaluation.Expect{Trial: t.ID, Place: place}}
 	}
 	if t.Type != journal.Blank {
-		head, excess := r.Steps[0], r.Excess()
+		head, excess := r.SampleStep(), r.Excess()
 		switch {
 		case r.SampleBurette() && t.SampleStart == nil:
 			return waits(nextSample[journal.SampleStart].Message(), journal.SampleStart)

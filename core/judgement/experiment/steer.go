@@ -158,7 +158,7 @@ func supply(rec recorded, j judged, expected *evaluation.Span) *evaluation.Suppl
 			given.Titrant = decimal.Decimal{}
 		}
 	}
-	if given.Titrant.IsZero() && given.Analyte.IsZero() {
+	if given.Titrant.IsZero() && given.Analyte.IsZero() || rec.r.MadeOnly() {
 		return nil
 	}
 	left := &evaluation.SupplyLeft{Trials: -1}

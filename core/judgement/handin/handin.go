@@ -31,6 +31,7 @@ const (
 
 var (
 	lackTrials  = finding.Declare("lack.trials", "count")
+	lackMade    = finding.Declare("lack.made")
 	lackSamples = finding.Declare("lack.samples", "names")
 	lackSetup   = finding.Declare("lack.setup", "count")
 	lackCleanup = finding.Declare("lack.cleanup", "count")
@@ -55,6 +56,8 @@ func Lacks(ev evaluation.Evaluation) []Lack {
 		if len(open) > 0 {
 			add(OnBench, lackSamples.Message(finding.List(open...)))
 		}
+	} else if ev.Stage != evaluation.Agreed && ev.MadeOnly {
+		add(OnBench, lackMade.Message())
 	} else if ev.Stage != evaluation.Agreed {
 		add(OnBench, lackTrials.Message(finding.Count(max(1, ev.Agreement.Missing))))
 	}

@@ -53,6 +53,8 @@ var (
 	whyCalibrated = finding.Declare("mark.calibrated", "count")
 	whyJump       = finding.Declare("mark.jump", "count")
 	whyTail       = finding.Declare("mark.tail", "count")
+	whyMade       = finding.Declare("mark.made")
+	whyNotMade    = finding.Declare("mark.not-made")
 	whyNoTrials   = finding.Declare("mark.no-trials")
 	whyComplete   = finding.Declare("mark.complete", "count")
 	whyOpen       = finding.Declare("mark.incomplete", "count")
@@ -139,6 +141,14 @@ func (m *mark) judged() []evaluation.Trial {
 }
 
 func (m *mark) complete() {
+	if m.Evaluation.MadeOnly {
+		if m.Evaluation.Stage == evaluation.Agreed {
+			m.lose(0, whyMade.Message())
+		} else {
+			m.give(0, true, whyNotMade.Message())
+		}
+		return
+	}
 	trials := m.judged()
 	lacking := 0
 	for _, t := range trials {

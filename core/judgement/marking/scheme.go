@@ -1,6 +1,7 @@
 package marking
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -36,34 +37,15 @@ func Propose(r *practical.Ready) practical.Scheme {
 			add(marks, practical.Criterion{Rule: x})
 		}
 	}
-	if len(r.Exercise.Own)+len(practical.PlanQuestions) > len(r.Exercise.Leave) {
+	left := func(q string) bool { return slices.Contains(r.Exercise.Leave, q) }
+	if len(r.Exercise.Own) > 0 || slices.ContainsFunc(r.OfPlan(), func(q string) bool { return !left(q) }) {
 		add(2, practical.Criterion{Rule: practical.MarkQuestions})
 	}
 	add(1, practical.Criterion{Rule: practical.MarkSetup})
 	add(2, practical.Criterion{Rule: practical.MarkComplete})
-	if r.Probed() {
-		rule(1, practical.MarkCalibrated, practical.MarkTail)
-		add(2, practical.Criterion{Rule: practical.MarkJump})
-	}
-	rule(1, practical.MarkResolution, practical.MarkDecimals)
-	if r.Rules.Agreement.Need > 1 { // else nothing has to agree
-		add(2, practical.Criterion{Rule: practical.MarkAgreement})
-	}
-	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(r.Norms().Count(practical.EconomyTrials), r.Rules.Agreement.Need+2)})
 	steps, mean := stepsOf(r)
-	if r.Rules.Subtractions {
-		rule(1, practical.MarkSubtraction)
-	}
-	if mean {
-		if !r.Rules.Readings.NoRough {
-			rule(1, practical.MarkRough)
-		}
-		if r.Rules.Agreement.Need > 1 {
-			rule(1, practical.MarkAveraged)
-		}
-	}
-	if r.Chemistry.EndPoints == practical.OneEndPoint && len(r.Samples) == 0 {
-		add(3, practical.Criterion{Rule: practical.MarkTitre, Bands: bands("0.20", 3, "0.40", 2, "0.60", 1)})
+	if !r.MadeOnly() {
+		proposeTitration(r, mean, add, rule)
 	}
 	for _, code := range steps {
 		if strings.HasPrefix(code, working.Subtraction) {
@@ -80,6 +62,33 @@ func Propose(r *practical.Ready) practical.Scheme {
 	}
 	rule(1, practical.MarkInTime, practical.MarkCleanup)
 	return s
+}
+
+// proposeTitration makes the criteria of what is measured in a titration.
+func proposeTitration(r *practical.Ready, mean bool, add func(int64, practical.Criterion), rule func(int64, ...practical.MarkRule)) {
+	if r.Probed() {
+		rule(1, practical.MarkCalibrated, practical.MarkTail)
+		add(2, practical.Criterion{Rule: practical.MarkJump})
+	}
+	rule(1, practical.MarkResolution, practical.MarkDecimals)
+	if r.Rules.Agreement.Need > 1 { // else nothing has to agree
+		add(2, practical.Criterion{Rule: practical.MarkAgreement})
+	}
+	add(1, practical.Criterion{Rule: practical.MarkEconomy, Most: max(r.Norms().Count(practical.EconomyTrials), r.Rules.Agreement.Need+2)})
+	if r.Rules.Subtractions {
+		rule(1, practical.MarkSubtraction)
+	}
+	if mean {
+		if !r.Rules.Readings.NoRough {
+			rule(1, practical.MarkRough)
+		}
+		if r.Rules.Agreement.Need > 1 {
+			rule(1, practical.MarkAveraged)
+		}
+	}
+	if r.Chemistry.EndPoints == practical.OneEndPoint && len(r.Samples) == 0 {
+		add(3, practical.Criterion{Rule: practical.MarkTitre, Bands: bands("0.20", 3, "0.40", 2, "0.60", 1)})
+	}
 }
 
 func bands(first string, marks int64, more ...any) []practical.MarkBand {

@@ -82,7 +82,7 @@ func (b *builder) askMass(amount, sample int) int {
 	switch a.What {
 	case practical.MassPerTablet:
 		n := b.share("tablets", func() dv.Node {
-			return leaf(dv.Node{Letter: "N", Operation: dv.Constant}, decimal.Whole(int64(b.ready.Steps[0].Count)), quantity.One)
+			return leaf(dv.Node{Letter: "N", Operation: dv.Constant}, decimal.Whole(int64(b.ready.SampleStep().Count)), quantity.One)
 		})
 		each := b.add(dv.Node{ID: p + "tablet-mass", Letter: "m", Of: as.Plain(), Where: dv.OneTablet,
 			Operation: dv.Quotient, Inputs: []int{grams, n}, Step: "step.tablet", Trial: b.trialID(), Quantity: unitOnly(quantity.Gram)})
@@ -101,11 +101,10 @@ func (b *builder) askMass(amount, sample int) int {
 // askLitres goes from an amount and the volume it is in, in L, to an answer
 // about a solution.
 func (b *builder) askLitres(amount, litres int) int {
-	a, p := b.ready.Asked, b.prefix
-	of := b.ready.AskedOf().Plain()
+	p, of := b.prefix, b.ready.AskedOf().Plain()
 	concentration := dv.Node{ID: p + "concentration", Letter: "c", Of: of, Operation: dv.Quotient,
 		Inputs: []int{amount, litres}, Step: "step.concentration", Trial: b.trialID(), Quantity: unitOnly(quantity.MolePerL)}
-	plain := a.What == practical.Concentration && a.Unit == quantity.MolePerL
+	plain := b.plainStrength()
 	diluted := b.ready.UnknownInBurette && b.ready.Chemistry.Diluted != nil
 	if plain && !diluted {
 		b.strength = b.finish(concentration)
@@ -121,6 +120,17 @@ func (b *builder) askLitres(amount, litres int) int {
 		}
 		c = b.add(before)
 	}
+	return b.askStrength(c)
+}
+
+// plainStrength tells whether a concentration in mol/L is the answer as it is.
+func (a *Assay) plainStrength() bool {
+	return a.ready.Asked.What == practical.Concentration && a.ready.Asked.Unit == quantity.MolePerL
+}
+
+// askStrength goes from a concentration in mol/L to an answer about the solution.
+func (b *builder) askStrength(c int) int {
+	a, p, of := b.ready.Asked, b.prefix, b.ready.AskedOf().Plain()
 	switch a.What {
 	case practical.Factor:
 		nominal := b.share("nominal", func() dv.Node {
@@ -142,6 +152,9 @@ func (b *builder) askLitres(amount, litres int) int {
 			Step: "step.volume-strength", Quantity: unitOnly(a.Unit)})
 	case practical.MassConcentration, practical.MassFraction:
 		return b.askMassConcentration(c)
+	}
+	if b.ready.MadeOnly() && b.plainStrength() { // it was finished where it was made
+		return c
 	}
 	return b.finish(dv.Node{Letter: "c", Of: of, Operation: dv.Convert, Inputs: []int{c}, Quantity: unitOnly(a.Unit)})
 }

@@ -90,9 +90,10 @@ var (
 	nothing     = finding.Declare("assay.nothing-expected")
 )
 
-// Derive works the answer out from the trials that are averaged.
+// Derive works the answer out from the trials that are averaged; where a solution is only made, from
+// how it was made.
 func (a *Assay) Derive(trials []Measured) (derivation.Derivation, *Problem) {
-	if len(trials) == 0 {
+	if len(trials) == 0 && !a.ready.MadeOnly() {
 		return derivation.Derivation{}, &Problem{Message: noTitre.Message()}
 	}
 	for _, m := range trials {
@@ -112,7 +113,7 @@ func (a *Assay) Derive(trials []Measured) (derivation.Derivation, *Problem) {
 // Structure is the derivation of trials without their values: which steps there
 // are, for somebody who may not see what they come to.
 func (a *Assay) Structure(trials []Measured) derivation.Derivation {
-	if len(trials) == 0 {
+	if len(trials) == 0 && !a.ready.MadeOnly() {
 		return derivation.Derivation{}
 	}
 	return a.build(trials, true).d
@@ -188,6 +189,7 @@ func (a *Assay) Expected(m Measured) (Titres, *Problem) {
 	r := a.ready
 	unknown := r.Unknown()
 	switch {
+	case r.MadeOnly():
 	case r.Asked.Expected.Sign() > 0:
 		return a.Forward(m, r.Asked.Expected.Float64(), r.Asked.Second.Float64())
 	case unknown.Approximate.Sign() > 0 && r.Chemistry.EndPoints == practical.OneEndPoint &&
@@ -214,6 +216,9 @@ func (a *Assay) RoughAnswer() float64 {
 	r := a.ready
 	if r.Asked.Expected.Sign() > 0 {
 		return r.Asked.Expected.Float64()
+	}
+	if r.MadeOnly() {
+		return a.build(nil, true).d.Answer().Quantity.Value
 	}
 	if r.Unknown().Approximate.Sign() <= 0 || r.Asked.Titre.Sign() > 0 && !r.UnknownInBurette && !a.portioned() {
 		return 0
@@ -273,6 +278,9 @@ func (a *Assay) FlaskVolume() float64 { return a.flaskVolume() }
 // how much of it that takes.
 func (a *Assay) InFlask(m Measured, titre float64) (Flask, bool) {
 	r := a.ready
+	if r.MadeOnly() {
+		return Flask{}, false
+	}
 	reaction := r.Reactions[0]
 	ratio := float64(reaction.NuTo) / float64(reaction.NuFrom)
 	f := Flask{Volume: a.flaskVolume()}
@@ -315,7 +323,7 @@ func (a *Assay) flaskVolume() float64 {
 // Sample is how much of the unknown a trial takes from what a bench is given,
 // mL; false where the sample is no liquid.
 func (a *Assay) Sample(m Measured) (decimal.Decimal, bool) {
-	s, at := a.ready.Steps[0], 0
+	s, at := a.ready.SampleStep(), 0
 	if last, ok := a.ready.Aliquot(); ok && s.Kind != practical.Pipette {
 		s, at = last, len(a.ready.Steps)-1
 	}
@@ -354,7 +362,7 @@ func (a *Assay) Foreseen(t Titres, step decimal.Decimal, trials int) (*Assay, []
 			first := upTo(rounded(t.First))
 			m.First = &first
 		}
-		head := r.Steps[0]
+		head := r.SampleStep()
 		if r.SampleBurette() {
 			m.Sample = &[2]journal.Reading{zero, upTo(head.Volume)}
 		}

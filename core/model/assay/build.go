@@ -52,6 +52,11 @@ func (c check) problem() *Problem { return &Problem{c.code.Message(c.args...), c
 // build makes the derivation of trials. A hollow one has titres of 1 mL: only
 // what does not follow from them means something.
 func (a *Assay) build(trials []Measured, hollow bool) *builder {
+	if a.ready.MadeOnly() {
+		b := &builder{Assay: a, hollow: hollow}
+		b.strength = b.askStrength(b.made())
+		return b
+	}
 	b := &builder{Assay: a, hollow: hollow, at: &trials[0]}
 	b.d.Nodes = make([]dv.Node, 0, b.about(len(trials)))
 	if len(a.held.Blanks) > 0 {

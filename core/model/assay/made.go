@@ -30,6 +30,9 @@ func (b *builder) made() int {
 	steps, of := b.ready.Made, b.ready.Titrant.Plain()
 	last := len(steps) - 2
 	named := func(i int) (string, dv.Where) {
+		if i == last && b.ready.MadeOnly() && b.plainStrength() {
+			return dv.Answer, dv.Nowhere
+		}
 		if i == last {
 			return dv.Known, dv.Nowhere
 		}
@@ -104,6 +107,9 @@ func (b *builder) standardMass() int {
 func (b *builder) madeVolume(step int) int {
 	s := b.ready.Made[step]
 	var own *journal.Reading
+	if v, is := b.held.Own[journal.OwnKey{What: journal.OwnVolume, Step: step + 1}]; is && b.ready.MadeOnly() {
+		own = &v
+	}
 	if w := b.held.Stock; w != nil && step < 2 {
 		own = []*journal.Reading{&w.Taken, &w.MadeUp}[step]
 	}

@@ -36,7 +36,7 @@ func (b *builder) up(amount int) int {
 // unweighed tells whether the answer needs no mass of the sample and none is known: tablets are
 // counted, and what is in all of them is not asked by their mass.
 func (b *builder) unweighed() bool {
-	s := b.ready.Steps[0]
+	s := b.ready.SampleStep()
 	switch b.ready.Asked.What {
 	case practical.MassPerTablet, practical.MassInSample, practical.AmountInSample:
 		_, one := b.held.Own[tabletKey]
@@ -196,7 +196,7 @@ func (b *builder) sampleOf() string { return b.ready.Analyte.Plain() }
 // mass is the mass of the sample in g: by difference, the trial's own or the
 // one for all; where none was recorded the practical's stands in.
 func (b *builder) mass() int {
-	s := b.ready.Steps[0]
+	s := b.ready.SampleStep()
 	weighed, id := b.held.Mass, "sample-mass"
 	if s.EachTrial {
 		weighed, id = b.at.Mass, b.at.Trial+"/mass"
@@ -227,7 +227,7 @@ var tabletKey = journal.OwnKey{What: journal.OwnTablet}
 
 // tablets is the mass of all tablets by that of one, g.
 func (b *builder) tablets(id string) int {
-	s := b.ready.Steps[0]
+	s := b.ready.SampleStep()
 	each := b.put(b.given(dv.Node{ID: "one-tablet", Letter: "m", Where: dv.OneTablet, Route: 1,
 		Source: dv.Source{Kind: dv.Balance}}, tabletKey, decimal.Decimal{}, quantity.Gram))
 	count := b.share("tablets", func() dv.Node {
@@ -242,7 +242,7 @@ func (b *builder) tablets(id string) int {
 func (b *builder) burette(litres int) int {
 	p, analyte := b.prefix, b.ready.Analyte
 	var amount int
-	head := b.ready.Steps[0]
+	head := b.ready.SampleStep()
 	if b.ready.Weighs() {
 		amount = b.weighedStandard(head)
 	} else {

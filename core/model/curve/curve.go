@@ -83,6 +83,9 @@ const DefaultFlask = 25
 
 // OutlineOf asks the model what to expect; the titre is 0 where nothing is known.
 func OutlineOf(r *practical.Ready) Outline {
+	if r.MadeOnly() {
+		return Outline{Ready: r, Assay: assay.New(r, assay.Held{}), Ratio: 1}
+	}
 	first := r.Reactions[0]
 	o := Outline{Ready: r, Assay: assay.New(r, assay.Held{}), Ratio: float64(first.NuTo) / float64(first.NuFrom)}
 	t, problem := o.Assay.Expected(assay.Measured{Trial: "plan"})
@@ -102,6 +105,9 @@ func OutlineOf(r *practical.Ready) Outline {
 // substance, or a concentration, are not known there is no curve.
 func Predict(o Outline) Prediction {
 	p := Prediction{Indicators: []Judged{}, twoEnds: o.Ready.Chemistry.EndPoints != practical.OneEndPoint}
+	if o.Ready.MadeOnly() {
+		return p
+	}
 	if !p.acidBase(o) {
 		p.redox(o)
 	}

@@ -75,7 +75,7 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		wanted[0] = prep.Wanted{What: "stock", Name: r.Chemistry.Titrant.Name, Each: stock.Volume.Float64(), Once: true}
 		solutions[0] = solution{practical.Solution{Name: r.Chemistry.Titrant.Name, Concentration: stock.Concentration}, r.Titrant.Plain(), true}
 	}
-	if head := r.Steps[0]; head.Kind == practical.Pipette && sample.Sign() > 0 { // what is weighed is a solution only in the flask
+	if head := r.SampleStep(); head.Kind == practical.Pipette && sample.Sign() > 0 { // what is weighed is a solution only in the flask
 		each := head.Volume.Float64()
 		if each == 0 {
 			each = sample.Float64()
@@ -93,7 +93,7 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		solutions = append(solutions, solution{practical.Solution{Name: s.What, Concentration: s.Concentration},
 			s.Reaction.From.Plain(), true})
 	}
-	if head := r.Steps[0]; r.Weighs() && head.Mass.Sign() > 0 {
+	if head := r.SampleStep(); r.Weighs() && head.Mass.Sign() > 0 {
 		solid := Solid{Name: head.What, Bench: head.Mass.Float64()}
 		if solid.Name == "" {
 			solid.Name = r.Chemistry.Analyte.Name
@@ -104,7 +104,7 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 		solid.Total = solid.Bench * float64(class.Students)
 		out.Solids = append(out.Solids, solid)
 	}
-	if k := r.Indicator.Kind; k != catalog.Self && k != catalog.Meter {
+	if k := r.Indicator.Kind; r.Seen() && k != catalog.Self {
 		wanted = append(wanted, prep.Wanted{What: "indicator", Name: "", Each: r.Norms().Of(practical.IndicatorDrops)})
 	}
 	out.Needs = prep.Quantities(r.Norms(), wanted, class)

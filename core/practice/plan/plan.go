@@ -8,6 +8,7 @@ import (
 	"math"
 
 	"exactflask/core/judgement/experiment"
+	"exactflask/core/model/assay"
 	"exactflask/core/model/budget"
 	"exactflask/core/model/curve"
 	"exactflask/core/model/followed"
@@ -59,6 +60,11 @@ type Proposal struct {
 // source, where nothing else is said.
 func Assess(r *practical.Ready) Assessment {
 	o := curve.OutlineOf(r)
+	if r.MadeOnly() {
+		a := Assessment{Range: RangeUnknown, Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: []finding.Finding{}}
+		a.Uncertainty, a.Factor = sureOf(o.Assay, nil)
+		return a
+	}
 	capacity := r.Glass.Burette.Capacity.Float64()
 	first := r.Reactions[0]
 	a := Assessment{Equation: r.Equation.Plain(), Ratio: [2]int{first.NuFrom, first.NuTo}, Titre: o.Titre.Last,
@@ -103,6 +109,12 @@ func uncertainty(o curve.Outline) (relative, factor float64) {
 		return 0, 0
 	}
 	a, trials := o.Assay.Foreseen(o.Titre, burette.Step(o.Ready.Rules.Readings.Resolution), min(3, 2*o.Ready.Rules.Agreement.Need-1))
+	return sureOf(a, trials)
+}
+
+// sureOf is the relative standard uncertainty of what follows from trials, %, with its coverage
+// factor; 0 where nothing does.
+func sureOf(a *assay.Assay, trials []assay.Measured) (relative, factor float64) {
 	d, problem := a.Derive(trials)
 	if problem != nil {
 		return 0, 0

@@ -64,7 +64,7 @@ func (a *Assessment) propose(o curve.Outline, capacity float64) {
 
 // diluted proposes to dilute a sample that is pipetted straight into the flask.
 func diluted(r *practical.Ready, now float64, best func(titre float64) bool, add func(what string, value, titre float64, changed practical.Practical)) {
-	head := r.Steps[0]
+	head := r.SampleStep()
 	if r.UnknownInBurette || len(r.Route) != 1 || head.Kind != practical.Pipette ||
 		head.By == practical.ByBurette {
 		return

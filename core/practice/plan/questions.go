@@ -23,12 +23,14 @@ var (
 	askTitre     = finding.Declare("prelab.titre", "volume", "analyte", "sample", "strength", "titrant")
 	askIndicator = finding.Declare("prelab.indicator", "titrant", "analyte")
 	askMass      = finding.Declare("prelab.mass", "formula", "volume", "concentration")
+	askStock     = finding.Declare("prelab.stock", "stock", "volume", "concentration")
 	askBurette   = finding.Declare("prelab.burette")
-	wrong        = finding.Family("prelab.wrong.", []string{"ratio", "titre", "indicator", "mass", "burette"})
+	wrong        = finding.Family("prelab.wrong.", []string{"ratio", "titre", "indicator", "mass", "stock", "burette"})
 	whyRatio     = finding.Declare("prelab.right.ratio", "answer")
 	whyTitre     = finding.Declare("prelab.right.titre", "answer")
 	whyIndicator = finding.Declare("prelab.right.indicator", "name")
 	whyMass      = finding.Declare("prelab.right.mass", "answer")
+	whyStock     = finding.Declare("prelab.right.stock", "answer")
 	whyBurette   = finding.Declare("prelab.right.burette")
 	inverted     = finding.Declare("prelab.ratio-inverted")
 	thousand     = finding.Declare("slip.thousand")
@@ -52,7 +54,7 @@ type Choice struct {
 // Question is a question of the pre-laboratory exercise: made from the plan, or a
 // school's own.
 type Question struct {
-	Code    string          `json:"code" doc:"ratio, titre, indicator, mass, burette; own-1, own-2 and so on"`
+	Code    string          `json:"code" doc:"ratio, titre, indicator, mass, burette, stock; own-1, own-2 and so on"`
 	Ask     finding.Message `json:"ask"`
 	Unit    quantity.Unit   `json:"unit,omitempty" doc:"of a number that is asked for"`
 	Written bool            `json:"written,omitempty" doc:"a sentence is asked for; a person reads it"`
@@ -108,6 +110,9 @@ func Asked(r *practical.Ready) []Question {
 
 // ofPlan makes the questions that follow from the plan.
 func ofPlan(r *practical.Ready) []Question {
+	if r.MadeOnly() {
+		return ofSolution(r)
+	}
 	o, a := curve.OutlineOf(r), Assess(r)
 	titrant, analyte := finding.Formula(r.Titrant.Plain()), finding.Formula(r.Titrated.Plain())
 	qs := []Question{{Code: "ratio", Ask: askRatio.Message(finding.Formula(r.Equation.Plain()), titrant, analyte),
@@ -178,9 +183,30 @@ func serves(j curve.Judged) bool {
 	return j.End.Verdict != equilibrium.Unsuitable || j.Boiled != nil && j.Boiled.Verdict == equilibrium.Suits
 }
 
+// ofSolution asks how much is weighed, or taken of a stock, for a solution that is made.
+func ofSolution(r *practical.Ready) []Question {
+	head, flask := r.Made[0], r.Made[1].Volume
+	c, ok := decimal.FromFloat(r.StrengthMade(1))
+	if !ok || c.Sign() <= 0 {
+		return nil
+	}
+	c = c.RoundFigures(3)
+	if head.Kind == practical.Weigh {
+		n, d := float64(head.SaltRatio[0]), float64(head.SaltRatio[1])
+		mass := c.Float64() * flask.Float64() / 1000 * d / n * r.MolarMass(head.Salt).Float64()
+		return []Question{{Code: "mass", Unit: quantity.Gram, answer: mass, also: head.Mass.Float64(),
+			right: whyMass.Message(finding.Number(mass, 3, quantity.Gram)),
+			Ask:   askMass.Message(finding.Formula(head.Salt.Plain()), finding.Exact(flask, quantity.Millilitre), finding.Exact(c, quantity.MolePerL))}}
+	}
+	volume := c.Float64() * flask.Float64() / head.Concentration.Float64()
+	return []Question{{Code: "stock", Unit: quantity.Millilitre, answer: volume, also: head.Volume.Float64(),
+		right: whyStock.Message(finding.Number(volume, 3, quantity.Millilitre)),
+		Ask:   askStock.Message(finding.Exact(head.Concentration, quantity.MolePerL), finding.Exact(flask, quantity.Millilitre), finding.Exact(c, quantity.MolePerL))}}
+}
+
 // whichMass asks for the solid of a solution that is known by weighing.
 func whichMass(r *practical.Ready) (Question, bool) {
-	head := r.Steps[0]
+	head := r.SampleStep()
 	if !r.UnknownInBurette || head.Kind != practical.Weigh || len(r.Steps) < 2 || r.Steps[1].Kind != practical.MakeUp {
 		return Question{}, false
 	}

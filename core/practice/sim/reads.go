@@ -131,7 +131,7 @@ func (w *worker) pour(id string, volume float64, from, to journal.Place) *[2]jou
 
 // weigh takes about as much as the practical says, by difference.
 func (w *worker) weigh(trial string) *[2]journal.Reading {
-	step := w.r.Steps[0]
+	step := w.r.SampleStep()
 	return w.weighed(journal.Weighing{What: cmp.Or(step.What, w.r.Unknown().Name), Of: trial}, step.Mass.Float64())
 }
 

@@ -25,7 +25,7 @@ var (
 // fails where no answer follows, or not the one that is asked for; nil where all is well.
 func Rehearse(r *practical.Ready) *finding.Fault {
 	fault := rehearse(r)
-	if fault == nil || !r.Weighs() || r.Steps[0].Mass.Sign() > 0 {
+	if fault == nil || !r.Weighs() || r.SampleStep().Mass.Sign() > 0 {
 		return fault
 	}
 	// How much is weighed is not said: a student weighs something, as much as serves.

@@ -138,7 +138,13 @@ func (w *worker) work() error {
 		head := w.r.Made[0]
 		w.held.Standard = w.weighed(journal.Weighing{What: cmp.Or(head.What, w.r.Chemistry.Titrant.Name), Standard: true}, head.Mass.Float64())
 	}
-	if w.r.Weighs() && !w.r.Steps[0].EachTrial && w.r.Steps[0].Mass.Sign() > 0 {
+	if w.r.MadeOnly() {
+		if stock := w.r.Made[0]; !w.r.WeighsStandard() {
+			w.add(journal.Prepared{Stock: stock.Concentration.String(), Taken: stock.Volume.String(), MadeUp: w.r.Made[1].Volume.String()})
+		}
+		return nil
+	}
+	if w.r.Weighs() && !w.r.SampleStep().EachTrial && w.r.SampleStep().Mass.Sign() > 0 {
 		w.held.Mass = w.weigh("")
 	}
 	if w.r.ByBlank() {
@@ -202,11 +208,11 @@ func (w *worker) trial(kind journal.TrialType, sample string, begun bool) error 
 		w.add(journal.Belonging{Of: id, Sample: sample})
 	}
 	m := assay.Measured{Trial: id, Burette: journal.Delivery{Rising: w.r.Glass.Burette.Rising}}
-	if w.r.Weighs() && w.r.Steps[0].EachTrial {
+	if w.r.Weighs() && w.r.SampleStep().EachTrial {
 		m.Mass = w.weigh(id)
 	}
 	if w.r.SampleBurette() {
-		m.Sample = w.pour(id, w.r.Steps[0].Volume.Float64(), journal.SampleStart, journal.SampleEnd)
+		m.Sample = w.pour(id, w.r.SampleStep().Volume.Float64(), journal.SampleStart, journal.SampleEnd)
 	}
 	if w.r.ReagentBurette() {
 		m.Reagent = w.pour(id, w.r.Steps[w.r.Excess()].Volume.Float64(), journal.ReagentStart, journal.ReagentEnd)

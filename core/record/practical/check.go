@@ -15,6 +15,7 @@ import (
 // What keeps a practical from being used.
 var (
 	needsTitle     = finding.Declare("practical.needs-title")
+	needsName      = finding.Declare("practical.needs-name")
 	badID          = finding.Declare("practical.id")
 	badRevision    = finding.Declare("practical.revision", "revision")
 	badText        = finding.Declare("practical.text")
@@ -58,6 +59,7 @@ var (
 	needsTablets   = finding.Declare("asked.needs-tablets")
 	protonsUnknown = finding.Declare("asked.protons", "reagent")
 	ofTitrantOnly  = finding.Declare("asked.of-titrant")
+	ofStrengthOnly = finding.Declare("asked.of-solution")
 	labelPercent   = finding.Declare("label.percent")
 	labelUnit      = finding.Declare("label.unit", "label", "answer")
 )
@@ -66,9 +68,14 @@ var (
 // first fault with its path.
 func (p Practical) Check() (*Ready, *finding.Fault) {
 	r := &Ready{Practical: p}
-	for _, check := range []func() *finding.Fault{r.checkNames, r.checkChemistry, r.checkRoute, r.checkChain, r.checkKnown,
+	titration := []func() *finding.Fault{r.checkChemistry, r.checkRoute, r.checkChain, r.checkKnown}
+	if p.OnlySolution() {
+		r.Kind = SolutionMade
+		titration = []func() *finding.Fault{r.checkSolution}
+	}
+	for _, check := range slices.Concat([]func() *finding.Fault{r.checkNames}, titration, []func() *finding.Fault{
 		r.checkGlass, r.checkRules, r.checkProbe, r.checkAsked, r.checkOwn, r.checkMade, r.checkSamples, r.checkLists,
-		r.checkExercise, r.checkMarking, r.checkKind} {
+		r.checkExercise, r.checkMarking, r.checkKind}) {
 		if f := check(); f != nil {
 			return nil, f
 		}
@@ -91,8 +98,12 @@ func (r *Ready) checkNames() *finding.Fault {
 	}
 	for _, t := range [...]struct{ path, text string }{{"title", r.Title}, {"purpose", r.Purpose},
 		{"chemistry.titrant.name", r.Chemistry.Titrant.Name}, {"chemistry.analyte.name", r.Chemistry.Analyte.Name}} {
-		if !utf8.ValidString(t.text) || len(t.text) > 4000 {
+		named := t.path == "chemistry.titrant.name" || t.path == "chemistry.analyte.name" && r.Kind != SolutionMade
+		switch {
+		case !utf8.ValidString(t.text) || len(t.text) > 4000:
 			return badText.Fault(t.path)
+		case named && strings.TrimSpace(t.text) == "":
+			return needsName.Fault(t.path)
 		}
 	}
 	return nil

@@ -143,8 +143,10 @@ func (r *Ready) checkAsked() *finding.Fault {
 		}
 		return wrongUnit.Fault("asked.unit", finding.Text(string(a.Unit)), finding.List(list...))
 	}
-	head := r.Steps[0]
+	head := r.SampleStep()
 	switch {
+	case r.MadeOnly() && a.What != Concentration && a.What != MassConcentration:
+		return ofStrengthOnly.Fault("asked.what")
 	case r.UnknownInBurette && !a.What.ofVolume():
 		return ofTitrantOnly.Fault("asked.what")
 	case r.weighedLiquid() && a.Density.Sign() <= 0:
@@ -236,7 +238,7 @@ func (r *Ready) checkKind() *finding.Fault {
 	// With the unknown in the burette it may be called either.
 	either := follows == Standardisation && r.Kind == Direct
 	if r.Kind != follows && !either {
-		if f := choice("kind", &r.Kind, Direct, Indirect, Back, Standardisation, TwoEndPoints); f != nil {
+		if f := choice("kind", &r.Kind, Direct, Indirect, Back, Standardisation, TwoEndPoints, SolutionMade); f != nil {
 			return f
 		}
 		return kindContradict.Fault("kind", finding.Text(string(r.Kind)), finding.Text(string(follows)))
@@ -247,6 +249,8 @@ func (r *Ready) checkKind() *finding.Fault {
 // follows is the kind that the content says.
 func (r *Ready) follows() Kind {
 	switch {
+	case r.OnlySolution():
+		return SolutionMade
 	case r.Chemistry.EndPoints != OneEndPoint:
 		return TwoEndPoints
 	case r.Excess() >= 0:

@@ -19,8 +19,9 @@ var (
 	inFlask   = []string{"excess-reacted", "fizz-over", "acid-added", "warmed", "indicator", "starch-start", "starch-late",
 		"own-colour", "calibrated", "probe-in"}
 	inSyringe = []string{"rinse-water", "rinse-solution", "no-bubble"}
+	bottled   = []string{"nothing-back", "labelled", "rinse-after", "waste-separate", "hands"}
 	after     = []string{"drain", "nothing-back", "rinse-after", "tap-open", "waste-separate", "hands"}
-	items     = slices.Concat([]string{"goggles", LeakWait, "white-tile", "rinse-burette"}, weighed, BuretteUp, inFlask, after)
+	items     = slices.Concat([]string{"goggles", LeakWait, "white-tile", "rinse-burette"}, weighed, BuretteUp, inFlask, after, []string{"labelled"})
 	// UsualItems are all that the program knows.
 	UsualItems = slices.Clone(items)
 	_          = finding.Family("item.", items)
@@ -43,6 +44,9 @@ func (r *Ready) Setup() []string {
 func (r *Ready) UsualSetup() []string {
 	out := []string{"goggles"}
 	out = append(out, r.setupWeighed()...)
+	if r.MadeOnly() {
+		return out
+	}
 	if !r.Seen() || r.Probe.Shows == journal.ShownPH {
 		out = append(out, "calibrated")
 	}
@@ -148,7 +152,7 @@ func (r *Ready) setupWeighed() []string {
 	up := func(s ReadyStep) bool { return s.Kind == MakeUp }
 	if r.Weighs() {
 		inReagent := r.Excess() >= 0 && len(r.Steps) > 1 && r.Steps[1].Kind == Excess
-		weighs(r.Steps[0].Salt, r.UnknownInBurette, !inReagent)
+		weighs(r.SampleStep().Salt, r.UnknownInBurette, !inReagent)
 		done["made-up"] = slices.ContainsFunc(r.Steps, up)
 	}
 	if r.WeighsStandard() {
@@ -188,8 +192,12 @@ func (r *Ready) Cleanup() []string {
 	return slices.Concat(r.UsualCleanup(), own(r.Lists.After))
 }
 
-// UsualCleanup is what is usual: a syringe has no tap that stays open.
+// UsualCleanup is what is usual: a syringe has no tap that stays open, and a solution that was made
+// is bottled.
 func (r *Ready) UsualCleanup() []string {
+	if r.MadeOnly() {
+		return bottled
+	}
 	if !r.Glass.Burette.Rising {
 		return after
 	}

@@ -14,14 +14,14 @@ import (
 // Exercise is what is asked before the laboratory: the questions that the plan makes,
 // chosen among and reworded, and a school's own.
 type Exercise struct {
-	Leave  []string      `json:"leave,omitempty" maxItems:"5" doc:"questions of the plan that are not asked: ratio, titre, indicator, mass, burette"`
-	Reword []Reworded    `json:"reword,omitempty" maxItems:"5" doc:"questions of the plan in other words; what is asked stays"`
+	Leave  []string      `json:"leave,omitempty" maxItems:"6" doc:"questions of the plan that are not asked: ratio, titre, indicator, mass, burette; stock where a solution is made of one"`
+	Reword []Reworded    `json:"reword,omitempty" maxItems:"6" doc:"questions of the plan in other words; what is asked stays"`
 	Own    []OwnQuestion `json:"own,omitempty" maxItems:"10"`
 }
 
 // Reworded is a question of the plan in other words.
 type Reworded struct {
-	Question string `json:"question" maxLength:"20" doc:"ratio, titre, indicator, mass or burette"`
+	Question string `json:"question" maxLength:"20" doc:"ratio, titre, indicator, mass, burette or stock"`
 	Text     string `json:"text" minLength:"1" maxLength:"400"`
 }
 
@@ -38,7 +38,22 @@ type OwnQuestion struct {
 }
 
 // PlanQuestions are the questions that a plan can make.
-var PlanQuestions = []string{"ratio", "titre", "indicator", "mass", "burette"}
+var PlanQuestions = []string{"ratio", "titre", "indicator", "mass", "burette", ofStock}
+
+// ofStock asks how much of a stock is taken.
+const ofStock = "stock"
+
+// OfPlan are the questions that the plan of this practical can make: of a solution that is only
+// made, how much of the solid or of the stock is taken.
+func (r *Ready) OfPlan() []string {
+	switch {
+	case r.MadeOnly() && r.WeighsStandard():
+		return []string{"mass"}
+	case r.MadeOnly():
+		return []string{ofStock}
+	}
+	return slices.DeleteFunc(slices.Clone(PlanQuestions), func(q string) bool { return q == ofStock })
+}
 
 // ReportRule says what a student writes in the report beside what the record says.
 type ReportRule struct {

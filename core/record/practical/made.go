@@ -12,6 +12,7 @@ import (
 
 // What can be wrong with how a solution is made.
 var (
+	madeAlone    = finding.Declare("made.alone")
 	madeTitrant  = finding.Declare("made.titrant-only")
 	madeFirst    = finding.Declare("made.first")
 	madeOrder    = finding.Declare("made.order")
@@ -27,6 +28,25 @@ const madeAgrees = 0.05
 // AsSolid is more concentrated than any solution, mol/L: a solid is handled with the cautions of its
 // strongest ones.
 var AsSolid = decimal.Whole(100)
+
+// checkSolution checks what is said of a solution that is only made: its formula, and nothing of a
+// titration.
+func (r *Ready) checkSolution() *finding.Fault {
+	c := &r.Chemistry
+	var f *finding.Fault
+	if r.Titrant, f = formulaAt("chemistry.titrant.formula", c.Titrant.Formula); f != nil {
+		return f
+	}
+	for path, said := range map[string]bool{"chemistry.endPoints": c.EndPoints != OneEndPoint, "chemistry.via": len(c.Via) > 0,
+		"chemistry.standardisedIn": c.Standard != "", "chemistry.salt": c.Salt != "", "chemistry.diluted": c.Diluted != nil, "samples": len(r.Samples) > 0,
+		"probe": r.Probed()} {
+		if said {
+			return madeAlone.Fault(path)
+		}
+	}
+	c.Titrated, c.Other, c.Indicator = "", "", ""
+	return nil
+}
 
 // checkMade parses how students make the titrant: a weighed solid or a stock, made up; and then an
 // aliquot of it made up again, once or twice.
@@ -73,7 +93,7 @@ func (r *Ready) checkMade() *finding.Fault {
 		return madeOrder.Fault(fmt.Sprintf("chemistry.titrant.made[%d].kind", len(steps)-1))
 	}
 	if given := r.Chemistry.Titrant.Concentration.Float64(); given > 0 {
-		if made := r.madeStrength(); math.Abs(given/made-1) > madeAgrees+1e-9 {
+		if made := r.StrengthMade(0); math.Abs(given/made-1) > madeAgrees+1e-9 {
 			return madeStrength.Fault("chemistry.titrant.concentration", finding.Exact(r.Chemistry.Titrant.Concentration, quantity.MolePerL),
 				finding.Number(made, 4, quantity.MolePerL))
 		}
@@ -95,8 +115,9 @@ func (r *Ready) saltOf(path string, wanted chem.Formula, s *ReadyStep) *finding.
 	return nil
 }
 
-// madeStrength is the strength of the titrant by the nominal values of how it is made, mol/L.
-func (r *Ready) madeStrength() float64 {
+// StrengthMade is the strength of what is made by its nominal values, mol/L: of the first solution
+// that is made up (1), the second, or the last (0).
+func (r *Ready) StrengthMade(which int) float64 {
 	head := r.Made[0]
 	c := head.Concentration.Float64() * head.Volume.Float64() // mmol
 	if head.Kind == Weigh {
@@ -106,7 +127,7 @@ func (r *Ready) madeStrength() float64 {
 		}
 	}
 	c /= r.Made[1].Volume.Float64()
-	for i := 2; i+1 < len(r.Made); i += 2 {
+	for i := 2; i+1 < len(r.Made) && (which == 0 || i/2 < which); i += 2 {
 		c *= r.Made[i].Volume.Float64() / r.Made[i+1].Volume.Float64()
 	}
 	return c

@@ -16,7 +16,7 @@ type Measurable struct {
 
 // Measurable are all of a practical, along the route and then what is known of the sample: the
 // mass of one tablet, where no mass is weighed in every trial; each volume that no burette
-// measures; a density, where the answer uses it; what the label says, where the practical says in
+// measures, also those of a solution that is only made; a density, where the answer uses it; what the label says, where the practical says in
 // which unit; the temperature. Of several samples each has its own, and one value would be said of
 // all of them: only the temperature is.
 func (r *Ready) Measurable() []Measurable {
@@ -32,6 +32,13 @@ func (r *Ready) Measurable() []Measurable {
 			add(journal.OwnTablet, 0, each.RoundFigures(max(s.Mass.Figures(), 1)), quantity.Gram)
 		case s.Measures() && s.By != ByBurette && !s.ByBlank:
 			add(journal.OwnVolume, i+1, s.Volume, quantity.Millilitre)
+		}
+	}
+	if r.MadeOnly() { // its volumes are the only ones; those of a stock that is made up first are written down with it
+		for i, s := range r.Made {
+			if s.Measures() && (i > 1 || r.WeighsStandard()) {
+				add(journal.OwnVolume, i+1, s.Volume, quantity.Millilitre)
+			}
 		}
 	}
 	if r.usesDensity() && len(r.Samples) == 0 {

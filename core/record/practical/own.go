@@ -184,7 +184,7 @@ func (r *Ready) checkUnnamed() *finding.Fault {
 		r.Asked.What)
 	uses := []use{{"asked.what", r.As, mass}}
 	// What is weighed and is the known one turns mass into amount.
-	if head := r.Steps[0]; r.Weighs() && r.UnknownInBurette {
+	if head := r.SampleStep(); r.Weighs() && r.UnknownInBurette {
 		uses = append(uses, use{"route[0].formula", head.Salt, true})
 	}
 	for _, u := range uses {

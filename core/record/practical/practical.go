@@ -5,6 +5,8 @@
 package practical
 
 import (
+	"strings"
+
 	"exactflask/core/chemistry/chem"
 	"exactflask/core/chemistry/glass"
 	"exactflask/core/values/decimal"
@@ -18,13 +20,15 @@ type Kind string
 // with something that the analyte set free. Back: a reagent was added in
 // excess and the remainder is titrated. Standardisation: the titrant is
 // unknown, a standard stands in the flask. TwoEndPoints: a mixture with
-// carbonate, two indicators one after the other.
+// carbonate, two indicators one after the other. SolutionMade: a solution is
+// made and its strength worked out; nothing is titrated.
 const (
 	Direct          Kind = "direct"
 	Indirect        Kind = "indirect"
 	Back            Kind = "back"
 	Standardisation Kind = "standardisation"
 	TwoEndPoints    Kind = "two-end-points"
+	SolutionMade    Kind = "solution"
 )
 
 // Practical says what is to be done, under which rules of the school. Its
@@ -34,10 +38,10 @@ type Practical struct {
 	Revision  int         `json:"revision" minimum:"1" doc:"counts up when the practical is changed; a notebook keeps the one it was started under"`
 	Title     string      `json:"title" minLength:"1" maxLength:"120"`
 	Purpose   string      `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
-	Kind      Kind        `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points" doc:"follows from what is said below; where it is given it has to agree with that"`
+	Kind      Kind        `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points,solution" doc:"follows from what is said below; where it is given it has to agree with that"`
 	Asked     Asked       `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
 	Chemistry Chemistry   `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
-	Route     []RouteStep `json:"route" minItems:"1" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated"`
+	Route     []RouteStep `json:"route" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated; empty where a solution is only made"`
 	Samples   []Sample    `json:"samples,omitempty" maxItems:"8" doc:"samples or treatments that are compared: the same assay on each, such as stored cold and stored warm; none for one sample"`
 	Probe     Probe       `json:"probe,omitzero" doc:"how the titration is followed with a probe; left out where an indicator shows the end"`
 	Glass     Glass       `json:"glass" doc:"burette, balance, and what a bench is given"`
@@ -76,7 +80,7 @@ type Label struct {
 // Chemistry is the two solutions, what happens between them, and what shows
 // its end.
 type Chemistry struct {
-	Equation  string    `json:"equation" maxLength:"600" doc:"of the titrant with what it titrates: reactants -> products; balanced when it is read"`
+	Equation  string    `json:"equation" maxLength:"600" doc:"of the titrant with what it titrates: reactants -> products; balanced when it is read. Empty where a solution is only made"`
 	Titrated  string    `json:"titrated,omitempty" maxLength:"200" doc:"formula of what the titrant reacts with, where that is not the analyte"`
 	Via       []Via     `json:"via,omitempty" maxItems:"4" doc:"the reactions that lead from there to the analyte, or to the reagent in excess, in order"`
 	EndPoints EndPoints `json:"endPoints,omitempty" enum:"hydroxide-carbonate,carbonate-hydrogencarbonate" doc:"the mixture, with two end points in one flask"`
@@ -102,11 +106,19 @@ const (
 	CarbonateHydrogencarbonate EndPoints = "carbonate-hydrogencarbonate"
 )
 
+// OnlySolution tells whether a solution is made and nothing titrated: how it is made is said, and
+// neither a reaction nor a sample.
+func (p Practical) OnlySolution() bool {
+	c := p.Chemistry
+	return len(c.Titrant.Made) > 0 && len(p.Route) == 0 && strings.TrimSpace(c.Equation+c.Analyte.Formula) == ""
+}
+
 // Solution is a solution of one substance. Of the practical's two solutions
-// one has a known concentration; the other is asked for.
+// one has a known concentration; the other is asked for. Where a solution is
+// only made it is the titrant, and the concentration is the one aimed at.
 type Solution struct {
-	Name          string          `json:"name" minLength:"1" maxLength:"80"`
-	Formula       string          `json:"formula" minLength:"1" maxLength:"200"`
+	Name          string          `json:"name" maxLength:"80"`
+	Formula       string          `json:"formula" maxLength:"200" doc:"empty, as its name, of what is titrated where a solution is only made"`
 	Concentration decimal.Decimal `json:"concentration,omitzero" doc:"known concentration, mol/L; left out for the unknown"`
 	Approximate   decimal.Decimal `json:"approximate,omitzero" doc:"roughly expected concentration of the unknown as it is titrated, mol/L; used to predict the titre"`
 	Uncertainty   decimal.Decimal `json:"uncertainty,omitzero" doc:"standard uncertainty of the known concentration, mol/L; half a unit of its last digit each way when left out"`

@@ -45,7 +45,7 @@ type Ready struct {
 	AsRatio   [2]int       // how many moles of As one mole of the asked substance stands for
 	Reactions []Reaction   // from the titrant to the analyte, or to the reagent in excess
 	Steps     []ReadyStep
-	Made      []ReadyStep // how students make the titrant; none where it is given to them
+	Made      []ReadyStep // how students make the titrant, or the only solution; none where it is given to them
 	Indicator catalog.Indicator
 	// ReagentProtons is how many protons one unit of what reacts with the
 	// analyte gives or takes, where the number of protons is asked for.
@@ -96,7 +96,7 @@ func (r *Ready) Known() Solution {
 
 // AskedOf is the formula of the substance that is asked for.
 func (r *Ready) AskedOf() chem.Formula {
-	if r.UnknownInBurette {
+	if r.UnknownInBurette || r.MadeOnly() {
 		return r.Titrant
 	}
 	return r.Analyte
@@ -107,8 +107,22 @@ func (r *Ready) Excess() int {
 	return slices.IndexFunc(r.Steps, func(s ReadyStep) bool { return s.Kind == Excess })
 }
 
+// MadeOnly tells whether a solution is made and that is all: nothing is titrated, and its strength
+// is what is asked for.
+func (r *Ready) MadeOnly() bool { return r.Kind == SolutionMade }
+
+// SampleStep is the step that measures the sample; an empty one where nothing is titrated.
+func (r *Ready) SampleStep() ReadyStep {
+	if len(r.Steps) == 0 {
+		return ReadyStep{}
+	}
+	return r.Steps[0]
+}
+
 // SampleBurette tells whether each sample is run from a burette of its own.
-func (r *Ready) SampleBurette() bool { return r.Steps[0].By == ByBurette && r.Steps[0].Kind == Pipette }
+func (r *Ready) SampleBurette() bool {
+	return r.SampleStep().By == ByBurette && r.SampleStep().Kind == Pipette
+}
 
 // ReagentBurette tells whether the reagent in excess is.
 func (r *Ready) ReagentBurette() bool {
@@ -117,10 +131,10 @@ func (r *Ready) ReagentBurette() bool {
 }
 
 // MassEach tells whether every trial has its own weighing.
-func (r *Ready) MassEach() bool { return r.Steps[0].EachTrial }
+func (r *Ready) MassEach() bool { return r.SampleStep().EachTrial }
 
 // Weighs tells whether the sample is weighed at all.
-func (r *Ready) Weighs() bool { return r.Steps[0].Kind == Weigh || r.Steps[0].Kind == Tablets }
+func (r *Ready) Weighs() bool { return r.SampleStep().Kind == Weigh || r.SampleStep().Kind == Tablets }
 
 // Each tells whether every trial is worked out by itself, since its sample, or
 // its reagent in excess, is its own.
@@ -129,12 +143,15 @@ func (r *Ready) Each() bool { return r.MassEach() || r.SampleBurette() || r.Reag
 // Aliquot is the step that measures what goes into each flask; false where all
 // of the route does.
 func (r *Ready) Aliquot() (ReadyStep, bool) {
+	if len(r.Steps) == 0 {
+		return ReadyStep{}, false
+	}
 	last := r.Steps[len(r.Steps)-1]
 	return last, last.Kind == Aliquot || last.Kind == Pipette
 }
 
 // Seen tells whether an eye sees the end: a colour, and not a probe alone.
-func (r *Ready) Seen() bool { return r.Indicator.Kind != catalog.Meter }
+func (r *Ready) Seen() bool { return !r.MadeOnly() && r.Indicator.Kind != catalog.Meter }
 
 // ByBlank tells whether the blank trials say how much reagent was added.
 func (r *Ready) ByBlank() bool {

@@ -69,19 +69,25 @@ const (
 var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction,
 	MarkRough, MarkAveraged, MarkTitre, MarkResult, MarkStep, MarkFigures, MarkUnit, MarkAnswer, MarkEvidence, MarkPerson, MarkInTime, MarkCleanup}
 
+// ofTitration are the rules that are about trials: nothing proposes marks by them where a solution
+// is only made.
+var ofTitration = []MarkRule{MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction, MarkRough,
+	MarkAveraged, MarkTitre}
+
 // Banded tells whether the marks follow from how close something is.
 func (r MarkRule) Banded() bool { return r == MarkTitre || r == MarkResult || r == MarkAnswer }
 
 var (
-	schemeMany   = finding.Declare("scheme.many", "count")
-	schemeID     = finding.Declare("scheme.id", "id")
-	schemeMarks  = finding.Declare("scheme.marks")
-	schemeBands  = finding.Declare("scheme.bands")
-	schemeStep   = finding.Declare("scheme.step")
-	schemeNeeds  = finding.Declare("scheme.needs", "id")
-	schemePrompt = finding.Declare("scheme.prompt", "prompt")
-	quarter      = decimal.Must("0.25")
-	hundred      = decimal.Whole(100)
+	schemeMany     = finding.Declare("scheme.many", "count")
+	schemeID       = finding.Declare("scheme.id", "id")
+	schemeMarks    = finding.Declare("scheme.marks")
+	schemeBands    = finding.Declare("scheme.bands")
+	schemeStep     = finding.Declare("scheme.step")
+	schemeSolution = finding.Declare("scheme.solution")
+	schemeNeeds    = finding.Declare("scheme.needs", "id")
+	schemePrompt   = finding.Declare("scheme.prompt", "prompt")
+	quarter        = decimal.Must("0.25")
+	hundred        = decimal.Whole(100)
 )
 
 const mostCriteria = 40
@@ -144,6 +150,8 @@ func (r *Ready) checkCriterion(c Criterion, seen map[string]bool) *finding.Fault
 		return schemeNeeds.Fault("needs", finding.Text(c.Needs))
 	case c.Rule == MarkStep && c.Step == "":
 		return schemeStep.Fault("step")
+	case r.MadeOnly() && slices.Contains(ofTitration, c.Rule):
+		return schemeSolution.Fault("rule")
 	case c.Prompt != "" && !slices.ContainsFunc(r.Passages(), prompt):
 		return schemePrompt.Fault("prompt", finding.Text(c.Prompt))
 	}

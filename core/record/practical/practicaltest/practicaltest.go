@@ -76,3 +76,11 @@ func Examples(t require.TestingT) []Example {
 	}
 	return out
 }
+
+// Solution is a practical that is a solution alone, made in these steps.
+func Solution(name, formula string, made ...practical.RouteStep) practical.Practical {
+	p := Plain()
+	p.Title, p.Route = "A solution of "+name, nil
+	p.Chemistry = practical.Chemistry{Titrant: practical.Solution{Name: name, Formula: formula, Made: made}}
+	return p
+}
