@@ -37,7 +37,7 @@ func begun(t *testing.T, s *browser.Server, title string, write func(w *writer))
 	q.SignIn("Bevan Thrale")
 	q.See(title)
 	browser.Evaluate[bool](q, fmt.Sprintf(`([...document.querySelectorAll("article")].find(a => a.innerText.includes(%q)).querySelector("button").click(), true)`, title))
-	q.Until(`document.activeElement?.id === "reading"`)
+	q.Until(`document.activeElement?.matches("#reading, [data-main]")`)
 	return &whole{title: title, teach: p, learn: q}
 }
 

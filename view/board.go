@@ -27,8 +27,9 @@ type BoardSeat struct {
 // BoardRow is one bench on the board, in words.
 type BoardRow struct {
 	BoardSeat
-	Stage     evaluation.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
+	Stage     evaluation.Stage `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made"`
 	StageText string           `json:"stageText"`
+	Done      bool             `json:"done,omitempty" doc:"the bench work is done"`
 	Trial     string           `json:"trial,omitempty" doc:"the trial that is under way"`
 	Since     *time.Time       `json:"since,omitempty" doc:"when it was begun, by the bench's clock"`
 	Seen      *time.Time       `json:"seen,omitempty" doc:"when the newest entry was received"`
@@ -101,6 +102,7 @@ func BoardRowOf(r *practical.Ready, seat BoardSeat, b board.Bench, needs []board
 			row.Seen = &at
 		}
 	}
+	row.Done = row.Stage.Done()
 	row.StageText = m.Text("stage." + string(row.Stage))
 	if percent, ok := b.Off(); ok {
 		row.Off = m.Value(finding.Number(percent, 2, quantity.Percent))
@@ -122,7 +124,7 @@ func stateOf(s *evaluation.Summary, needs []board.Need) BoardState {
 		return StateHelp
 	case len(needs) > 0:
 		return StateLook
-	case s != nil && s.Stage == evaluation.Agreed:
+	case s != nil && s.Stage.Done():
 		return StateDone
 	}
 	return StateWorking

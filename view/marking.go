@@ -72,7 +72,7 @@ type NamedRule struct {
 func SchemePartsOf(r *practical.Ready, style practical.Style) SchemeParts {
 	w := Writer(r, style)
 	out := SchemeParts{First: marking.Propose(r), Rules: []NamedRule{}, Steps: StepsOf(r, style), Passages: PassagesOf(r, style)}
-	for _, rule := range practical.MarkRules {
+	for _, rule := range r.MarkRules() {
 		of := "things"
 		switch {
 		case rule == practical.MarkTitre:

@@ -37,7 +37,7 @@ func (m *maker) ownName(o evaluation.OwnMeasured) string {
 	if o.What != journal.OwnVolume {
 		return m.Text("own." + string(o.What))
 	}
-	s := m.r.Steps[o.Step-1]
+	s := m.r.Volumes()[o.Step-1]
 	name := nameOf(m.r, s.What)
 	if s.Kind == practical.Excess {
 		name = wording.Formula(s.Reaction.From.Plain())
@@ -48,6 +48,9 @@ func (m *maker) ownName(o evaluation.OwnMeasured) string {
 // vesselOf is where a value is asked in the picture of the route: a volume at its step, of which
 // the last is the flask; how warm it is at the flask; what is known of the sample at its vessel.
 func (m *maker) vesselOf(o evaluation.OwnMeasured) int {
+	if m.r.MadeOnly() {
+		return max(0, o.Step-1)
+	}
 	last := len(route(m.Writer, m.r)) - 1
 	switch o.What {
 	case journal.OwnTemperature:

@@ -41,6 +41,7 @@ type Plan struct {
 	Units       UnitTexts       `json:"units"`
 	AskUnits    []UnitChoice    `json:"askUnits" doc:"in which the answer may be asked for; the first is the usual one"`
 	KindText    string          `json:"kindText"`
+	OfPlan      []string        `json:"ofPlan,omitempty" doc:"questions that the plan can make, by their codes; for those who teach"`
 	Marking     *SchemeParts    `json:"marking,omitempty" doc:"for those who teach"`
 	Lists       *Checklists     `json:"lists,omitempty" doc:"what is done before and after; for those who teach"`
 	Norms       []NormGroup     `json:"norms,omitempty" doc:"limits of common practice, and what this practical says of them; for those who teach"`
@@ -78,7 +79,7 @@ func KindText(w wording.Writer, k practical.Kind) string { return w.Say(kinds[k]
 var orderSaid = finding.Declare("plan.order", "time")
 
 var kinds = finding.Family("kind.", []practical.Kind{practical.Direct, practical.Indirect, practical.Back, practical.Standardisation,
-	practical.TwoEndPoints})
+	practical.TwoEndPoints, practical.SolutionMade})
 
 // Proposal is a change that brings the titre into range, in words.
 type Proposal struct {
@@ -182,13 +183,22 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	a := plan.Assess(r)
 	s.Assessment = a
 	parts := SchemePartsOf(r, style)
-	s.Marking, s.Lists = &parts, checklists(w, r)
+	s.Marking, s.Lists, s.OfPlan = &parts, checklists(w, r), r.OfPlan()
 	s.Norms = NormsOf(style, r.Rules.Norms, r.Rules.School)
 	for _, u := range r.Asked.What.Units() {
 		s.AskUnits = append(s.AskUnits, UnitChoice{u, w.Unit(u)})
 	}
 	for _, f := range a.Findings {
 		s.Findings = append(s.Findings, Sentence{f.Code, f.Severity, f.Subject, "", w.Say(f.Message)})
+	}
+	if r.MadeOnly() {
+		code := "plan.uncertainty-solution"
+		s.Uncertainty = w.Text(code, "percent", finding.Number(a.Factor*a.Uncertainty, 2, quantity.Percent), "strength",
+			finding.Number(r.StrengthMade(0), 3, quantity.MolePerL))
+		if class.Students > 0 && class.Trials > 0 {
+			classOf(w, &s, r, class)
+		}
+		return s
 	}
 	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Volume(a.Titre), "percent",
 		finding.Number(a.Fill, 2, quantity.Percent))

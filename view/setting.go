@@ -3,6 +3,7 @@ package view
 import (
 	"cmp"
 	"math"
+	"slices"
 	"strings"
 
 	"exactflask/core/chemistry/catalog"
@@ -21,6 +22,7 @@ type Setting struct {
 	EquationLaTeX string   `json:"equationLatex"`
 	Titrant       string   `json:"titrant" doc:"what is in the burette"`
 	Analyte       string   `json:"analyte" doc:"what is in the flask"`
+	MadeOnly      bool     `json:"madeOnly,omitempty" doc:"the titrant is made and that is all: nothing is titrated"`
 	Changed       bool     `json:"changed,omitempty" doc:"the sample itself is not what stands in the flask: it is weighed, or something was added to it"`
 	Glass         string   `json:"glass" doc:"burette and pipette with their tolerances"`
 	Indicator     string   `json:"indicator" doc:"name and the colour to stop at"`
@@ -54,6 +56,35 @@ func settingOnce(w wording.Writer, r *practical.Ready) Setting {
 	}).(Setting)
 }
 
+// settingOfSolution puts a solution that is only made into words.
+func settingOfSolution(w wording.Writer, r *practical.Ready) Setting {
+	s := Setting{MadeOnly: true, Rules: []string{}, Route: makes(w, r), Cautions: cautions(w, r), Titrant: w.Text("setting.made", "name", r.Chemistry.Titrant.Name, "formula",
+		finding.Formula(r.Titrant.Plain())),
+		Stir: r.Norms().Count(practical.StirMinutes)}
+	if !r.Chemistry.Titrant.Concentration.IsZero() { // aimed at
+		s.Titrant = solution(w, r.Chemistry.Titrant, false)
+	}
+	if r.WeighsStandard() {
+		s.Standard = cmp.Or(r.Made[0].What, r.Chemistry.Titrant.Name)
+	}
+	var parts []string
+	for _, step := range r.Made {
+		if text := portion(w, step); step.Measures() && !slices.Contains(parts, text) {
+			parts = append(parts, text)
+		}
+	}
+	s.Glass = strings.Join(parts, "; ")
+	return s
+}
+
+func cautions(w wording.Writer, r *practical.Ready) []string {
+	out := []string{}
+	for _, code := range r.Cautions() {
+		out = append(out, w.Text("caution."+code))
+	}
+	return out
+}
+
 // Vessel is one vessel of the route, from the sample to the flask.
 type Vessel struct {
 	Kind   string `json:"kind" doc:"step of the route, or flask"`
@@ -64,8 +95,11 @@ type Vessel struct {
 
 // SettingOf puts a practical into words.
 func SettingOf(w wording.Writer, r *practical.Ready) Setting {
+	if r.MadeOnly() {
+		return settingOfSolution(w, r)
+	}
 	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r),
-		Route: route(w, r), Cautions: []string{},
+		Route: route(w, r), Cautions: cautions(w, r),
 		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: inFlask(w, r),
 		Hold: r.Rules.Readings.Hold, Wait: int(math.Ceil(r.Norms().Of(practical.LeakSeconds))), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}
 	s.Changed = r.Weighs() || r.Excess() >= 0 || len(r.Chemistry.Via) > 0
@@ -81,9 +115,6 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	}
 	if c := r.Known().Concentration; !c.IsZero() {
 		s.Known = c.String()
-	}
-	for _, code := range r.Cautions() {
-		s.Cautions = append(s.Cautions, w.Text("caution."+code))
 	}
 	b := r.Glass.Burette
 	code := "setting.burette"
@@ -117,8 +148,11 @@ func portion(w wording.Writer, p practical.ReadyStep) string {
 		return w.Text("setting.sample-burette")
 	}
 	code, kind := "setting.pipette", glass.OneMark
-	if p.By == practical.ByCylinder {
+	switch p.By {
+	case practical.ByCylinder:
 		code, kind = "setting.cylinder", glass.Cylinder
+	case practical.ByFlask:
+		code, kind = "setting.flask", glass.Flask
 	}
 	return w.Text(code, "volume", mL(p.Volume), "class", string(p.Class), "tolerance",
 		tolerance(w, func() (decimal.Decimal, bool) {
@@ -206,6 +240,9 @@ func rules(w wording.Writer, r *practical.Ready) []string {
 func nameOf(r *practical.Ready, what string) string {
 	if what != "" {
 		return what
+	}
+	if r.MadeOnly() {
+		return r.Chemistry.Titrant.Name
 	}
 	return r.Chemistry.Analyte.Name
 }

@@ -35,8 +35,9 @@ type Sheet struct {
 	Setup     []Item                    `json:"setup"`
 	Cleanup   []Item                    `json:"cleanup"`
 	Log       []LogLine                 `json:"log"`
-	Stage     evaluation.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	Stage     evaluation.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made" doc:"where the notebook stands"`
 	StageText string                    `json:"stageText"`
+	Done      bool                      `json:"done,omitempty" doc:"the bench work is done"`
 	ToDo      []string                  `json:"toDo" doc:"what is still to be done until the report is handed in"`
 	Passages  []ReportPassage           `json:"passages" doc:"what the student writes in the report"`
 	Evidence  []EvidenceRow             `json:"evidence" doc:"what is photographed at the bench"`
@@ -155,7 +156,7 @@ func Brief(r *practical.Ready, ev evaluation.Evaluation, style practical.Style) 
 func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, brief bool) Sheet {
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
 		places: map[string]place{}, brief: brief}
-	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage,
+	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage, Done: ev.Stage.Done(),
 		StageText: m.Text("stage." + string(ev.Stage)), Notes: ev.Notes, Amended: ev.Amended,
 		Attempted: ev.Attempted, Withheld: ev.Withheld, Judged: ev.Judged, Clock: ev.Clock, Entries: ev.Entries, Units: unitTexts(m.Writer)}
 	s.Units.Compared = m.Unit(ev.Agreement.Unit)
@@ -209,6 +210,9 @@ func unitTexts(w wording.Writer) UnitTexts {
 }
 
 func (m *maker) agreement() string {
+	if m.r.MadeOnly() { // nothing has to agree
+		return ""
+	}
 	a, rule := m.ev.Agreement, m.r.Rules.Agreement
 	mL := quantity.Millilitre
 	code := "agreement." + string(a.Status)

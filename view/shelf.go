@@ -19,8 +19,9 @@ type ShelfSummary struct {
 	Late      bool              `json:"late,omitempty" doc:"that was after it was due"`
 	Returned  bool              `json:"returned,omitempty" doc:"it was given back for another version"`
 	Marked    bool              `json:"marked,omitempty" doc:"the marks of its report are released"`
-	Stage     evaluation.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed"`
+	Stage     evaluation.Stage  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made"`
 	StageText string            `json:"stageText"`
+	Done      bool              `json:"done,omitempty" doc:"the bench work is done"`
 	Next      string            `json:"next" doc:"what to do next in it"`
 	Trials    int               `json:"trials" doc:"accurate trials with a titre"`
 	Agreement string            `json:"agreement"`
@@ -32,6 +33,7 @@ type ShelfSummary struct {
 // Of fills in what a summary says.
 func (s ShelfSummary) Of(r *practical.Ready, of evaluation.Summary, style practical.Style) ShelfSummary {
 	m := &maker{Writer: Writer(r, style), r: r, ev: evaluation.Evaluation{Agreement: of.Agreement}}
+	s.Done = of.Stage.Done()
 	s.Stage, s.StageText, s.Agreement = of.Stage, m.Text("stage."+string(of.Stage)), m.agreement()
 	for i, say := range of.Say {
 		if i > 0 {

@@ -124,9 +124,9 @@ func init() {
 		"mass-concentration", "volume", "water", "protons", "factor")
 	declare([]string{"letter", "of"}, "name.other")
 	family("setting.", []string{"name", "formula", "concentration"}, "known", "rough")
-	family("setting.", []string{"name", "formula"}, "unknown", "weighed")
+	family("setting.", []string{"name", "formula"}, "unknown", "weighed", "made")
 	declare([]string{"capacity", "division", "class", "tolerance"}, "setting.burette", "setting.syringe")
-	family("setting.", []string{"volume", "class", "tolerance"}, "pipette", "cylinder")
+	family("setting.", []string{"volume", "class", "tolerance"}, "pipette", "cylinder", "flask")
 	declare(none, "setting.sample-burette")
 	declare([]string{"value"}, "setting.tolerance")
 	declare([]string{"name", "colour"}, "setting.indicator")
@@ -176,6 +176,7 @@ func init() {
 	family("class.", []string{"name", "bench", "total", "make", "count"}, "need", "need-solution", "indicator", "solid")
 	declare([]string{"name", "lasts", "trials"}, "class.short")
 	declare([]string{"percent", "factor"}, "plan.uncertainty", "plan.uncertainty-one")
+	declare([]string{"percent", "strength"}, "plan.uncertainty-solution")
 	declare(none, "plan.not-asked")
 }
 

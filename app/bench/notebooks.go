@@ -160,12 +160,14 @@ func (a *Bench) offer(ctx context.Context, o Opened) (*journal.Known, error) {
 		}
 	}
 	ev, err := Opened{Book: from, Role: o.Role}.Evaluate(a.Log)
-	if err != nil || ev.Result == nil || ev.Result.Single || ev.Result.Budget == nil || ev.Result.Answer.Unit != quantity.MolePerL {
+	if err != nil {
 		return nil, nil
 	}
-	r := ev.Result
-	return &journal.Known{Written: r.Answer.String(), Uncertainty: quantity.Show(r.Budget.Standard, 2),
-		From: from.Practical.Title}, nil
+	strength, sure, ok := ev.Strength()
+	if !ok {
+		return nil, nil
+	}
+	return &journal.Known{Written: strength.String(), Uncertainty: quantity.Show(sure, 2), From: from.Practical.Title}, nil
 }
 
 // titleOf is the title of a practical that is set to the class, as a reader may know it; empty where

@@ -55,7 +55,7 @@ type Evaluation struct {
 	Blank      *decimal.Decimal       `json:"blank,omitempty" doc:"mean blank titre, mL"`
 	SoFar      *SoFar                 `json:"soFar,omitempty" doc:"the answer so far; left out while results are withheld"`
 	Supply     *SupplyLeft            `json:"supply,omitempty" doc:"what is left, where the practical says what a bench is given"`
-	Stage      Stage                  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed" doc:"where the notebook stands"`
+	Stage      Stage                  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made" doc:"where the notebook stands"`
 	MadeOnly   bool                   `json:"-"` // a solution is made and nothing titrated
 	Clock      int64                  `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                    `json:"entries" doc:"number of entries in the notebook"`
@@ -105,7 +105,12 @@ const (
 	Measuring   Stage = "measuring"
 	Disagreeing Stage = "disagreeing"
 	Agreed      Stage = "agreed"
+	Making      Stage = "making" // of a solution alone, begun
+	Made        Stage = "made"   // it is made, and its strength can be worked out
 )
+
+// Done tells whether the bench work is done.
+func (s Stage) Done() bool { return s == Agreed || s == Made }
 
 // SoFar is the answer that the titres give up to now.
 type SoFar struct {
@@ -192,7 +197,7 @@ type Salt struct {
 func (ev Evaluation) Then() Onward {
 	unanswered := func(s working.Step) bool { return s.Answer == nil }
 	switch {
-	case ev.Stage != Agreed:
+	case !ev.Stage.Done():
 		return ""
 	case ev.Withheld && slices.ContainsFunc(ev.Work, unanswered):
 		return ToWork
@@ -202,4 +207,4 @@ func (ev Evaluation) Then() Onward {
 	return ToReport
 }
 
-var _ = finding.Family("stage.", []Stage{Untouched, RoughOnly, Measuring, Disagreeing, Agreed})
+var _ = finding.Family("stage.", []Stage{Untouched, RoughOnly, Measuring, Disagreeing, Agreed, Making, Made})

@@ -16,7 +16,7 @@ import (
 var (
 	enteredFar     = finding.Declare("entered.far", "what", "given", "nominal", "percent")
 	enteredSlipped = finding.Declare("entered.slipped", "what", "given", "nominal", "meant")
-	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density", "standard"})
+	enteredWhat    = finding.Family("entered.", []string{"known", "mass", "sample", "reagent", "volume", "tablet", "density", "standard", "prepared"})
 	enteredBefore  = finding.Declare("entered.before-scale", "reading")
 	enteredPast    = finding.Declare("entered.past-scale", "reading", "capacity")
 	enteredFine    = finding.Declare("entered.finer", "reading", "step")
@@ -69,6 +69,12 @@ func enteredBy(r *practical.Ready, part journal.Part, subject string) (entered, 
 			return entered{"standard", subject, p.Mass(), r.Made[0].Mass, quantity.Gram}, true
 		}
 		return entered{"mass", subject, p.Mass(), weighed(r), quantity.Gram}, true
+	case journal.Prepared:
+		if r.MadeHere() && !r.WeighsStandard() {
+			c, _ := p.Concentration()
+			nominal, _ := decimal.FromFloat(r.StrengthMade(1))
+			return entered{"prepared", subject, c.RoundFigures(p.Figures()), nominal.RoundFigures(r.Made[0].Concentration.Figures()), quantity.MolePerL}, true
+		}
 	case journal.OwnValue:
 		for _, m := range r.Measurable() {
 			// What a label says, and how warm it is, is no matter of the practical: there is nothing to compare.
@@ -94,6 +100,7 @@ func enteredFindings(rec recorded, trials []*evaluation.Trial) []finding.Finding
 	take(rec.c.Known)
 	if rec.r.MadeHere() {
 		take(rec.c.Standard)
+		take(rec.c.Prepared)
 	}
 	for _, m := range rec.r.Measurable() {
 		if l, ok := rec.c.Measured[m.OwnKey]; ok {

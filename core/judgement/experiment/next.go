@@ -91,7 +91,7 @@ func nextOf(a advising) evaluation.Next {
 	if e := n.Entry; e != nil && e.Opens != "" {
 		e.Sample = a.groups[a.hand].name
 	}
-	if a.stage == evaluation.Agreed {
+	if a.stage.Done() {
 		n.Say = []finding.Message{nextAllAgreed.Message(finding.Count(len(a.groups)))}
 	}
 	return n

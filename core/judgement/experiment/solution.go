@@ -14,6 +14,7 @@ import (
 
 var (
 	nextPrepare = finding.Declare("next.prepare", "of")
+	nextSolid   = finding.Declare("next.weigh-solid", "of")
 	nextMade    = finding.Declare("next.made", "of")
 )
 
@@ -62,7 +63,7 @@ func nextOfSolution(rec recorded, setup []evaluation.Item) evaluation.Next {
 	case n.Prepare:
 		n.Say = append(n.Say, nextPrepare.Message(of))
 	default:
-		n.Say = append(n.Say, nextStandard.Message(finding.Formula(r.Made[0].Salt.Plain())))
+		n.Say = append(n.Say, nextSolid.Message(finding.Formula(r.Made[0].Salt.Plain())))
 	}
 	if undone := evaluation.Undone(setup); len(undone) > 0 {
 		n.Say = append([]finding.Message{nextSetup.Message(finding.Said(journal.ItemSaid(undone[0].Code)))}, n.Say...)
@@ -74,11 +75,11 @@ func nextOfSolution(rec recorded, setup []evaluation.Item) evaluation.Next {
 func stageOfSolution(rec recorded, j judged) evaluation.Stage {
 	switch {
 	case j.impossible() != nil:
-		return evaluation.Measuring
+		return evaluation.Making
 	case rec.made():
-		return evaluation.Agreed
-	case len(rec.log) > 0:
-		return evaluation.Measuring
+		return evaluation.Made
+	case rec.c.Entries > 0:
+		return evaluation.Making
 	}
 	return evaluation.Untouched
 }

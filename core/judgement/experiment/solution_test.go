@@ -49,16 +49,17 @@ func TestASolutionAlone(t *testing.T) {
 		unit          quantity.Unit
 		own           []journal.Entry
 		answer        float64
+		strength      float64 // mol/L, for a later practical
 		steps         int
 	}{
-		{"weighed", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.05057, 2},
-		{"in g/L", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.GramPerL, []journal.Entry{weighed}, 5.36, 3},
-		{"into another flask", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed, flask(2, "200.0")}, 0.06321, 2},
-		{"diluted", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.005057, 3},
-		{"diluted with another pipette", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed, flask(3, "20.00")}, 0.004046, 3},
+		{"weighed", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.05057, 0.05057, 2},
+		{"in g/L", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.GramPerL, []journal.Entry{weighed}, 5.36, 0.05057, 3},
+		{"into another flask", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed, flask(2, "200.0")}, 0.06321, 0.06321, 2},
+		{"diluted", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.005057, 0.005057, 3},
+		{"diluted with another pipette", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed, flask(3, "20.00")}, 0.004046, 0.004046, 3},
 		{"a hydrate", "CuSO4", []practical.RouteStep{copper, up}, quantity.MillimolePerL,
-			[]journal.Entry{{Part: journal.Weighing{What: "solid", Full: "18.20", Emptied: "12.00", Standard: true}}}, 99.32, 4},
-		{"of a stock, as it was done", "NaOH", []practical.RouteStep{soda, up}, quantity.MolePerL, []journal.Entry{taken}, 0.5756, 1},
+			[]journal.Entry{{Part: journal.Weighing{What: "solid", Full: "18.20", Emptied: "12.00", Standard: true}}}, 99.32, 0.09932, 4},
+		{"of a stock, as it was done", "NaOH", []practical.RouteStep{soda, up}, quantity.MolePerL, []journal.Entry{taken}, 0.5756, 0.5756, 1},
 	} {
 		p := solution("solution", c.formula, c.made...)
 		if c.unit == quantity.GramPerL {
@@ -85,9 +86,13 @@ func TestASolutionAlone(t *testing.T) {
 		require.NotNil(t, ev.Result, c.name)
 		assert.InEpsilon(t, c.answer, ev.Result.Answer.Value, 2e-4, c.name)
 		assert.Equal(t, c.unit, ev.Result.Answer.Unit, c.name)
-		assert.Equal(t, evaluation.Agreed, ev.Stage, c.name)
+		assert.Equal(t, evaluation.Made, ev.Stage, c.name)
 		assert.NotContains(t, lacking(ev), "lack.made", c.name)
 		require.NotNil(t, ev.Result.Budget, c.name)
+		strength, sure, ok := ev.Strength()
+		require.True(t, ok, c.name)
+		assert.InEpsilon(t, c.strength, strength.Value, 2e-4, c.name)
+		assert.InEpsilon(t, ev.Result.Budget.Relative/100, sure/strength.Value, 1e-9, c.name)
 		assert.Positive(t, ev.Result.Budget.Expanded, c.name)
 		assert.Len(t, ev.Work, c.steps, c.name)
 		assert.Equal(t, working.Final, ev.Work[len(ev.Work)-1].Step, c.name)

@@ -13,7 +13,7 @@ const mostWorst = 3
 // Summary is that of the record, without what else its evaluation would work out.
 func (b *Basis) Summary(entries []journal.Entry) evaluation.Summary {
 	parts := Record
-	if b.groups == nil && b.ev.Stage == evaluation.Agreed {
+	if b.groups == nil && b.ev.Stage.Done() {
 		parts = PartResult // for those who teach
 	}
 	ev := b.Of(parts)
@@ -100,7 +100,7 @@ func forBoard(s *evaluation.Summary, ev evaluation.Evaluation) {
 		}
 	}
 	for _, step := range ev.Work {
-		if ev.Stage == evaluation.Agreed && step.Answer == nil {
+		if ev.Stage.Done() && step.Answer == nil {
 			s.Work++
 		}
 	}

@@ -56,9 +56,9 @@ func Lacks(ev evaluation.Evaluation) []Lack {
 		if len(open) > 0 {
 			add(OnBench, lackSamples.Message(finding.List(open...)))
 		}
-	} else if ev.Stage != evaluation.Agreed && ev.MadeOnly {
+	} else if !ev.Stage.Done() && ev.MadeOnly {
 		add(OnBench, lackMade.Message())
-	} else if ev.Stage != evaluation.Agreed {
+	} else if !ev.Stage.Done() {
 		add(OnBench, lackTrials.Message(finding.Count(max(1, ev.Agreement.Missing))))
 	}
 	undone := func(code finding.Code, items []evaluation.Item) {

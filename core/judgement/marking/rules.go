@@ -142,7 +142,7 @@ func (m *mark) judged() []evaluation.Trial {
 
 func (m *mark) complete() {
 	if m.Evaluation.MadeOnly {
-		if m.Evaluation.Stage == evaluation.Agreed {
+		if m.Evaluation.Stage.Done() {
 			m.lose(0, whyMade.Message())
 		} else {
 			m.give(0, true, whyNotMade.Message())

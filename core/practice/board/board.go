@@ -84,7 +84,7 @@ func Needs(norms practical.Norms, b Bench, now time.Time) []Need {
 	if s.Leaks {
 		add("leak", needLeak.Message())
 	}
-	done := s.Stage == evaluation.Agreed
+	done := s.Stage.Done()
 	if left := s.Left; left != nil && !done && left.Trials < s.Agreement.Missing {
 		add("short", needShort.Message(finding.Count(left.Trials), finding.Count(s.Agreement.Missing)))
 	}
@@ -121,6 +121,7 @@ func (b Bench) Off() (float64, bool) {
 
 var (
 	todoBegin  = finding.Declare("todo.begin")
+	todoMake   = finding.Declare("todo.make")
 	todoRough  = finding.Declare("todo.rough")
 	todoTrials = finding.Declare("todo.trials", "count")
 	todoWork   = finding.Declare("todo.work", "count")
@@ -140,7 +141,10 @@ func ToDo(s *evaluation.Summary, handedIn bool) []finding.Message {
 	if s.Stage == evaluation.Untouched {
 		out = append(out, todoRough.Message())
 	}
-	if s.Stage != evaluation.Agreed {
+	switch {
+	case s.Stage == evaluation.Making:
+		out = append(out, todoMake.Message())
+	case !s.Stage.Done():
 		out = append(out, todoTrials.Message(finding.Count(max(1, s.Agreement.Missing))))
 	}
 	if s.Work > 0 {

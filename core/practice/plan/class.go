@@ -57,7 +57,7 @@ func ForClass(r *practical.Ready, class prep.Class) SetOut {
 	var out SetOut
 	o := curve.OutlineOf(r)
 	titre := o.Titre.Last
-	if titre == 0 {
+	if titre == 0 && !r.MadeOnly() {
 		titre = r.Glass.Burette.Capacity.Float64() / 2
 		say := assumed.Message(finding.Number(titre, 3, quantity.Millilitre))
 		out.Assumed = &say

@@ -119,6 +119,15 @@ func (r *Ready) SampleStep() ReadyStep {
 	return r.Steps[0]
 }
 
+// Volumes are the steps whose volumes may be measured, by the numbers that journal.OwnKey gives
+// them: of the sample's route, or of how the only solution is made.
+func (r *Ready) Volumes() []ReadyStep {
+	if r.MadeOnly() {
+		return r.Made
+	}
+	return r.Steps
+}
+
 // SampleBurette tells whether each sample is run from a burette of its own.
 func (r *Ready) SampleBurette() bool {
 	return r.SampleStep().By == ByBurette && r.SampleStep().Kind == Pipette

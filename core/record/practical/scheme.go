@@ -74,6 +74,11 @@ var MarkRules = []MarkRule{MarkQuestions, MarkSetup, MarkComplete, MarkCalibrate
 var ofTitration = []MarkRule{MarkCalibrated, MarkJump, MarkTail, MarkResolution, MarkDecimals, MarkAgreement, MarkEconomy, MarkSubtraction, MarkRough,
 	MarkAveraged, MarkTitre}
 
+// MarkRules are the rules that a criterion of this practical can have, in the order of a report.
+func (r *Ready) MarkRules() []MarkRule {
+	return slices.DeleteFunc(slices.Clone(MarkRules), func(m MarkRule) bool { return r.MadeOnly() && slices.Contains(ofTitration, m) })
+}
+
 // Banded tells whether the marks follow from how close something is.
 func (r MarkRule) Banded() bool { return r == MarkTitre || r == MarkResult || r == MarkAnswer }
 

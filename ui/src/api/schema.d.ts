@@ -2289,6 +2289,8 @@ export interface components {
             bench?: string;
             /** @description the burette's own number */
             burette?: string;
+            /** @description the bench work is done */
+            done?: boolean;
             /** @description name of who goes there */
             handBy?: string;
             /** Format: date-time */
@@ -2320,7 +2322,7 @@ export interface components {
              */
             since?: string;
             /** @enum {string} */
-            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed" | "making" | "made";
             stageText: string;
             /**
              * @description the sum of it
@@ -2514,7 +2516,7 @@ export interface components {
              * @enum {string}
              */
             endPoints?: "hydroxide-carbonate" | "carbonate-hydrogencarbonate";
-            /** @description of the titrant with what it titrates: reactants -> products; balanced when it is read */
+            /** @description of the titrant with what it titrates: reactants -> products; balanced when it is read. Empty where a solution is only made */
             equation: string;
             /** @description id in the catalogue */
             indicator: string;
@@ -3087,7 +3089,7 @@ export interface components {
             trial: string;
         };
         Exercise: {
-            /** @description questions of the plan that are not asked: ratio, titre, indicator, mass, burette */
+            /** @description questions of the plan that are not asked: ratio, titre, indicator, mass, burette; stock where a solution is made of one */
             leave?: string[];
             own?: components["schemas"]["OwnQuestion"][];
             /** @description questions of the plan in other words; what is asked stays */
@@ -3882,6 +3884,8 @@ export interface components {
             expectTo?: string;
             /** @description what is expected for other trials that are open too */
             others?: components["schemas"]["Expect"][];
+            /** @description a solution is to be made of a stock: what is taken, and what it is made up to */
+            prepare?: boolean;
             say: components["schemas"]["Message"][];
             /**
              * @description reading at which free flow ends, mL
@@ -4266,6 +4270,8 @@ export interface components {
             needs: components["schemas"]["Need"][];
             /** @description limits of common practice, and what this practical says of them; for those who teach */
             norms?: components["schemas"]["NormGroup"][];
+            /** @description questions that the plan can make, by their codes; for those who teach */
+            ofPlan?: string[];
             /** @description order of work for the day, what takes longest first */
             order: components["schemas"]["WorkItem"][];
             /** @description what the order of work takes for granted */
@@ -4371,7 +4377,7 @@ export interface components {
              * @description follows from what is said below; where it is given it has to agree with that
              * @enum {string}
              */
-            kind?: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
+            kind?: "direct" | "indirect" | "back" | "standardisation" | "two-end-points" | "solution";
             /** @description what this school does beside the usual before and after */
             lists?: components["schemas"]["Lists"];
             /** @description what is given marks, and by which evidence; a student never receives it */
@@ -4387,7 +4393,7 @@ export interface components {
              * @description counts up when the practical is changed; a notebook keeps the one it was started under
              */
             revision: number;
-            /** @description how the sample comes into the flask, from its measuring to what is titrated */
+            /** @description how the sample comes into the flask, from its measuring to what is titrated; empty where a solution is only made */
             route: components["schemas"]["RouteStep"][];
             /** @description how this school reads, judges and rounds */
             rules: components["schemas"]["Rules"];
@@ -4895,7 +4901,7 @@ export interface components {
             reason: string;
         };
         Reworded: {
-            /** @description ratio, titre, indicator, mass or burette */
+            /** @description ratio, titre, indicator, mass, burette or stock */
             question: string;
             text: string;
         };
@@ -5265,6 +5271,8 @@ export interface components {
             indicator: string;
             /** @description the known concentration as it is written, without its unit */
             known?: string;
+            /** @description the titrant is made and that is all: nothing is titrated */
+            madeOnly?: boolean;
             /** @description how one makes the titrant, from the solid or the stock to the bottle; left out where it is given */
             makes?: components["schemas"]["Vessel"][];
             /** @description the curve that a run with a probe is expected to follow: mL, and pH or mV */
@@ -5340,6 +5348,8 @@ export interface components {
              * @description highest logical clock in the notebook
              */
             clock: number;
+            /** @description the bench work is done */
+            done?: boolean;
             /**
              * Format: int64
              * @description number of entries in the notebook
@@ -5383,7 +5393,7 @@ export interface components {
              * @description where the notebook stands
              * @enum {string}
              */
-            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed" | "making" | "made";
             stageText: string;
             style: components["schemas"]["Style"];
             /** @description what is still to be done until the report is handed in */
@@ -5435,6 +5445,8 @@ export interface components {
              * @description findings that ask for a look
              */
             checks: number;
+            /** @description the bench work is done */
+            done?: boolean;
             /** @description has left the class; the notebook stays in it */
             former?: boolean;
             /**
@@ -5455,7 +5467,7 @@ export interface components {
             /** @description it was given back for another version */
             returned?: boolean;
             /** @enum {string} */
-            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed";
+            stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed" | "making" | "made";
             stageText: string;
             student: string;
             /**
@@ -5569,6 +5581,7 @@ export interface components {
              * @example 21.35
              */
             concentration?: string;
+            /** @description empty, as its name, of what is titrated where a solution is only made */
             formula: string;
             /** @description of the titrant: how students make it, from a weighed solid or a stock that is made up, and an aliquot of it made up again; left out where it is given to them */
             made?: components["schemas"]["RouteStep"][];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import BenchDesk from '@/features/bench/BenchDesk.vue';
+import { MakingDesk } from '@/features/bench/parts';
 import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 
 defineProps<{ id: string }>();
@@ -7,6 +8,7 @@ defineProps<{ id: string }>();
 
 <template>
   <NotebookFrame :id="id" v-slot="{ notebook, whole, stuck }" brief>
-    <BenchDesk :key="notebook.id" :notebook="notebook" :whole="whole" :stuck="stuck" />
+    <MakingDesk v-if="notebook.sheet.setting.madeOnly" :key="notebook.id" :notebook="notebook" />
+    <BenchDesk v-else :key="notebook.id" :notebook="notebook" :whole="whole" :stuck="stuck" />
   </NotebookFrame>
 </template>

@@ -38,6 +38,9 @@ const emit = defineEmits<{
   done: [];
 }>();
 const sheet = computed(() => props.notebook.sheet);
+// The set-up comes first while nothing is measured or made.
+const early = computed(() => sheet.value.stage === 'untouched' || sheet.value.stage === 'making');
+const making = computed(() => sheet.value.setting.madeOnly);
 </script>
 
 <template>
@@ -53,7 +56,7 @@ const sheet = computed(() => props.notebook.sheet);
     />
     <AgreementPanel v-if="sheet.stage !== 'untouched' && probe" :notebook="notebook" :small="small" />
     <Checklist
-      v-if="sheet.stage === 'untouched'"
+      v-if="early"
       :notebook="notebook"
       list="setup"
       :timing="timing"
@@ -71,7 +74,7 @@ const sheet = computed(() => props.notebook.sheet);
         @start="(what, seconds) => emit('start', what, seconds)"
       />
     </Checklist>
-    <section class="panel p-3">
+    <section v-if="!making || sheet.trials.length" class="panel p-3">
       <TrialTable
         v-if="sheet.trials.length"
         :notebook="notebook"
@@ -92,7 +95,7 @@ const sheet = computed(() => props.notebook.sheet);
     <EvidencePanel v-if="sheet.evidence.length" :notebook="notebook" :bench="bench" />
     <LogPanel :notebook="notebook" />
     <Checklist
-      v-for="list in sheet.stage === 'untouched' ? [] : (['cleanup', 'setup'] as const)"
+      v-for="list in early ? [] : (['cleanup', 'setup'] as const)"
       :key="list"
       :notebook="notebook"
       :list="list"

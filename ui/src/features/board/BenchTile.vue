@@ -29,7 +29,7 @@ const marks = { counts: 'bg-agree', rough: 'bg-rough', pending: 'bg-ink', aside:
 /** On the projector everybody sees it: who is called, who is done, and no judgement. */
 const state = computed(() => {
   if (!props.projector || props.row.state === 'hand' || props.row.state === 'not-begun') return props.row.state;
-  return props.row.stage === 'agreed' ? 'done' : 'working';
+  return props.row.done ? 'done' : 'working';
 });
 const need = computed(() => props.row.needs[0]);
 const line = computed(() => {

@@ -10,7 +10,7 @@ export function inFilter(b: BoardRow, filter: Filter): boolean {
     case 'hand':
       return b.state === 'hand';
     case 'not-done':
-      return b.stage !== 'agreed';
+      return !b.done;
     default:
       return true;
   }

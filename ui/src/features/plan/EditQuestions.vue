@@ -7,7 +7,7 @@ import { editing, withAt } from '@/features/plan/fields';
 import { say, type Key } from '@/words';
 
 const { practical } = inject(editing)!;
-const ofPlan = ['ratio', 'titre', 'indicator', 'mass', 'burette'] as const;
+defineProps<{ /** Questions that the plan can make. */ ofPlan: string[] }>();
 const usual = ['method', 'explain', 'differently'] as const;
 const most = 10;
 

@@ -4,6 +4,7 @@
 import { computed, inject, ref, watch } from 'vue';
 import type { Schemas } from '@/api/client';
 import EditField from '@/features/plan/EditField.vue';
+import { alone } from '@/features/plan/draft';
 import { at, editing, withAt, type Control } from '@/features/plan/fields';
 import { say } from '@/words';
 
@@ -12,6 +13,7 @@ type Kind = Step['kind'];
 const props = defineProps<{
   /** Where they stand in the practical. */
   path: 'route' | 'chemistry.titrant.made';
+  open?: boolean;
 }>();
 const { practical, fault } = inject(editing)!;
 const made = computed(() => props.path !== 'route');
@@ -100,7 +102,7 @@ function become(i: number, kind: Kind) {
   );
   set(steps.value.map((s, n) => (n === i ? ({ ...fresh[kind], ...kept, kind } as Step) : s)));
 }
-const open = ref(false);
+const open = ref(props.open);
 const whole = computed(() => (fault.value?.path === props.path ? fault.value.text : ''));
 watch(
   () => fault.value?.path,
@@ -112,8 +114,10 @@ watch(
 
 <template>
   <details class="border-t border-hair pt-2" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
-    <summary class="label min-h-11">{{ say(made ? 'edit.group.made' : 'edit.group.route') }}</summary>
-    <p v-if="made" class="text-sm text-quiet">{{ say('edit.made') }}</p>
+    <summary class="label min-h-11">
+      {{ say(made ? (alone(practical) ? 'edit.group.solution' : 'edit.group.made') : 'edit.group.route') }}
+    </summary>
+    <p v-if="made && !alone(practical)" class="text-sm text-quiet">{{ say('edit.made') }}</p>
     <ol class="mt-2 grid gap-3">
       <li v-for="(s, i) in steps" :key="i" class="rounded-glass border border-hair p-2" :data-test="`${prefix}-${i}`">
         <div class="mb-2 flex items-end gap-1">
@@ -132,7 +136,7 @@ watch(
             ↑
           </button>
           <button
-            v-if="made || steps.length > 1"
+            v-if="(made && !alone(practical)) || steps.length > 1"
             type="button"
             class="button px-3"
             :aria-label="say('edit.takeOut')"

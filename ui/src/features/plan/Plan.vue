@@ -134,6 +134,8 @@ watch(
   { deep: true },
 );
 
+/** What stands in the flask and the burette. */
+const standing = (s: Schemas['Setting']) => [s.analyte, s.titrant].filter(Boolean);
 const asStudent = shallowRef<Schemas['Planned']>();
 const seeAsStudent = () =>
   preview({ ...draft.value, title: draft.value.title || '–' }).then((seen) => (asStudent.value = seen), wrong);
@@ -177,6 +179,7 @@ async function keep() {
         :fault="fault ?? (refused?.path ? refused : undefined)"
         :marking="sheet?.marking"
         :norms="sheet?.norms"
+        :of-plan="sheet?.ofPlan ?? []"
         :lists="sheet?.lists"
         :class-id="classId"
         :others="others"
@@ -203,9 +206,11 @@ async function keep() {
         <h1 v-if="!writes" class="mb-2 text-2xl font-bold">{{ draft.title }}</h1>
         <p v-if="!writes && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
         <p class="text-lg">{{ sheet.setting.equation }}</p>
-        <template v-if="!teaches">
-          <p v-for="s in [sheet.setting.analyte, sheet.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
+        <template v-if="!teaches || sheet.setting.madeOnly">
+          <p v-for="s in standing(sheet.setting)" :key="s" class="mt-1">{{ s }}</p>
           <p>{{ sheet.setting.glass }}</p>
+          <p v-if="teaches" class="mt-2 text-xl font-semibold" data-test="titre">{{ sheet.uncertainty }}</p>
+          <RoutePicture v-if="sheet.setting.madeOnly" :route="sheet.setting.route" class="mt-3" />
         </template>
         <div v-else class="mt-2 grid items-start gap-4 md:grid-cols-[9rem_1fr]">
           <PlanBurette
@@ -306,7 +311,7 @@ async function keep() {
       <p class="mb-2 text-sm text-quiet">{{ say('plan.previewText') }}</p>
       <p class="text-lg">{{ asStudent.plan.setting.equation }}</p>
       <p>{{ asStudent.practical.purpose }}</p>
-      <p v-for="s in [asStudent.plan.setting.analyte, asStudent.plan.setting.titrant]" :key="s" class="mt-1">{{ s }}</p>
+      <p v-for="s in standing(asStudent.plan.setting)" :key="s" class="mt-1">{{ s }}</p>
       <p>{{ asStudent.plan.setting.glass }}</p>
       <RoutePicture :route="asStudent.plan.setting.route" class="my-3" />
       <ul class="list-disc pl-5">

@@ -6,11 +6,13 @@ import { useGlass } from '@/api/glass';
 import { useCatalogue } from '@/api/queries';
 import {
   aliquotOf,
+  alone,
   change,
   exchanged,
   unknownOf,
   withAliquot,
   withReaction,
+  withSolutionAlone,
   withStrength,
   withUnknownSwapped,
   type Practical,
@@ -24,6 +26,7 @@ import EditRoute from '@/features/plan/EditRoute.vue';
 import EditVia from '@/features/plan/EditVia.vue';
 import { editing, withAt } from '@/features/plan/fields';
 import NormsFields from '@/features/plan/NormsFields.vue';
+import PlanSolution from '@/features/plan/PlanSolution.vue';
 import PlanOwn from '@/features/plan/PlanOwn.vue';
 import { useSession } from '@/session/session';
 import SelectField from '@/shared/SelectField.vue';
@@ -38,6 +41,7 @@ const props = defineProps<{
   marking?: Schemas['SchemeParts']; // what a marking scheme can be made of
   classId: string;
   lists?: Schemas['Checklists']; // what is done before and after
+  ofPlan: string[]; // questions that the plan can make
   norms?: Schemas['NormGroup'][]; // limits of common practice
   others: { value: string; text: string }[]; // practicals of the class in which a solution may be standardised
 }>();
@@ -70,7 +74,9 @@ const reactions = computed(() => {
   ];
   return groups.filter((g) => g.list.length);
 });
+const onlySolution = computed(() => alone(practical.value));
 function choose(id: string) {
+  if (id === 'solution') return void (practical.value = withSolutionAlone(practical.value));
   const all = reactions.value.flatMap((g) => g.list);
   const reaction = all.find((r) => r.id === id);
   if (reaction) practical.value = withReaction(practical.value, reaction, catalogue.value!.fresh, all);
@@ -199,13 +205,18 @@ const buretteText = (b: Schemas['Burette']) =>
     <div>
       <label class="label" for="plan-reaction">{{ say('plan.reaction') }}</label>
       <select id="plan-reaction" class="field" @change="choose(($event.target as HTMLSelectElement).value)">
-        <option value="">{{ equation }}</option>
+        <option value="">{{ onlySolution ? say('plan.solutionAlone') : equation }}</option>
+        <option v-if="!onlySolution" value="solution">{{ say('plan.solutionAlone') }}</option>
         <optgroup v-for="g in reactions" :key="g.label" :label="say(`plan.kinds.${g.label}`)">
           <option v-for="r in g.list" :key="r.id" :value="r.id">{{ r.name }}</option>
         </optgroup>
       </select>
     </div>
-    <div class="grid grid-cols-2 gap-3">
+    <template v-if="onlySolution">
+      <PlanSolution :units="units" />
+      <EditRoute path="chemistry.titrant.made" open />
+    </template>
+    <div v-if="!onlySolution" class="grid grid-cols-2 gap-3">
       <div v-for="which in ['titrant', 'analyte'] as const" :key="which">
         <label class="label" :for="'plan-' + which">
           {{ say(which === 'analyte' && changed ? 'plan.sample' : `plan.${which}`) }}:
@@ -226,7 +237,7 @@ const buretteText = (b: Schemas['Burette']) =>
         />
       </div>
     </div>
-    <div class="flex flex-wrap gap-2">
+    <div v-if="!onlySolution" class="flex flex-wrap gap-2">
       <button type="button" class="button px-3 text-sm" @click="practical = exchanged(practical)">
         {{ say('plan.exchange') }}
       </button>
@@ -234,7 +245,7 @@ const buretteText = (b: Schemas['Burette']) =>
         {{ say('plan.swapKnown') }}
       </button>
     </div>
-    <div class="grid grid-cols-2 gap-3">
+    <div v-if="!onlySolution" class="grid grid-cols-2 gap-3">
       <div v-if="aliquot !== undefined">
         <label class="label" for="plan-aliquot">{{ say('plan.aliquot') }} / {{ volume }}</label>
         <input
@@ -290,7 +301,7 @@ const buretteText = (b: Schemas['Burette']) =>
     <fieldset class="grid grid-cols-2 gap-3 border-t border-hair pt-2">
       <legend class="label">{{ say('plan.rules') }}</legend>
       <SelectField
-        v-if="tolerance"
+        v-if="tolerance && !onlySolution"
         v-model="tolerance"
         name="plan-tolerance"
         figure
@@ -298,14 +309,16 @@ const buretteText = (b: Schemas['Burette']) =>
         :options="inML(withNow(['0.05', '0.10', '0.20'], tolerance))"
       />
       <SelectField
+        v-if="!onlySolution"
         v-model="need"
         name="plan-need"
         figure
         :label="say('plan.need')"
         :options="[1, 2, 3].map((value) => ({ value, text: String(value) }))"
       />
-      <p v-if="need === 1" class="col-span-2 text-sm text-quiet">{{ say('plan.needOne') }}</p>
+      <p v-if="need === 1 && !onlySolution" class="col-span-2 text-sm text-quiet">{{ say('plan.needOne') }}</p>
       <SelectField
+        v-if="!onlySolution"
         v-model="resolution"
         name="plan-resolution"
         :label="say('plan.resolution')"
@@ -324,7 +337,7 @@ const buretteText = (b: Schemas['Burette']) =>
           }))
         "
       />
-      <label class="col-span-2 flex min-h-11 items-center gap-2">
+      <label v-if="!onlySolution" class="col-span-2 flex min-h-11 items-center gap-2">
         <input v-model="hide" type="checkbox" class="size-5 accent-accent" />{{ say('plan.hide') }}
       </label>
       <label v-if="results !== 'always'" class="col-span-2 flex min-h-11 items-center gap-2">
@@ -337,44 +350,46 @@ const buretteText = (b: Schemas['Burette']) =>
         :options="[1, 2, 3, 5, 10, 50].map((value) => ({ value, text: String(value) }))"
       />
     </fieldset>
-    <EditGroup group="asked">
-      <template #before>
-        <EditField
-          v-if="units.length > 1"
-          path="asked.unit"
-          control="text"
-          class="order-first"
-          :options="units.map((u, i) => ({ value: i ? u.unit : '', text: u.text }))"
-        />
-      </template>
-    </EditGroup>
-    <EditRoute path="route" />
-    <EditRoute path="chemistry.titrant.made" />
-    <EditGroup group="reaction"><EditVia /></EditGroup>
-    <EditGroup group="solutions">
-      <template #before>
-        <EditField path="chemistry.standardisedIn" control="text" class="col-span-2" :options="standards" />
-      </template>
-    </EditGroup>
-    <EditGroup group="probe">
-      <label v-if="practical.probe?.shows" class="col-span-2 flex min-h-11 items-center gap-2">
-        <input id="probe-alone" v-model="probeAlone" type="checkbox" class="size-5 accent-accent" />{{
-          say('plan.probeAlone')
-        }}
-      </label>
-    </EditGroup>
-    <EditGroup group="judging" />
+    <template v-if="!onlySolution">
+      <EditGroup group="asked">
+        <template #before>
+          <EditField
+            v-if="units.length > 1"
+            path="asked.unit"
+            control="text"
+            class="order-first"
+            :options="units.map((u, i) => ({ value: i ? u.unit : '', text: u.text }))"
+          />
+        </template>
+      </EditGroup>
+      <EditRoute path="route" />
+      <EditRoute path="chemistry.titrant.made" />
+      <EditGroup group="reaction"><EditVia /></EditGroup>
+      <EditGroup group="solutions">
+        <template #before>
+          <EditField path="chemistry.standardisedIn" control="text" class="col-span-2" :options="standards" />
+        </template>
+      </EditGroup>
+      <EditGroup group="probe">
+        <label v-if="practical.probe?.shows" class="col-span-2 flex min-h-11 items-center gap-2">
+          <input id="probe-alone" v-model="probeAlone" type="checkbox" class="size-5 accent-accent" />{{
+            say('plan.probeAlone')
+          }}
+        </label>
+      </EditGroup>
+      <EditGroup group="judging" />
+    </template>
     <EditGroup group="norms">
       <NormsFields v-if="norms" v-model="own" class="col-span-2" :groups="norms" :fault="fault" />
     </EditGroup>
     <EditGroup group="lists">
       <EditLists v-if="lists" :lists="lists" :class-id="classId" :others="others" />
     </EditGroup>
-    <EditGroup group="exercise"><EditQuestions /></EditGroup>
+    <EditGroup group="exercise"><EditQuestions :of-plan="ofPlan" /></EditGroup>
     <EditGroup group="marking">
       <SchemeEditor v-if="marking" v-model="scheme" class="col-span-2" :parts="marking" :fault="fault" />
     </EditGroup>
     <EditGroup group="writing" />
-    <PlanOwn v-model="practical" />
+    <PlanOwn v-if="!onlySolution" v-model="practical" />
   </form>
 </template>

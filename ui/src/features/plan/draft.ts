@@ -54,6 +54,36 @@ export function withReaction(
   };
 }
 
+/** Whether a solution is made and nothing titrated: there is neither a reaction nor a sample. */
+export const alone = (p: Practical) =>
+  p.route.length === 0 && !p.chemistry.equation && (p.chemistry.titrant.made ?? []).length > 0;
+
+/** With nothing titrated: the solution in the burette is made, and that is all. */
+export function withSolutionAlone(p: Practical): Practical {
+  const { name, formula, made, own, purity, puritySpread } = p.chemistry.titrant;
+  return {
+    ...p,
+    kind: undefined,
+    asked: undefined,
+    samples: undefined,
+    probe: undefined,
+    marking: undefined,
+    route: [],
+    chemistry: {
+      equation: '',
+      indicator: '',
+      analyte: { name: '', formula: '' },
+      titrant: {
+        ...{ name, formula, own, purity, puritySpread },
+        made: made ?? [
+          { kind: 'weigh', mass: '1.000' },
+          { kind: 'make-up', volume: '250.0' },
+        ],
+      },
+    },
+  };
+}
+
 /** The volume that goes into the flask, where one is pipetted. */
 export const aliquotOf = (p: Practical) => p.route.findLast((s) => s.kind === 'aliquot' || s.kind === 'pipette');
 

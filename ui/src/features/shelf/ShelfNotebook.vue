@@ -42,8 +42,8 @@ const whole = computed(() => !props.brief || !!id.value);
 const stands = computed(() => {
   const sheet = (waiting.value || begun.value) && shown.value?.sheet;
   return sheet
-    ? { stage: sheet.stage, text: sheet.stageText, next: sheet.next.text, here: true }
-    : { stage: props.n.stage, text: props.n.stageText, next: props.n.next, here: false };
+    ? { done: sheet.done, text: sheet.stageText, next: sheet.next.text, here: true }
+    : { done: props.n.done, text: props.n.stageText, next: props.n.next, here: false };
 });
 
 async function start() {
@@ -64,7 +64,7 @@ async function start() {
         {{ n.student }}
         <span v-if="n.former" class="text-sm font-normal text-quiet">{{ say('shelf.former') }}</span>
       </h4>
-      <p class="text-lg font-semibold" :class="stands.stage === 'agreed' && 'text-agree'">{{ stands.text }}</p>
+      <p class="text-lg font-semibold" :class="stands.done && 'text-agree'">{{ stands.text }}</p>
       <p v-if="n.handedIn" class="font-semibold" data-test="handed-in">
         {{
           say(n.returned ? 'shelf.returned' : n.late ? 'shelf.handedInLate' : 'shelf.handedIn', {
@@ -103,12 +103,12 @@ async function start() {
           >{{ say('app.marks') }}</RouterLink
         >
         <RouterLink
-          v-if="id && role === 'student' && stands.stage === 'agreed'"
+          v-if="id && role === 'student' && stands.done"
           class="button"
           :to="{ name: 'report', params: { id } }"
           >{{ say(n.handedIn ? 'app.report' : 'done.report') }}</RouterLink
         >
-        <RouterLink v-if="id && stands.stage === 'agreed'" class="button" :to="{ name: 'result', params: { id } }"
+        <RouterLink v-if="id && stands.done" class="button" :to="{ name: 'result', params: { id } }"
           >{{ say('shelf.result')
           }}<span v-if="role !== 'student'" class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
         >

@@ -12,7 +12,7 @@ const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2
 </script>
 
 <template>
-  <details class="panel p-3" :open="list === 'setup' && notebook.sheet.stage === 'untouched'">
+  <details class="panel p-3" :open="list === 'setup' && ['untouched', 'making'].includes(notebook.sheet.stage)">
     <summary class="flex min-h-11 items-center gap-2 font-semibold">
       <span>{{ say(`bench.${list}`) }}</span>
       <span class="figure text-quiet">{{ done }}/{{ items.length }}</span>

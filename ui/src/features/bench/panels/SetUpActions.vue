@@ -15,7 +15,9 @@ const emit = defineEmits<{ ask: [what: Asking]; start: [what: Timed, seconds: nu
 </script>
 
 <template>
-  <button type="button" class="button" @click="emit('ask', { what: 'leak' })">{{ say('bench.leak') }}</button>
+  <button v-if="!notebook.sheet.setting.madeOnly" type="button" class="button" @click="emit('ask', { what: 'leak' })">
+    {{ say('bench.leak') }}
+  </button>
   <button type="button" class="button" @click="emit('ask', { what: 'weigh' })">{{ say('bench.weigh') }}</button>
   <template v-if="notebook.sheet.probe">
     <button type="button" class="button" @click="emit('ask', { what: 'calibrate' })">

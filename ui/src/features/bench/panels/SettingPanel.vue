@@ -66,13 +66,17 @@ const rows = computed(() => settingRows(setting.value));
         {{ say('bench.weighStandard', { name: setting.standard }) }}
       </button>
     </template>
-    <h2 class="label mb-2">{{ say('result.route') }}</h2>
-    <RoutePicture v-slot="{ place }" :route="setting.route" class="mb-3">
-      <OwnValues :values="ownAt(place)" :may="!!notebook.mayWrite" @ask="emit('ask', $event)" />
-    </RoutePicture>
-    <h2 class="label mb-1">{{ say('bench.rules') }}</h2>
-    <ul class="list-disc pl-5">
-      <li v-for="r in setting.rules" :key="r">{{ r }}</li>
-    </ul>
+    <template v-if="!setting.madeOnly">
+      <h2 class="label mb-2">{{ say('result.route') }}</h2>
+      <RoutePicture v-slot="{ place }" :route="setting.route" class="mb-3">
+        <OwnValues :values="ownAt(place)" :may="!!notebook.mayWrite" @ask="emit('ask', $event)" />
+      </RoutePicture>
+    </template>
+    <template v-if="setting.rules.length">
+      <h2 class="label mb-1">{{ say('bench.rules') }}</h2>
+      <ul class="list-disc pl-5">
+        <li v-for="r in setting.rules" :key="r">{{ r }}</li>
+      </ul>
+    </template>
   </section>
 </template>
