@@ -262,6 +262,11 @@ func (a *Bench) present(ctx context.Context, p access.Person, o Opened, brief bo
 			return Notebook{}, err
 		}
 	}
+	if offer != nil { // what was taken over as it stands is offered no more
+		if k := journal.Fold(o.Entries).Known; k != nil && k.Part == journal.Part(*offer) {
+			offer = nil
+		}
+	}
 	partners := make([]string, len(o.Partners))
 	for i, r := range o.Partners {
 		partners[i] = access.NameFor(p, r.Name)
