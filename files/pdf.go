@@ -125,15 +125,24 @@ func (p *page) write() {
 	p.say("", normal, r.Purpose)
 	p.heading("method")
 	p.say("", normal, r.Setting.Equation)
-	for _, line := range []struct{ code, text string }{{"burette", r.Setting.Titrant}, {"flask", r.Setting.Analyte}} {
+	standing := []struct{ code, text string }{{"burette", r.Setting.Titrant}, {"flask", r.Setting.Analyte}}
+	if r.Setting.MadeOnly {
+		standing = standing[:1]
+		standing[0].code = "solution"
+	}
+	for _, line := range standing {
 		p.say("", normal, p.w.Text("text."+line.code)+": "+line.text)
 	}
 	p.say("", normal, r.Setting.Glass)
-	p.say("", small, strings.Join(r.Setting.Rules, ". ")+".")
+	if len(r.Setting.Rules) > 0 {
+		p.say("", small, strings.Join(r.Setting.Rules, ". ")+".")
+	}
 	p.say("", small, strings.Join(r.Setting.Cautions, " ")+" "+p.w.Text("file.local"))
-	p.heading("readings")
-	p.table()
-	p.strip()
+	if len(r.Columns) > 0 {
+		p.heading("readings")
+		p.table()
+		p.strip()
+	}
 	p.curves()
 	p.say("B", normal, r.Agreement)
 	for _, remark := range r.Remarks {

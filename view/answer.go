@@ -142,7 +142,7 @@ func (m *maker) statement() string {
 	}
 	answer := m.Value(finding.Quantity(r.Answer))
 	pairs := []any{"name", name, "formula", finding.Formula(r.Of), "value", answer, "unit", "", "sample",
-		m.r.Chemistry.Analyte.Name}
+		nameOf(m.r, "")}
 	if r.Whole != nil {
 		pairs = append(pairs, "count", finding.Count(int(*r.Whole)))
 	}

@@ -34,7 +34,7 @@ func TestDryRuns(t *testing.T) {
 			assert.NotEmpty(t, run.Answer, e.Name)
 		}
 	}
-	assert.Len(t, kinds, 5)
+	assert.Len(t, kinds, 6)
 	p := practicaltest.Plain()
 	p.Report.Evidence = []string{"label"}
 	p.Chemistry.Titrant.Concentration = decimal.Must("0.1000")

@@ -82,9 +82,17 @@ func SchemePartsOf(r *practical.Ready, style practical.Style) SchemeParts {
 		case rule == practical.MarkPerson:
 			of = "person"
 		}
-		out.Rules = append(out.Rules, NamedRule{NamedStep{string(rule), w.Text("criterion." + string(rule))}, of})
+		out.Rules = append(out.Rules, NamedRule{NamedStep{string(rule), criterion(w, r, rule)}, of})
 	}
 	return out
+}
+
+// criterion names a rule: nothing of a solution that is only made is a trial.
+func criterion(w wording.Writer, r *practical.Ready, rule practical.MarkRule) string {
+	if rule == practical.MarkComplete && r.MadeOnly() {
+		return w.Text("criterion.complete-solution")
+	}
+	return w.Text("criterion." + string(rule))
 }
 
 // Criteria names the criteria of a scheme: in its own words, or the usual ones.
@@ -99,7 +107,7 @@ func Criteria(r *practical.Ready, s practical.Scheme, style practical.Style) []N
 			if at := slices.IndexFunc(named, func(n NamedStep) bool { return n.Code == about && about != "" }); at >= 0 {
 				title = named[at].Text
 			} else {
-				title = w.Text("criterion." + string(c.Rule))
+				title = criterion(w, r, c.Rule)
 			}
 		}
 		out[i] = NamedCriterion{c.ID, c.Rule, title, decimal.Number{Decimal: c.Marks}}

@@ -157,6 +157,10 @@ func ReportOf(r *practical.Ready, s Sheet, about About) Report {
 		out.Partners = []string{}
 	}
 	cells := columnsOf(r, s.Trials)
+	if r.MadeOnly() && len(s.Trials) == 0 {
+		cells = nil // there is nothing to read
+	}
+	out.Columns = []Column{}
 	for _, c := range cells {
 		name := w.Text("column." + c.code)
 		head := name

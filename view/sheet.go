@@ -31,6 +31,7 @@ type Sheet struct {
 	Amended   []journal.Amended         `json:"-"`
 	Remarks   []string                  `json:"remarks" doc:"statistics, blank, what is left: one sentence each"`
 	SoFar     string                    `json:"soFar,omitempty" doc:"the result line: mean titre and answer so far"`
+	Made      string                    `json:"made,omitempty" doc:"where a solution is only made: what it is made of, as it was written"`
 	Measured  []MeasuredValue           `json:"measured" doc:"what may be measured at the bench in the place of what the practical gives, and was"`
 	Setup     []Item                    `json:"setup"`
 	Cleanup   []Item                    `json:"cleanup"`
@@ -185,6 +186,9 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	s.Agreement, s.WorkedOn = Agreement{ev.Agreement, m.agreement()}, ev.WorkedOn
 	s.Setup, s.Cleanup, s.Log = m.items(ev.Setup), m.items(ev.Cleanup), m.log()
 	s.Remarks, s.SoFar, s.Measured = m.remarks(), m.soFar(), m.ownValues()
+	if of := ev.MadeOf; of != nil {
+		s.Made = m.Say(said(m.Writer, *of))
+	}
 	s.Work, s.Given = m.work(), m.given()
 	if ev.Result != nil {
 		s.Answer = m.answer()

@@ -346,14 +346,14 @@ func TestLibrary(t *testing.T) {
 	farrow, colleague := s.client("farrow"), s.client("colleague")
 	type one struct{ Practical practical.Practical }
 	list := want[struct{ Practicals []practicals.LibraryItem }](s, farrow, 200, "GET", "/library", nil).Practicals
-	assert.Len(t, list, 25, "each once")
+	assert.Len(t, list, 26, "each once")
 	kinds := map[practical.Kind]bool{}
 	for _, item := range list {
 		assert.NotEmpty(t, item.KindText, item.ID)
 		assert.NotEmpty(t, item.Route, item.ID)
 		kinds[item.Kind] = true
 	}
-	assert.Len(t, kinds, 5)
+	assert.Len(t, kinds, 6)
 	own := want[one](s, farrow, 200, "GET", "/library/"+withheldPractical, nil).Practical
 	assert.Equal(t, "0.8765", own.Asked.Reference.String())
 	assert.True(t, want[one](s, colleague, 200, "GET", "/library/"+withheldPractical+"?revision=1", nil).Practical.Asked.Reference.IsZero())

@@ -33,7 +33,7 @@ var sourceCodes = []string{"burette", "sample-burette", "reagent-burette", "pipe
 	"drop", "repeatability", "temperature", "balance", "known", "excess", "density", "purity", "molar-mass", "curve", "stock"}
 
 var criterionCodes = []string{"questions", "setup", "complete", "resolution", "decimals", "agreement", "economy", "subtraction", "rough", "averaged",
-	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail", "evidence"}
+	"titre", "result", "step", "figures", "unit", "answer", "person", "in-time", "cleanup", "calibrated", "jump", "tail", "evidence", "complete-solution"}
 
 func init() {
 	none := []string{}
@@ -140,7 +140,7 @@ func init() {
 	declare(none, "unit.none", "list.and", "working.heading", "cause.within", "shelf.broken", "reaction.own-source")
 	declare([]string{"trial", "text"}, "working.of-trial")
 	declare([]string{"of", "where"}, "working.of-portion")
-	family("text.", none, "burette", "flask", "trial")
+	family("text.", none, "burette", "flask", "solution", "trial")
 	declare([]string{"value"}, "text.unrounded")
 	family("column.", none, "sample-start", "sample-end", "sample", "reagent", "mass", "start", "refills", "first-end",
 		"end", "first-titre", "titre", "curve-end")

@@ -2,6 +2,7 @@ package practicals
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"fmt"
 	"io/fs"
@@ -22,7 +23,7 @@ type LibraryItem struct {
 	Revision  int            `json:"revision"`
 	Title     string         `json:"title"`
 	Purpose   string         `json:"purpose"`
-	Kind      practical.Kind `json:"kind" enum:"direct,indirect,back,standardisation,two-end-points"`
+	Kind      practical.Kind `json:"kind" enum:"direct,indirect,back,standardisation,two-end-points,solution"`
 	KindText  string         `json:"kindText"`
 	Equation  string         `json:"equation"`
 	Route     []view.Vessel  `json:"route"`
@@ -100,7 +101,7 @@ func (a *Practicals) libraryItem(p practical.Practical, reader access.Person) Li
 	}
 	words := view.Writer(ready, reader.Style())
 	setting := view.SettingOf(words, ready)
-	out.Kind, out.KindText, out.Equation, out.Route = ready.Kind, view.KindText(words, ready.Kind), setting.Equation, setting.Route
+	out.Kind, out.KindText, out.Equation, out.Route = ready.Kind, view.KindText(words, ready.Kind), cmp.Or(setting.Equation, setting.Titrant), setting.Route
 	return out
 }
 

@@ -57,6 +57,7 @@ type Evaluation struct {
 	Supply     *SupplyLeft            `json:"supply,omitempty" doc:"what is left, where the practical says what a bench is given"`
 	Stage      Stage                  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made" doc:"where the notebook stands"`
 	MadeOnly   bool                   `json:"-"` // a solution is made and nothing titrated
+	MadeOf     *finding.Message       `json:"-"` // then what it is made of, as it was written; nil before
 	Clock      int64                  `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries    int                    `json:"entries" doc:"number of entries in the notebook"`
 	Passages   []WrittenPassage       `json:"passages" doc:"what the student writes in the report, in its order"`

@@ -46,7 +46,7 @@ func (p Parts) Has(wanted Parts) bool { return p&wanted == wanted }
 
 var _ = finding.Family("", []agreement.Reason{agreement.InSet, agreement.InOne, agreement.InAll, agreement.OutTooHigh, agreement.OutTooLow,
 	agreement.OutNoSet, agreement.OutTied, agreement.Alone, agreement.NotClosest})
-var _ = finding.Family("sofar.", []string{"rough", "accurate"}, "symbol", "answer")
+var _ = finding.Family("sofar.", []string{"rough", "accurate", "made"}, "symbol", "answer")
 var _ = finding.Declare("sofar.mean", "mean", "trials", "symbol", "answer")
 var _ = finding.Declare("sofar.mean-relative", "trials", "symbol", "answer")
 
@@ -113,6 +113,9 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		}
 	}
 	ev.Next = nextOf(advising{rec, j, s, groups, hand, ev.Supply, ev.Setup, ev.Stage})
+	if ev.MadeOnly {
+		ev.MadeOf = madeOf(rec)
+	}
 	b := &Basis{rec: rec, groups: groups, hand: hand, j: j, ev: ev}
 	b.own = sync.OnceValue(func() evaluation.Evaluation { return b.Of(PartVerdicts) })
 	return b

@@ -48,6 +48,9 @@ func measuredOf(trials []*evaluation.Trial) []assay.Measured {
 func result(rec recorded, j judged, parts Parts) resulted {
 	var out resulted
 	from := "mean"
+	if rec.r.MadeOnly() {
+		from = "made"
+	}
 	var r *evaluation.Result
 	if j.verdict.Status == agreement.Agreed {
 		d, problem := j.derive()

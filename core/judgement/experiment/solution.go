@@ -41,6 +41,19 @@ func judgeSolution(rec recorded) judged {
 	return j
 }
 
+// madeOf is what the solution is made of, as it was written; nil before.
+func madeOf(rec recorded) *finding.Message {
+	l := rec.c.Prepared
+	if rec.r.WeighsStandard() {
+		l = rec.c.Standard
+	}
+	if l == nil {
+		return nil
+	}
+	said := l.Part.Said()
+	return &said
+}
+
 // nextOfSolution says what to do where a solution is only made: to weigh, or to take of the stock;
 // then to work its strength out.
 func nextOfSolution(rec recorded, setup []evaluation.Item) evaluation.Next {

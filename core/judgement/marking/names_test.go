@@ -26,13 +26,13 @@ import (
 // the right one, and counts the names that were given. Those of a mean titre are left out:
 // what was averaged is not told by its figure alone.
 func wrongFigures(t *testing.T, wrong func(d dv.Derivation, at int, r diagnosis.Record, chance *rand.Rand) (value float64, made []string)) (judged, named int) {
-	wanted := 1000 // of make long, 2000
+	wanted := 1000 // of make long, 8000
 	if os.Getenv("LONG") != "" {
-		wanted = 2000
+		wanted = 8000
 	}
 	examples := practicaltest.Examples(t)
 	for seed := uint64(0); judged < wanted; seed++ {
-		require.Less(t, seed, uint64(20000), "hardly any can be made any more")
+		require.Less(t, seed, uint64(40000), "hardly any can be made any more")
 		r := examples[seed%uint64(len(examples))].Ready
 		if r.Probed() {
 			continue // its working is that of any other; its record takes long to make
@@ -85,7 +85,11 @@ func TestRandomErrorsHaveNoName(t *testing.T) {
 		return d.Nodes[at].Quantity.Value * (1 + off), nil
 	})
 	t.Logf("%d of %d have a name", named, judged)
-	assert.LessOrEqual(t, pct(named, judged), 1.0)
+	most := 1.5 // a thousand scatter by 0.3 about the 0.8 of eight thousand
+	if os.Getenv("LONG") != "" {
+		most = 1.0
+	}
+	assert.LessOrEqual(t, pct(named, judged), most)
 }
 
 // Of two slips in one step none is named that was not made. Two that come to what one makes,

@@ -51,7 +51,7 @@ func TestEveryPractical(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &back), name)
 		assert.Equal(t, len(got), len(back), name)
 		ev := experiment.Evaluate(r, got, experiment.All)
-		assert.Equal(t, evaluation.Agreed, ev.Stage, name)
+		assert.True(t, ev.Stage.Done(), name)
 		assert.True(t, ev.Result != nil || len(ev.Samples) > 0, name)
 	}
 }
@@ -66,7 +66,7 @@ func TestCarefulStudentsAreRight(t *testing.T) {
 	}
 	within, runs := 0, 0
 	for name, r := range worked(t) {
-		if r.Probed() || len(r.Samples) > 0 { // those have their own (core/model/series, experiment.TestProbeFindsTheTruth)
+		if r.MadeOnly() || r.Probed() || len(r.Samples) > 0 { // of a solution the truth is what was weighed; the others have their own (core/model/series, experiment.TestProbeFindsTheTruth)
 			continue
 		}
 		answer, second := trueAnswer(t, r)

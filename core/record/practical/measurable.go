@@ -47,6 +47,9 @@ func (r *Ready) Measurable() []Measurable {
 	if l := r.Asked.Label; l.Unit != "" && l.Unit.SameDimension(r.Asked.Unit) && len(r.Samples) == 0 { // what it says is for students to read
 		add(journal.OwnLabel, 0, decimal.Decimal{}, l.Unit)
 	}
+	if r.MadeOnly() { // nothing in the answer turns on how warm it is
+		return out
+	}
 	add(journal.OwnTemperature, 0, decimal.Decimal{}, "")
 	return out
 }

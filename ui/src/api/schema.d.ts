@@ -3434,7 +3434,7 @@ export interface components {
             equation: string;
             id: string;
             /** @enum {string} */
-            kind: "direct" | "indirect" | "back" | "standardisation" | "two-end-points";
+            kind: "direct" | "indirect" | "back" | "standardisation" | "two-end-points" | "solution";
             kindText: string;
             /** @description written in one of the person's classes; else a worked one that comes with the program */
             own?: boolean;
@@ -5367,6 +5367,8 @@ export interface components {
             /** @description what is empty or odd in the report */
             lacks: components["schemas"]["ReportLack"][];
             log: components["schemas"]["LogLine"][];
+            /** @description where a solution is only made: what it is made of, as it was written */
+            made?: string;
             /** @description what may be measured at the bench in the place of what the practical gives, and was */
             measured: components["schemas"]["MeasuredValue"][];
             next: components["schemas"]["Next"];

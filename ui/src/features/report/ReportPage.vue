@@ -31,21 +31,21 @@ const corrected = (c: Schemas['Corrected']) => {
     </header>
     <p v-if="report.purpose" class="mb-3">{{ report.purpose }}</p>
     <h2 class="mt-3 mb-1 font-bold">{{ say('report.method') }}</h2>
-    <p class="mb-1"><Tex :source="report.setting.equationLatex" /></p>
+    <p v-if="report.setting.equationLatex" class="mb-1"><Tex :source="report.setting.equationLatex" /></p>
     <dl class="grid grid-cols-[auto_1fr] gap-x-3">
       <template v-for="[label, value] in settingRows(report.setting)" :key="label">
         <dt class="text-quiet">{{ say(label) }}</dt>
         <dd>{{ value }}</dd>
       </template>
     </dl>
-    <p class="mt-1 text-sm">{{ report.setting.rules.join('. ') }}.</p>
+    <p v-if="report.setting.rules.length" class="mt-1 text-sm">{{ report.setting.rules.join('. ') }}.</p>
     <p class="text-sm">
       <strong>{{ say('bench.cautions') }}:</strong> {{ report.setting.cautions.join(' ') }}
       {{ say('bench.localRules') }}
     </p>
 
-    <h2 class="mt-3 mb-1 font-bold">{{ say('report.readings') }}</h2>
-    <div class="overflow-x-auto">
+    <h2 v-if="report.columns.length" class="mt-3 mb-1 font-bold">{{ say('report.readings') }}</h2>
+    <div v-if="report.columns.length" class="overflow-x-auto">
       <table class="w-full border-collapse border-y-2 border-ink text-left">
         <thead>
           <tr class="border-b border-ink text-sm">

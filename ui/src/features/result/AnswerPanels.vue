@@ -48,7 +48,7 @@ const copied = ref('');
       <p v-if="unrounded" class="figure">{{ answer.unrounded }} {{ answer.unit }}</p>
     </section>
     <section class="panel p-5">
-      <h2 class="mb-2 text-xl font-bold">{{ say('result.route') }}</h2>
+      <h2 class="mb-2 text-xl font-bold">{{ say(setting.madeOnly ? 'bench.makesOnly' : 'result.route') }}</h2>
       <RoutePicture :route="setting.route" />
     </section>
     <section class="panel p-5">

@@ -7,12 +7,14 @@ import { useBench } from '@/notebook/useBench';
 import WorkStep from '@/features/work/WorkStep.vue';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Tex from '@/shared/Tex.vue';
+import { settingRows } from '@/shared/setting';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
 const bench = useBench(toRef(props, 'notebook'));
 const sheet = computed(() => props.notebook.sheet);
 const show = computed(() => props.notebook.practical.showing.results);
+const standing = ['bench.burette', 'bench.flask', 'bench.solution'];
 const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
 </script>
 
@@ -21,7 +23,9 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
     <section class="panel p-4">
       <h2 class="text-xl font-bold">{{ say('work.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say(`work.${show}`) }}</p>
-      <p v-if="!counting.length" class="mb-3 font-semibold text-rough">{{ say('work.disagree') }}</p>
+      <p v-if="!sheet.setting.madeOnly && !counting.length" class="mb-3 font-semibold text-rough">
+        {{ say('work.disagree') }}
+      </p>
       <ol class="grid gap-4">
         <WorkStep
           v-for="(step, i) in sheet.work"
@@ -38,10 +42,14 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
     <aside class="grid gap-4">
       <section class="panel p-4">
         <h2 class="label mb-2">{{ say('work.given') }}</h2>
-        <p class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
-        <p>{{ say('bench.burette') }}: {{ sheet.setting.titrant }}</p>
-        <p class="mb-2">{{ say('bench.flask') }}: {{ sheet.setting.analyte }}</p>
-        <table class="w-full text-left" data-test="given">
+        <p v-if="sheet.setting.equationLatex" class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
+        <p
+          v-for="[label, value] in settingRows(sheet.setting).filter(([label]) => standing.includes(label))"
+          :key="label"
+        >
+          {{ say(label) }}: {{ value }}
+        </p>
+        <table class="mt-2 w-full text-left" data-test="given">
           <tbody>
             <tr v-for="(g, i) in sheet.given" :key="i" class="border-t border-hair align-baseline">
               <th scope="row" class="py-0.5 pr-3 font-normal">
@@ -53,14 +61,14 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
         </table>
       </section>
       <section class="panel p-4">
-        <h2 class="label mb-2">{{ say('result.route') }}</h2>
+        <h2 class="label mb-2">{{ say(sheet.setting.madeOnly ? 'bench.makesOnly' : 'result.route') }}</h2>
         <RoutePicture :route="sheet.setting.route" />
       </section>
     </aside>
   </div>
   <div v-else class="panel p-6">
     <p class="mb-2 text-xl font-semibold">{{ say('work.notYet') }}</p>
-    <p class="mb-4">{{ sheet.agreement.text }}</p>
+    <p class="mb-4">{{ sheet.setting.madeOnly ? sheet.next.text : sheet.agreement.text }}</p>
     <RouterLink class="button" :to="{ name: 'bench', params: { id: notebook.id } }">{{
       say('result.toBench')
     }}</RouterLink>

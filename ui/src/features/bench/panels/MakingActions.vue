@@ -17,11 +17,12 @@ const look = computed(() => (props.notebook.sheet.done ? 'button' : 'button-main
 </script>
 
 <template>
-  <section class="panel grid gap-3 p-4" :aria-label="say('bench.makes')">
-    <h2 class="label">{{ say('bench.makes') }}</h2>
+  <section class="panel grid gap-3 p-4" :aria-label="say('bench.makesOnly')">
+    <h2 class="label">{{ say('bench.makesOnly') }}</h2>
     <RoutePicture v-slot="{ place }" :route="notebook.sheet.setting.route">
       <OwnValues :values="ownAt(place)" :may="may" @ask="emit('ask', $event)" />
     </RoutePicture>
+    <p v-if="notebook.sheet.made" class="font-semibold" data-test="made">{{ notebook.sheet.made }}</p>
     <div v-if="may" class="flex flex-wrap gap-2">
       <button
         v-if="next.weigh"
