@@ -99,8 +99,9 @@ func TestRunByNumberPad(t *testing.T) {
 		p.Until(fmt.Sprintf(`(document.querySelector("[data-test=curve]").dispatchEvent(new KeyboardEvent("keydown", {key: %q, bubbles: true})), true)`, key))
 	}
 	press("Home")
+	p.Until(`document.querySelector("[data-test=picked]")?.innerText.startsWith("0.00")`)
 	press("ArrowRight")
-	p.Until(`document.querySelector("[data-test=picked]")?.innerText.includes("after")`)
+	p.Until(`document.querySelector("[data-test=picked]")?.innerText.startsWith("2.00")`)
 	p.Click("Strike out")
 	p.Until(`document.querySelector("[role=dialog]") !== null`)
 	p.Keys("1")

@@ -292,6 +292,38 @@ func TestGlassOfTheSchool(t *testing.T) {
 	w.works([][2]string{{"21.25", "mL"}}, "Right.")
 	w.handsIn()
 	w.marked()
+
+	// The same syringe where the practical says a burette: chosen at the bench, and read as it counts.
+	v := begun(t, s, "Vinegar, whatever is there", func(w *writer) {
+		w.vinegar("Vinegar, whatever is there")
+	})
+	q = v.learn
+	q.CoreReady()
+	q.See("50.00\u202fmL burette")
+	browser.Evaluate[bool](q, `([...document.querySelectorAll("details summary")].forEach(s => s.parentElement.open || s.click()), true)`)
+	choose := func(label string) {
+		browser.Evaluate[bool](q, `([...document.querySelectorAll("button")].find(b => b.innerText === "Glassware used").click(), true)`)
+		q.Until(`document.querySelector("#glass-piece") !== null`)
+		accessible(t, q, "choosing glassware")
+		q.Until(fmt.Sprintf(`(() => { const s = document.querySelector("#glass-piece"); const o = [...s.options].find(o => o.text.includes(%q)); if (!o) return false; s.value = o.value; s.dispatchEvent(new Event("change", { bubbles: true })); return true })()`, label))
+		q.Click("Use it")
+		q.Until(`document.querySelector("#glass-piece") === null`)
+	}
+	choose("Syringe (17)")
+	q.See("Syringe (17)")
+	q.See("±0.20")
+	browser.Evaluate[bool](q, `(document.querySelector("#reading").focus(), true)`)
+	record(q, "30.00", "")
+	record(q, "8.00", "Read the start to begin")
+	record(q, "29.50", "")
+	record(q, "8.25", "one is enough here")
+	q.See("21.25")
+	q.Sent()
+	q.Reload()
+	q.See("Syringe (17)")
+	v.works([][2]string{{"21.25", "mL"}}, "Right.")
+	v.handsIn()
+	v.marked()
 }
 
 // What could give no answer is not set: the field that is to blame is named.

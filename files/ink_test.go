@@ -17,10 +17,12 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
 	"exactflask/core/record/practical"
 	"exactflask/core/record/practical/practicaltest"
+	"exactflask/core/values/decimal"
 	"exactflask/files"
 	"exactflask/formats"
 	"exactflask/view"
@@ -86,6 +88,7 @@ func TestInkOnEveryWayOut(t *testing.T) {
 		{journal.ProbePoint{Of: "trial-01", Burette: "1.35", Shown: "3.27"}, "3.27", "1.35 3.29"},
 		{journal.Prepared{Stock: "6.02", Taken: "8.35", MadeUp: "500"}, "6.02", ""},
 		{journal.OwnValue{What: journal.OwnTemperature, Written: "21.7"}, "21.7", "22.7"},
+		{journal.OwnGlass{Piece: glass.Piece{Kind: glass.Graduated, Name: "Syringe nine", Capacity: decimal.Must("30.0"), Division: decimal.Must("0.5")}}, "Syringe nine", ""},
 		{journal.Timer{For: journal.ForLeak, Seconds: 37}, "37", ""},
 		{journal.Known{Written: "0.1037"}, "0.1037", "0.1073"},
 		{journal.Answer{Step: "titrant-amount", Written: "2.337", Unit: "mmol"}, "2.337", "2.373"},

@@ -18,23 +18,24 @@ import (
 
 // Setting is the practical in words.
 type Setting struct {
-	Equation      string   `json:"equation" doc:"in Unicode"`
-	EquationLaTeX string   `json:"equationLatex"`
-	Titrant       string   `json:"titrant" doc:"what is in the burette"`
-	Analyte       string   `json:"analyte" doc:"what is in the flask"`
-	MadeOnly      bool     `json:"madeOnly,omitempty" doc:"the titrant is made and that is all: nothing is titrated"`
-	Changed       bool     `json:"changed,omitempty" doc:"the sample itself is not what stands in the flask: it is weighed, or something was added to it"`
-	Glass         string   `json:"glass" doc:"burette and pipette with their tolerances"`
-	Indicator     string   `json:"indicator" doc:"name and the colour to stop at"`
-	Rules         []string `json:"rules" doc:"this school's rules for readings and agreement"`
-	Cautions      []string `json:"cautions"`
-	Route         []Vessel `json:"route" doc:"from the sample to the flask"`
-	Makes         []Vessel `json:"makes,omitempty" doc:"how one makes the titrant, from the solid or the stock to the bottle; left out where it is given"`
-	Standard      string   `json:"standard,omitempty" doc:"what is weighed for the titrant"`
-	Seen          bool     `json:"seen,omitempty" doc:"an eye sees the end; left out where a probe alone finds it"`
-	Hold          int      `json:"hold" doc:"how many seconds the end colour must last"`
-	Wait          int      `json:"wait" doc:"how many seconds the burette is watched for leaks"`
-	Stir          int      `json:"stir" doc:"how many minutes a dense solution is stirred"`
+	Equation      string        `json:"equation" doc:"in Unicode"`
+	EquationLaTeX string        `json:"equationLatex"`
+	Titrant       string        `json:"titrant" doc:"what is in the burette"`
+	Analyte       string        `json:"analyte" doc:"what is in the flask"`
+	Burette       glass.Burette `json:"burette" doc:"that is read"`
+	MadeOnly      bool          `json:"madeOnly,omitempty" doc:"the titrant is made and that is all: nothing is titrated"`
+	Changed       bool          `json:"changed,omitempty" doc:"the sample itself is not what stands in the flask: it is weighed, or something was added to it"`
+	Glass         string        `json:"glass" doc:"burette and pipette with their tolerances"`
+	Indicator     string        `json:"indicator" doc:"name and the colour to stop at"`
+	Rules         []string      `json:"rules" doc:"this school's rules for readings and agreement"`
+	Cautions      []string      `json:"cautions"`
+	Route         []Vessel      `json:"route" doc:"from the sample to the flask"`
+	Makes         []Vessel      `json:"makes,omitempty" doc:"how one makes the titrant, from the solid or the stock to the bottle; left out where it is given"`
+	Standard      string        `json:"standard,omitempty" doc:"what is weighed for the titrant"`
+	Seen          bool          `json:"seen,omitempty" doc:"an eye sees the end; left out where a probe alone finds it"`
+	Hold          int           `json:"hold" doc:"how many seconds the end colour must last"`
+	Wait          int           `json:"wait" doc:"how many seconds the burette is watched for leaks"`
+	Stir          int           `json:"stir" doc:"how many minutes a dense solution is stirred"`
 	// What every trial weighs is asked for with a name that stands ready.
 	WeighsEach bool     `json:"weighsEach,omitempty" doc:"every trial has its own weighing"`
 	Weighs     string   `json:"weighs,omitempty" doc:"name of what is weighed"`
@@ -58,7 +59,7 @@ func settingOnce(w wording.Writer, r *practical.Ready) Setting {
 
 // settingOfSolution puts a solution that is only made into words.
 func settingOfSolution(w wording.Writer, r *practical.Ready) Setting {
-	s := Setting{MadeOnly: true, Rules: []string{}, Route: makes(w, r), Cautions: cautions(w, r), Titrant: w.Text("setting.made", "name", r.Chemistry.Titrant.Name, "formula",
+	s := Setting{MadeOnly: true, Burette: r.Glass.Burette, Rules: []string{}, Route: makes(w, r), Cautions: cautions(w, r), Titrant: w.Text("setting.made", "name", r.Chemistry.Titrant.Name, "formula",
 		finding.Formula(r.Titrant.Plain())),
 		Stir: r.Norms().Count(practical.StirMinutes)}
 	if !r.Chemistry.Titrant.Concentration.IsZero() { // aimed at
@@ -98,7 +99,7 @@ func SettingOf(w wording.Writer, r *practical.Ready) Setting {
 	if r.MadeOnly() {
 		return settingOfSolution(w, r)
 	}
-	s := Setting{Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r),
+	s := Setting{Burette: r.Glass.Burette, Equation: r.Equation.String(), EquationLaTeX: r.Equation.LaTeX(), Rules: rules(w, r),
 		Route: route(w, r), Cautions: cautions(w, r),
 		Titrant: solution(w, r.Chemistry.Titrant, false), Analyte: inFlask(w, r),
 		Hold: r.Rules.Readings.Hold, Wait: int(math.Ceil(r.Norms().Of(practical.LeakSeconds))), Stir: r.Norms().Count(practical.StirMinutes), WeighsEach: r.MassEach(), Predicted: predicted(r)}

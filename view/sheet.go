@@ -155,6 +155,9 @@ func Brief(r *practical.Ready, ev evaluation.Evaluation, style practical.Style) 
 }
 
 func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, brief bool) Sheet {
+	if ev.Ready != nil { // as it was done
+		r = ev.Ready
+	}
 	m := &maker{Writer: wording.For(style, r.Showing.Style), r: r, ev: ev, names: map[string]string{},
 		places: map[string]place{}, brief: brief}
 	s := Sheet{Style: m.Style(), Setting: settingOnce(m.Writer, r), Stage: ev.Stage, Done: ev.Stage.Done(),

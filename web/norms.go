@@ -17,7 +17,7 @@ import (
 // class.
 func (s *server) glassware(api huma.API) {
 	type glassOutput struct{ Body practicals.Glassware }
-	type ownGlass struct {
+	type glassList struct {
 		Own []glass.Piece `json:"own" maxItems:"100"`
 	}
 	now := func(ctx context.Context, p access.Person, class string, err error) (*glassOutput, error) {
@@ -32,7 +32,7 @@ func (s *server) glassware(api huma.API) {
 			return now(ctx, p, "", nil)
 		}))
 	huma.Register(api, operation("set-glass", http.MethodPut, "/glass", "Keep the list of the installation"),
-		asked(s, func(ctx context.Context, p access.Person, in *struct{ Body ownGlass }) (*glassOutput, error) {
+		asked(s, func(ctx context.Context, p access.Person, in *struct{ Body glassList }) (*glassOutput, error) {
 			return now(ctx, p, "", s.app.Practicals.SetGlass(ctx, p, "", in.Body.Own))
 		}))
 	huma.Register(api, operation("class-glass", http.MethodGet, "/classes/{class}/glass", "The glassware of a class, and of the installation"),
@@ -42,7 +42,7 @@ func (s *server) glassware(api huma.API) {
 	huma.Register(api, operation("set-class-glass", http.MethodPut, "/classes/{class}/glass", "Keep the list of a class"),
 		asked(s, func(ctx context.Context, p access.Person, in *struct {
 			ClassPath
-			Body ownGlass
+			Body glassList
 		}) (*glassOutput, error) {
 			return now(ctx, p, in.Class, s.app.Practicals.SetGlass(ctx, p, in.Class, in.Body.Own))
 		}))

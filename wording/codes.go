@@ -127,6 +127,7 @@ func init() {
 	family("setting.", []string{"name", "formula"}, "unknown", "weighed", "made")
 	declare([]string{"capacity", "division", "class", "tolerance"}, "setting.burette", "setting.syringe")
 	family("setting.", []string{"volume", "class", "tolerance"}, "pipette", "cylinder", "flask")
+	declare([]string{"capacity", "division"}, "glass.burette-in", "glass.syringe-in")
 	declare(none, "setting.sample-burette")
 	declare([]string{"value"}, "setting.tolerance")
 	declare([]string{"name", "colour"}, "setting.indicator")
@@ -146,7 +147,7 @@ func init() {
 		"end", "first-titre", "titre", "curve-end")
 	family("struck.", none, "type", "start", "end", "others", "set-aside")
 	family("journal.kind.", none, "sample", "trial", "reading", "calibration", "point", "set-aside", "note", "check", "observation", "weighing", "timer",
-		"known", "answer", "correction", "passage", "picture", "own-value", "prepared")
+		"known", "answer", "correction", "passage", "picture", "own-value", "own-glass", "prepared")
 	declare([]string{"place", "was", "text"}, "journal.corrected")
 	family("own.", none, "tablet", "density", "label", "temperature")
 	family("own.volume.", []string{"name"}, "pipette", "make-up", "aliquot", "excess")

@@ -12,6 +12,7 @@ import (
 	"exactflask/app/access"
 	"exactflask/app/classes"
 	"exactflask/app/practicals"
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/judgement/evaluation"
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/record/journal"
@@ -32,6 +33,7 @@ type Notebook struct {
 	Role      access.Role         `json:"role" enum:"student,assistant,instructor" doc:"of this reader in the class"`
 	Partners  []string            `json:"partners" doc:"names of those who write beside the student"`
 	Awaits    string              `json:"awaits,omitempty" doc:"title of the practical in which the known solution is standardised, while the student has nothing to take over from it"`
+	Glass     []view.GlassPlace   `json:"glass,omitempty" doc:"glassware of the school that can be used in the place of the practical's; for who may write"`
 	Offer     *journal.Known      `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
 	Bottle    *view.Bottle        `json:"bottle,omitempty" doc:"one's own solution that this notebook uses, where it was prepared"`
 	Entries   []journal.Entry     `json:"entries,omitempty" doc:"the journal itself; left out of the answer to added entries"`
@@ -221,6 +223,13 @@ func (a *Bench) Notebook(ctx context.Context, p access.Person, id string) (Noteb
 		return Notebook{}, err
 	}
 	n.Marked = o.IsReleased()
+	if n.MayWrite {
+		has, err := a.practicals.Glass(ctx, p, o.Class)
+		if err != nil {
+			return Notebook{}, err
+		}
+		n.Glass = view.GlassPlaces(o.Ready, p.Style(), slices.Concat(has.Own, has.Wider, glass.Usual))
+	}
 	notices, err := a.classes.NoticesOf(ctx, o.Class)
 	for _, notice := range notices {
 		if a.Now().Sub(notice.At) < 24*time.Hour {

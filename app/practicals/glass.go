@@ -19,10 +19,14 @@ type Glassware struct {
 	Burettes []glass.Burette `json:"burettes" doc:"the burettes of all lists, as a practical uses them: own ones first, then what most schools have, which have no name"`
 }
 
-// Glass is what a class has, or the installation (class is empty); whoever may read the rules of
-// the school there may see it.
+// Glass is what a class has, or the installation (class is empty). Everybody in a class chooses from
+// its glassware, students at the bench; the installation's own list is for who may read its rules.
 func (a *Practicals) Glass(ctx context.Context, p access.Person, class string) (Glassware, error) {
-	if err := mayReadNorms(p, class); err != nil {
+	err := mayReadNorms(p, class)
+	if class != "" {
+		err = access.Allowed(p, access.SeeClass, class)
+	}
+	if err != nil {
 		return Glassware{}, err
 	}
 	out := Glassware{Own: []glass.Piece{}, Wider: []glass.Piece{}, Burettes: []glass.Burette{}}

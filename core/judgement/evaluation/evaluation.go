@@ -56,18 +56,21 @@ type Evaluation struct {
 	SoFar      *SoFar                 `json:"soFar,omitempty" doc:"the answer so far; left out while results are withheld"`
 	Supply     *SupplyLeft            `json:"supply,omitempty" doc:"what is left, where the practical says what a bench is given"`
 	Stage      Stage                  `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made" doc:"where the notebook stands"`
-	MadeOnly   bool                   `json:"-"` // a solution is made and nothing titrated
-	MadeOf     *finding.Message       `json:"-"` // then what it is made of, as it was written; nil before
-	Clock      int64                  `json:"clock" doc:"highest logical clock in the notebook"`
-	Entries    int                    `json:"entries" doc:"number of entries in the notebook"`
-	Passages   []WrittenPassage       `json:"passages" doc:"what the student writes in the report, in its order"`
-	Evidence   []Evidence             `json:"evidence" doc:"what the practical asks photographs of"`
-	Pictures   []ShownPicture         `json:"pictures" doc:"of the report"`
-	Work       []working.Step         `json:"work" doc:"the student's own calculation, step by step"`
-	Given      []working.Given        `json:"-"` // what it is made from, as it is used
-	Attempted  bool                   `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
-	Samples    []Sampled              `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
-	WorkedOn   string                 `json:"workedOn,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
+	// Ready is the practical as it was done, with the glassware that was chosen at the bench; nil where
+	// that is the practical's own.
+	Ready     *practical.Ready `json:"-"`
+	MadeOnly  bool             `json:"-"` // a solution is made and nothing titrated
+	MadeOf    *finding.Message `json:"-"` // then what it is made of, as it was written; nil before
+	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
+	Entries   int              `json:"entries" doc:"number of entries in the notebook"`
+	Passages  []WrittenPassage `json:"passages" doc:"what the student writes in the report, in its order"`
+	Evidence  []Evidence       `json:"evidence" doc:"what the practical asks photographs of"`
+	Pictures  []ShownPicture   `json:"pictures" doc:"of the report"`
+	Work      []working.Step   `json:"work" doc:"the student's own calculation, step by step"`
+	Given     []working.Given  `json:"-"` // what it is made from, as it is used
+	Attempted bool             `json:"attempted,omitempty" doc:"the student has given an own answer to every step; left out where own steps are not judged"`
+	Samples   []Sampled        `json:"samples,omitempty" doc:"what was found for each of several samples; then there is no single result"`
+	WorkedOn  string           `json:"workedOn,omitempty" doc:"of several samples the one that is worked on: agreement, statistics and what comes next are about it"`
 	// Expected is the titre that the next trial should take, where something is
 	// known about it, mL.
 	Expected *Span               `json:"expected,omitempty"`

@@ -76,6 +76,8 @@ type Basis struct {
 
 // Begin lays the basis for evaluating a notebook, once for all parts.
 func Begin(r *practical.Ready, c journal.Contents) *Basis {
+	set := r
+	r, otherGlass := withGlass(set, c)
 	rec := record(r, c)
 	groups := groupsOf(rec)
 	var j judged
@@ -105,7 +107,7 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		ev.Expected = &evaluation.Span{Low: e.low, High: e.high}
 	}
 	ev.Supply = supply(rec, j, ev.Expected)
-	ev.Findings = slices.Concat(c.Findings, readingFindings(rec, j, s, groups), agreementFindings(rec, j), indicatorFindings(rec, j), rec.probed)
+	ev.Findings = slices.Concat(c.Findings, readingFindings(rec, j, s, groups), agreementFindings(rec, j), indicatorFindings(rec, j), rec.probed, otherGlass)
 	for i := range j.trials {
 		if run := rec.runs[j.trials[i].ID]; run != nil {
 			ev.Runs = append(ev.Runs, *run)
@@ -113,6 +115,9 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 		}
 	}
 	ev.Next = nextOf(advising{rec, j, s, groups, hand, ev.Supply, ev.Setup, ev.Stage})
+	if r != set {
+		ev.Ready = r
+	}
 	if ev.MadeOnly {
 		ev.MadeOf = madeOf(rec)
 	}

@@ -58,6 +58,7 @@ var kinds = []kind{
 	of[ProbePoint]("the burette is read with what the probe shows"),
 	of[Prepared]("one's own solution was made by diluting a stock"),
 	of[OwnValue]("a value was measured that the practical gives as nominal"),
+	of[OwnGlass]("a piece of glassware is used in the place of the practical's"),
 	of[Timer]("a waiting time was kept"),
 	of[Known]("the concentration of the solution that is known, as it was found by standardising"),
 	of[Answer]("the student's own value for a step of the working"),

@@ -21,6 +21,9 @@ type Contents struct {
 	Weighed *Line
 	// Measured are values that take the place of nominal ones, the latest of each.
 	Measured map[OwnKey]Line
+	// Glass is what a bench works with in the place of the practical's, the latest for each step of the
+	// route; 0 is the burette.
+	Glass map[int]Line
 	// Standard is the last weighing of the solid that the titrant is made of.
 	Standard *Line
 	// Answers are the student's own values, the latest for each step.

@@ -3005,13 +3005,15 @@ export interface components {
              * @description which of the parts is filled
              * @enum {string}
              */
-            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "calibration" | "point" | "prepared" | "own-value" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
+            kind: "trial" | "sample" | "reading" | "set-aside" | "note" | "check" | "observation" | "weighing" | "calibration" | "point" | "prepared" | "own-value" | "own-glass" | "timer" | "known" | "answer" | "passage" | "picture" | "correction";
             /** @description the concentration of the solution that is known, as it was found by standardising */
             known?: components["schemas"]["Known"];
             /** @description something worth remembering */
             note?: components["schemas"]["Remark"];
             /** @description something was seen */
             observation?: components["schemas"]["Observation"];
+            /** @description a piece of glassware is used in the place of the practical's */
+            ownGlass?: components["schemas"]["OwnGlass"];
             /** @description a value was measured that the practical gives as nominal */
             ownValue?: components["schemas"]["OwnValue"];
             /** @description a passage of the report was written */
@@ -3198,6 +3200,19 @@ export interface components {
             burette: components["schemas"]["Burette"];
             /** @description what one bench is given; left out when it is plenty */
             supply?: components["schemas"]["Supply"];
+        };
+        GlassList: {
+            own: components["schemas"]["Piece"][];
+        };
+        GlassPlace: {
+            name: string;
+            /** @description what the school has that fits there */
+            pieces: components["schemas"]["NamedPiece"][];
+            /**
+             * Format: int64
+             * @description which step of the route it measures, from 1; the burette when left out
+             */
+            step?: number;
         };
         Glassware: {
             /** @description the burettes of all lists, as a practical uses them: own ones first, then what most schools have, which have no name */
@@ -3763,6 +3778,45 @@ export interface components {
             rule: string;
             title: string;
         };
+        NamedPiece: {
+            /**
+             * @description last mark of a burette, or the volume, mL
+             * @example 21.35
+             */
+            capacity: string;
+            /**
+             * @description B when left out
+             * @enum {string}
+             */
+            class?: "A" | "B";
+            /**
+             * @description of a burette: distance of two graduations, mL
+             * @example 21.35
+             */
+            division?: string;
+            /**
+             * @description of a burette: lowest mark, where that is not 0, mL
+             * @example 21.35
+             */
+            first?: string;
+            /**
+             * @description burette stands for a syringe too
+             * @enum {string}
+             */
+            kind: "burette" | "pipette" | "cylinder" | "flask";
+            /** @description as people call it, such as 30 mL syringe */
+            name: string;
+            /** @description of a burette: its scale shows what is left, as that of a syringe does */
+            rising?: boolean;
+            /** @description number that stands on it */
+            serial?: string;
+            text: string;
+            /**
+             * @description what stands on it or was found by weighing water, mL; by its class when left out
+             * @example 21.35
+             */
+            tolerance?: string;
+        };
         NamedRule: {
             code: string;
             /**
@@ -3954,6 +4008,8 @@ export interface components {
             ends?: string;
             /** @description the journal itself; left out of the answer to added entries */
             entries?: components["schemas"]["Entry"][];
+            /** @description glassware of the school that can be used in the place of the practical's; for who may write */
+            glass?: components["schemas"]["GlassPlace"][];
             /** @description left out while it is not up */
             hand?: components["schemas"]["Hand"];
             /** @description the report as it was handed in; left out while it was not, or was returned */
@@ -4056,7 +4112,12 @@ export interface components {
             unit?: string;
         };
         OwnGlass: {
-            own: components["schemas"]["Piece"][];
+            piece: components["schemas"]["Piece"];
+            /**
+             * Format: int64
+             * @description which step of the route it measures, from 1; the burette when left out
+             */
+            step?: number;
         };
         OwnMarks: {
             /**
@@ -5254,6 +5315,8 @@ export interface components {
         Setting: {
             /** @description what is in the flask */
             analyte: string;
+            /** @description that is read */
+            burette: components["schemas"]["Burette"];
             cautions: string[];
             /** @description the sample itself is not what stands in the flask: it is weighed, or something was added to it */
             changed?: boolean;
@@ -7207,7 +7270,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnGlass"];
+                "application/json": components["schemas"]["GlassList"];
             };
         };
         responses: {
@@ -10215,7 +10278,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OwnGlass"];
+                "application/json": components["schemas"]["GlassList"];
             };
         };
         responses: {

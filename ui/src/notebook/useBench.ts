@@ -117,6 +117,9 @@ export function useBench(notebook: Ref<Notebook>) {
     measured: ({ what, step }: Schemas['MeasuredValue'], value: string): Part[] => [
       { kind: 'own-value', ownValue: { what, ...(step && { step }), value } },
     ],
+    /** A piece of the school's glassware in the place of the practical's. */
+    glass: (step: number | undefined, piece: Schemas['Piece']) =>
+      add({ kind: 'own-glass', ownGlass: { ...(step && { step }), piece } }),
     prepare: (stock: string, taken: string, madeUp: string) =>
       add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
     /** A point of a run: the burette with what the probe shows. */

@@ -5,6 +5,7 @@ import type { Notebook } from '@/api/client';
 import { inWords, type Asking, type InWords } from '@/notebook/asking';
 import CalibrateDialog from '@/features/bench/probe/CalibrateDialog.vue';
 import CautionsDialog from '@/features/bench/dialogs/CautionsDialog.vue';
+import GlassDialog from '@/features/bench/dialogs/GlassDialog.vue';
 import KeysDialog from '@/features/bench/dialogs/KeysDialog.vue';
 import MeasuredDialog from '@/features/bench/dialogs/MeasuredDialog.vue';
 import LeakDialog from '@/features/bench/dialogs/LeakDialog.vue';
@@ -23,11 +24,13 @@ import { say, sayList } from '@/words';
 const props = defineProps<{ notebook: Notebook; bench: Bench; asking: Asking | undefined }>();
 const emit = defineEmits<{ close: [] }>();
 const problem = ref('');
+const inOwnWords = ref(false); // of glassware that is in no list
 const { doubt, write: doubted, forget } = useDoubt(() => props.bench);
 watch(
   () => props.asking,
   () => {
     problem.value = '';
+    inOwnWords.value = false;
     forget();
   },
 );
@@ -148,6 +151,14 @@ function said(text: string) {
     :asks-value="reasoned.asksValue"
     :problem="problem"
     @done="decided"
+    @close="emit('close')"
+  />
+  <GlassDialog
+    v-else-if="asking?.what === 'glass' && notebook.glass?.length && !inOwnWords"
+    :places="notebook.glass"
+    :problem="problem"
+    @done="(step, piece) => write(bench.glass(step, piece))"
+    @words="inOwnWords = true"
     @close="emit('close')"
   />
   <TextDialog

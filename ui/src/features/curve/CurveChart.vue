@@ -115,7 +115,8 @@ function step(by: number) {
   const list = stands.value;
   if (!list.length) return;
   const at = list.findIndex((p) => p.entry === picked.value);
-  pick(list[Math.min(list.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : list.length - 1) : at + by))]);
+  const from = at < 0 ? (by > 0 ? -1 : list.length) : at; // none yet: as from beside the first or the last
+  pick(list[Math.min(list.length - 1, Math.max(0, from + by))]);
 }
 function keys(e: KeyboardEvent) {
   const by = { ArrowRight: 1, ArrowLeft: -1, PageDown: 10, PageUp: -10, Home: -1e6, End: 1e6 }[e.key];

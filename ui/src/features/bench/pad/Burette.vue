@@ -16,10 +16,10 @@ const top = 18;
 const bottom = computed(() => top + size.value.scale);
 
 const sheet = computed(() => props.notebook.sheet);
-const capacity = computed(() => Number(props.notebook.practical.glass.burette.capacity));
+const capacity = computed(() => Number(props.notebook.sheet.setting.burette.capacity));
 const onGlass = (v: number) => Math.min(capacity.value * 1.03, Math.max(-capacity.value * 0.02, v));
 // A scale that shows what is left is full at its top.
-const depth = (v: number) => (props.notebook.practical.glass.burette.rising ? capacity.value - v : v);
+const depth = (v: number) => (props.notebook.sheet.setting.burette.rising ? capacity.value - v : v);
 const onScale = (v: number) => top + (size.value.scale * onGlass(v)) / capacity.value;
 const y = (reading: number) => onScale(depth(reading));
 
@@ -111,9 +111,7 @@ const guides = computed(() =>
     :viewBox="`0 0 ${size.width} ${size.height}`"
     class="mx-auto max-h-[600px] w-full"
     role="img"
-    :aria-label="
-      say('bench.buretteAlt', { capacity: notebook.practical.glass.burette.capacity, unit: sheet.units.volume })
-    "
+    :aria-label="say('bench.buretteAlt', { capacity: sheet.setting.burette.capacity, unit: sheet.units.volume })"
   >
     <defs>
       <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
