@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"exactflask/core/chemistry/equilibrium"
+	"exactflask/core/chemistry/glass"
 	"exactflask/core/model/curve"
 	"exactflask/core/model/series"
 	"exactflask/core/record/journal"
@@ -103,7 +104,10 @@ func (run *Run) advance(r *practical.Ready, t *journal.Trial) *Advance {
 	}
 	wide, fine := p.Step.Float64(), p.Fine.Float64()
 	add := math.Min(run.seen(wide), run.expected(r, last, wide))
-	if p.Way == practical.InSteps && add < wide {
+	switch fixed := p.Way == practical.InSteps; {
+	case fixed && !n.Past && add < fine/2 && oneJump(r):
+		fine = math.Max(fine/2, glass.Drop) // a whole one would run across the jump
+	case fixed && add < wide:
 		add = fine // of two steps one
 	}
 	add = math.Max(add, fine)
@@ -111,6 +115,13 @@ func (run *Run) advance(r *practical.Ready, t *journal.Trial) *Advance {
 	n.Add = n.Add.Round(2)
 	n.To = scaleAt(r, t, last+n.Add.Float64())
 	return n
+}
+
+// oneJump tells whether the curve is known to have one jump alone. Of several, steps so small make
+// the noise at the first look like the end.
+func oneJump(r *practical.Ready) bool {
+	c := curve.Of(r).Curve
+	return c != nil && len(c.Equivalence) == 1
 }
 
 // seen is how far the slope of the last points lets one go. In a buffer, and between two
