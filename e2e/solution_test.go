@@ -8,6 +8,58 @@ import (
 	"exactflask/e2e/browser"
 )
 
+// Two practicals make a sequence: set together, one line of progress, one report.
+func TestSequence(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	w := begun(t, s, "First the acid", func(w *writer) { w.vinegar("First the acid") })
+	q := w.learn
+	once(q, "22.50", "21.30")
+	q.Sent()
+
+	p := w.teach
+	class := browser.Evaluate[string](p, `location.pathname.split("/")[2]`)
+	p.Visit("/classes/" + class + "/plan")
+	p.Until(`document.querySelector("[data-test=titre]") !== null`)
+	v := &writer{Page: p}
+	v.vinegar("Then the product")
+	v.opened("#edit-after")
+	p.Until(`(() => { const s = document.querySelector("#edit-after"); const o = [...s.options].find(o => o.text === "First the acid"); if (!o) return false; s.value = o.value; s.dispatchEvent(new Event("change", { bubbles: true })); return true })()`)
+	tap(p, "#edit-report-whole")
+	accessible(t, p, "a sequence in the editor")
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	v.press("Set to the class")
+	p.See("Set to the class. Notebooks that are begun")
+	p.Click("Set up")
+	p.Until(`document.querySelector("#together") !== null`)
+	p.See("First the acid")
+	refill(p, "#time-due", "2031-03-04T10:00")
+	tap(p, "#together")
+	p.Click("Keep")
+	p.Until(`!document.querySelector("#together").checked`)
+
+	q.Visit("/shelf")
+	q.See("Then the product")
+	line := `[...document.querySelectorAll("article")].find(a => a.querySelector("h3").innerText === "Then the product").querySelector("[data-test=sequence]").innerText.replace(/\s+/g, " ")`
+	q.Until(line + `.includes("1. First the acid Titres agree → 2. Then the product Not begun")`)
+	assert.Equal(t, 2, browser.Evaluate[int](q, `[...document.querySelectorAll("article")].filter(a => a.innerText.includes("2031")).length`))
+	accessible(t, q, "a sequence on the shelf")
+	browser.Evaluate[bool](q, `([...document.querySelectorAll("article")].find(a => a.querySelector("h3").innerText === "Then the product").querySelector("button").click(), true)`)
+	q.Until(`document.activeElement?.id === "reading"`)
+	once(q, "22.50", "21.40")
+	q.Sent()
+	q.Click("Report")
+	q.See("This report is handed in together with:")
+	q.Until(`document.querySelector("[data-test=hand-in] [data-test=sequence]").innerText.includes("First the acid")`)
+	q.Click("Hand in")
+	q.Click("Hand in all the same")
+	q.See("Handed in: version 1")
+	q.Visit("/shelf")
+	q.Until(line + `.includes("1. First the acid handed in → 2. Then the product handed in")`)
+	p.Visit(browser.Evaluate[string](p, `location.pathname`) + "/marking")
+	p.See("Bevan Thrale")
+}
+
 // A solution is a practical by itself: made, its strength worked out, handed in and marked. A later
 // practical that names it by its title takes the strength over, with its uncertainty.
 func TestASolutionAloneAndCarriedOn(t *testing.T) {

@@ -33,6 +33,7 @@ type Notebook struct {
 	Role      access.Role         `json:"role" enum:"student,assistant,instructor" doc:"of this reader in the class"`
 	Partners  []string            `json:"partners" doc:"names of those who write beside the student"`
 	Awaits    string              `json:"awaits,omitempty" doc:"title of the practical in which the known solution is standardised, while the student has nothing to take over from it"`
+	Parts     []SequencePart      `json:"parts,omitempty" doc:"of one report of a sequence: the practicals whose reports are handed in together with this one, in order"`
 	Glass     []view.GlassPlace   `json:"glass,omitempty" doc:"glassware of the school that can be used in the place of the practical's; for who may write"`
 	Offer     *journal.Known      `json:"offer,omitempty" doc:"the concentration that was found by standardising, to be taken over"`
 	Bottle    *view.Bottle        `json:"bottle,omitempty" doc:"one's own solution that this notebook uses, where it was prepared"`
@@ -223,6 +224,9 @@ func (a *Bench) Notebook(ctx context.Context, p access.Person, id string) (Noteb
 		return Notebook{}, err
 	}
 	n.Marked = o.IsReleased()
+	if n.Parts, err = a.partsOf(ctx, o, p); err != nil {
+		return Notebook{}, err
+	}
 	if n.MayWrite {
 		has, err := a.practicals.Glass(ctx, p, o.Class)
 		if err != nil {

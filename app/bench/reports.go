@@ -118,12 +118,12 @@ func (a *Bench) Frozen(ctx context.Context, o Opened, version int) (Opened, []jo
 	return o, f.Chain, nil
 }
 
-// HandIn freezes the report of one's own notebook as it stands, with so many entries as
+// handInOne freezes the report of one's own notebook as it stands, with so many entries as
 // its page shows, and gives the receipt. What is handed in is not changed any more.
 //
 // Errors: ErrForbidden for whoever may not write in it; *finding.Fault where it was
 // handed in already, where the notebook is not as the page shows it, or it is too late.
-func (a *Bench) HandIn(ctx context.Context, p access.Person, id string, entries int) (view.Submission, error) {
+func (a *Bench) handInOne(ctx context.Context, p access.Person, id string, entries int) (view.Submission, error) {
 	o, err := a.Open(ctx, p, id)
 	if err != nil {
 		return view.Submission{}, err

@@ -44,6 +44,7 @@ type ShelfItem struct {
 	Ended     bool                `json:"ended,omitempty" doc:"it is not set to the class any more: nobody begins it"`
 	Times     practicals.Times    `json:"times"`
 	Over      bool                `json:"over,omitempty" doc:"nobody begins it any more: its time is over"`
+	Sequence  []SequencePart      `json:"sequence,omitempty" doc:"the practicals that it belongs together with, in order, itself among them; left out where it stands alone"`
 	Sample    string              `json:"sample,omitempty" doc:"code of the unknown that a student was given"`
 	Reference *view.ShelfSummary  `json:"reference,omitempty" doc:"the reader's own run of it, for those who teach"`
 	Notebooks []view.ShelfSummary `json:"notebooks" doc:"the student's own, if begun; or those of the whole class, for an instructor"`
@@ -85,6 +86,7 @@ func (a *Bench) Shelf(ctx context.Context, p access.Person) (Shelf, error) {
 			}
 			shelf.Practicals = append(shelf.Practicals, shelved)
 		}
+		shelf.inSequence(practicals.OfClass(assigned))
 		out.Shelves = append(out.Shelves, shelf)
 	}
 	return out, nil

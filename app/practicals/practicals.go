@@ -116,6 +116,9 @@ func (a *Practicals) AssignRevision(ctx context.Context, p access.Person, class 
 		if _, fault := written.Check(); fault != nil { // together with the school's
 			return fault.In("practical")
 		}
+		if fault := a.sequenceFault(ctx, q, class, written); fault != nil {
+			return fault
+		}
 		written.Revision = newest + 1
 		if newest > 0 {
 			kept, err := q.Practical(ctx, written.ID, newest)

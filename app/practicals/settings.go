@@ -79,6 +79,7 @@ type Settings struct {
 	Withholds practical.When `json:"withholds" enum:"always,after-attempt,after-marking"`
 	Hides     bool           `json:"hides" doc:"the expected end is hidden"`
 	Times     Times          `json:"times"`
+	Sequence  []string       `json:"sequence,omitempty" doc:"titles of the other practicals of its sequence, in order"`
 	Pairing   Pairing        `json:"pairing" enum:",alone,own" doc:"who works with whom: the pairs of the class (empty), everyone alone, or pairs of its own"`
 	Unknowns  []Unknown      `json:"unknowns"`
 	Seats     []Seat         `json:"seats"`
@@ -120,6 +121,7 @@ func (a *Practicals) Setting(ctx context.Context, p access.Person, class, id str
 	out := Settings{Practical: id, Title: item.Practical.Title, Revision: item.Practical.Revision, Assigned: item.Set,
 		MayManage: access.May(p, access.AssignPractical, access.Thing{Class: class}), Unit: view.Writer(ready, p.Style()).Unit(ready.Asked.Unit),
 		Withholds: ready.Showing.Results, Hides: ready.Showing.HideExpected, Times: TimesOf(item.Times), Unknowns: []Unknown{}, Seats: []Seat{}}
+	_, out.Sequence = sequenceOf(OfClass(assigned), id)
 	unknowns, err := q.Unknowns(ctx, class, id)
 	if err != nil {
 		return Settings{}, store.Begun{}, fmt.Errorf("reading unknowns: %w", err)
@@ -182,6 +184,7 @@ type NewSettings struct {
 	Unknowns []Unknown         `json:"unknowns" maxItems:"99"`
 	Deals    map[string]string `json:"deals,omitempty" doc:"code of the unknown by the id of the student"`
 	Pairing  Pairing           `json:"pairing,omitempty" enum:",alone,own" doc:"the pairs of the class when left out"`
+	Together bool              `json:"together,omitempty" doc:"the times hold for every practical of its sequence"`
 	Pairs    map[string]string `json:"pairs,omitempty" doc:"with pairs of its own: id of the partner by the id of the student"`
 }
 
@@ -212,8 +215,19 @@ func (a *Practicals) SetSettings(ctx context.Context, p access.Person, class, id
 			return err
 		}
 		deals := keepDeals(before, wanted.Deals, members, unknowns)
-		if err := q.SetTimes(ctx, class, id, wanted.Times.kept()); err != nil {
-			return access.NotFound(err)
+		together := []string{id}
+		if wanted.Together {
+			assigned, err := q.AssignmentsOfClass(ctx, class)
+			if err != nil {
+				return fmt.Errorf("reading practicals: %w", err)
+			}
+			others, _ := sequenceOf(OfClass(assigned), id)
+			together = append(together, others...)
+		}
+		for _, one := range together {
+			if err := q.SetTimes(ctx, class, one, wanted.Times.kept()); err != nil {
+				return access.NotFound(err)
+			}
 		}
 		pairs := map[string]string{}
 		if wanted.Pairing == OwnPairs {

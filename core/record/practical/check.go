@@ -75,7 +75,7 @@ func (p Practical) Check() (*Ready, *finding.Fault) {
 	}
 	for _, check := range slices.Concat([]func() *finding.Fault{r.checkNames}, titration, []func() *finding.Fault{
 		r.checkGlass, r.checkRules, r.checkProbe, r.checkAsked, r.checkOwn, r.checkMade, r.checkSamples, r.checkLists,
-		r.checkExercise, r.checkMarking, r.checkKind}) {
+		r.checkExercise, r.checkSequence, r.checkMarking, r.checkKind}) {
 		if f := check(); f != nil {
 			return nil, f
 		}

@@ -61,6 +61,8 @@ type ReportRule struct {
 	Own   []string `json:"own,omitempty" maxItems:"10" doc:"passages of this school's own, such as: Which assumption does your result rest on?"`
 	// Either lets one of several hand in for all.
 	Either bool `json:"either,omitempty" doc:"one of those who wrote in a notebook may hand its report in for all; each of them has to agree when left out"`
+	// Whole makes one report of a sequence.
+	Whole bool `json:"whole,omitempty" doc:"of a practical that comes after another: its report is handed in together with those before it"`
 	// Evidence is what is photographed at the bench.
 	Evidence []string `json:"evidence,omitempty" maxItems:"8" doc:"what is photographed at the bench: label, set-up, end-colour, and own ones after an equals sign"`
 }

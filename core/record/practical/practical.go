@@ -39,6 +39,7 @@ type Practical struct {
 	Title     string      `json:"title" minLength:"1" maxLength:"120"`
 	Purpose   string      `json:"purpose,omitempty" maxLength:"2000" doc:"why the titration is done, in a few sentences"`
 	Kind      Kind        `json:"kind,omitempty" enum:"direct,indirect,back,standardisation,two-end-points,solution" doc:"follows from what is said below; where it is given it has to agree with that"`
+	After     string      `json:"after,omitempty" maxLength:"64" doc:"id of the practical that comes before this one in a sequence of its class, such as the one in which the titrant is standardised"`
 	Asked     Asked       `json:"asked,omitzero" doc:"what is asked for, and what is expected"`
 	Chemistry Chemistry   `json:"chemistry" doc:"the two solutions, their reaction, and what shows the end"`
 	Route     []RouteStep `json:"route" maxItems:"13" doc:"how the sample comes into the flask, from its measuring to what is titrated; empty where a solution is only made"`

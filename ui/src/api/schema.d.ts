@@ -3917,6 +3917,8 @@ export interface components {
                 [key: string]: string;
             };
             times: components["schemas"]["Times"];
+            /** @description the times hold for every practical of its sequence */
+            together?: boolean;
             unknowns: components["schemas"]["Unknown"][];
         };
         Next: {
@@ -4027,6 +4029,8 @@ export interface components {
             offer?: components["schemas"]["Known"];
             /** @description names of those who write beside the student */
             partners: string[];
+            /** @description of one report of a sequence: the practicals whose reports are handed in together with this one, in order */
+            parts?: components["schemas"]["SequencePart"][];
             /** @description names of the authors, by id */
             people: {
                 [key: string]: string;
@@ -4425,6 +4429,8 @@ export interface components {
             value: string;
         };
         Practical: {
+            /** @description id of the practical that comes before this one in a sequence of its class, such as the one in which the titrant is standardised */
+            after?: string;
             /** @description what is asked for, and what is expected */
             asked?: components["schemas"]["Asked"];
             /** @description the two solutions, their reaction, and what shows the end */
@@ -4928,6 +4934,8 @@ export interface components {
             leave?: string[];
             /** @description passages of this school's own, such as: Which assumption does your result rest on? */
             own?: string[];
+            /** @description of a practical that comes after another: its report is handed in together with those before it */
+            whole?: boolean;
         };
         ResultRow: {
             answer?: string;
@@ -5273,6 +5281,18 @@ export interface components {
             /** @description what was seen, why it matters, what to do */
             text: string;
         };
+        SequencePart: {
+            /** @description the bench work is done */
+            done?: boolean;
+            handedIn?: boolean;
+            /** @description id of one's own; left out where it is not begun */
+            notebook?: string;
+            /** @description id of the practical */
+            practical: string;
+            /** @description where one's own notebook stands; left out for those who teach */
+            text?: string;
+            title: string;
+        };
         "Set-classRequest": {
             archived: boolean;
             name: string;
@@ -5392,6 +5412,8 @@ export interface components {
              */
             revision: number;
             seats: components["schemas"]["Seat"][];
+            /** @description titles of the other practicals of its sequence, in order */
+            sequence?: string[];
             times: components["schemas"]["Times"];
             title: string;
             /** @description of the answer */
@@ -5490,6 +5512,8 @@ export interface components {
             reference?: components["schemas"]["ShelfSummary"];
             /** @description code of the unknown that a student was given */
             sample?: string;
+            /** @description the practicals that it belongs together with, in order, itself among them; left out where it stands alone */
+            sequence?: components["schemas"]["SequencePart"][];
             setting: components["schemas"]["Setting"];
             times: components["schemas"]["Times"];
             title: string;

@@ -62,6 +62,13 @@ const standards = computed(() => {
     now && !props.others.some((o) => o.value === now) ? [{ value: now, text: say('plan.standardGone') }] : [];
   return [{ value: '', text: say('plan.standardNone') }, ...props.others, ...gone];
 });
+// The one that comes before may not be set to this class any more either.
+const befores = computed(() => {
+  const now = practical.value.after;
+  const gone =
+    now && !props.others.some((o) => o.value === now) ? [{ value: now, text: say('plan.standardGone') }] : [];
+  return [{ value: '', text: say('plan.afterNone') }, ...props.others, ...gone];
+});
 const session = useSession();
 const volume = computed(() => session.person?.units.volume ?? '');
 const { data: catalogue } = useCatalogue();
@@ -381,6 +388,11 @@ const buretteText = (b: Schemas['Burette']) =>
     </template>
     <EditGroup group="norms">
       <NormsFields v-if="norms" v-model="own" class="col-span-2" :groups="norms" :fault="fault" />
+    </EditGroup>
+    <EditGroup group="sequence">
+      <template #before>
+        <EditField path="after" control="text" class="col-span-2" :options="befores" />
+      </template>
     </EditGroup>
     <EditGroup group="lists">
       <EditLists v-if="lists" :lists="lists" :class-id="classId" :others="others" />

@@ -108,6 +108,7 @@ export const groups = {
     { path: 'probe.buffers', control: 'lines', when: probed },
     { path: 'probe.carbonate', control: 'check', wide: true, when: probed },
   ],
+  sequence: [{ path: 'report.whole', control: 'check', wide: true, when: (p: Practical) => !!p.after }],
   lists: [], // with a form of their own, as what follows
   exercise: [],
   writing: [

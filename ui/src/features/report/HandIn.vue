@@ -7,6 +7,7 @@ import { keys } from '@/api/keys';
 import { takeBack } from '@/api/reports';
 import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
+import SequenceLine from '@/shared/SequenceLine.vue';
 import AppDialog from '@/shared/AppDialog.vue';
 import { dates, say } from '@/words';
 
@@ -37,6 +38,10 @@ function now() {
 
 <template>
   <section class="no-print panel grid grid-cols-1 gap-3 p-4" data-test="hand-in">
+    <div v-if="notebook.parts">
+      <h2 class="font-bold">{{ say('report.parts') }}</h2>
+      <SequenceLine :parts="notebook.parts" here="" />
+    </div>
     <p v-if="notebook.due" :class="over && !notebook.handedIn && 'font-semibold text-alarm'">
       {{ say('report.due', { at: when(notebook.due) }) }}
     </p>

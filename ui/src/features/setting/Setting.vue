@@ -23,13 +23,16 @@ const { save, move, unset } = useSettingsChange(where);
 const begin = useBegin();
 
 const times = ref({ opens: '', due: '', late: '' });
+const together = ref(false); // the times are those of its whole sequence
 const unknowns = ref<Unknown[]>([]);
 const deals = ref<Record<string, string>>({});
 const pairing = ref<Settings['pairing']>('');
 const pairs = ref<Record<string, string>>({});
 const trouble = ref('');
 const sure = ref(false);
-const typed = computed(() => JSON.stringify([times.value, unknowns.value, deals.value, pairing.value, pairs.value]));
+const typed = computed(() =>
+  JSON.stringify([times.value, together.value, unknowns.value, deals.value, pairing.value, pairs.value]),
+);
 const loaded = ref('');
 const changed = computed(() => loaded.value !== '' && typed.value !== loaded.value);
 
@@ -38,6 +41,7 @@ function show(s: Settings) {
   unknowns.value = s.unknowns.map((u) => ({ code: u.code, value: u.value ?? '' }));
   deals.value = Object.fromEntries(s.seats.map((seat) => [seat.person, seat.code]));
   pairing.value = s.pairing;
+  together.value = false;
   pairs.value = Object.fromEntries(s.seats.map((seat) => [seat.person, seat.partner ?? '']));
   loaded.value = typed.value;
 }
@@ -71,6 +75,7 @@ async function keep() {
         value: u.value.replace(',', '.').trim() || undefined,
       })),
       deals: Object.fromEntries(Object.entries(deals.value).filter(([, code]) => code)),
+      together: together.value || undefined,
       pairing: pairing.value,
       pairs:
         pairing.value === 'own'
@@ -147,6 +152,11 @@ const problem = computed(
         :label="say(`setting.${t}`)"
         type="datetime-local"
       />
+      <label v-if="now.sequence" class="flex min-h-11 items-center gap-2 sm:col-span-3">
+        <input id="together" v-model="together" type="checkbox" class="size-5 accent-accent" />{{
+          say('setting.together', { titles: now.sequence.join(', ') })
+        }}
+      </label>
     </fieldset>
 
     <section class="panel p-4">

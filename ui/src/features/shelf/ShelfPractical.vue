@@ -4,6 +4,7 @@
 import { computed } from 'vue';
 import type { Schemas } from '@/api/client';
 import ShelfNotebook from '@/features/shelf/ShelfNotebook.vue';
+import SequenceLine from '@/shared/SequenceLine.vue';
 import { dates, say } from '@/words';
 
 const props = defineProps<{
@@ -50,6 +51,7 @@ const few = computed(() => (props.brief ? 0 : 8)); // so many are shown at once
         }}</RouterLink>
       </div>
     </div>
+    <SequenceLine v-if="p.sequence" :parts="p.sequence" :here="p.practical" class="mb-2" />
     <p v-if="p.broken" class="mb-2 font-semibold text-alarm" role="alert">{{ p.broken }}</p>
     <p v-if="p.times?.due || p.sample || (teaches && p.times?.opens)" class="mb-1 flex flex-wrap gap-x-4 font-semibold">
       <span v-if="teaches && p.times?.opens">{{ say('shelf.opens', { at: when(p.times?.opens) }) }}</span>
