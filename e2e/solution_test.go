@@ -33,7 +33,7 @@ func TestSequence(t *testing.T) {
 	p.Click("Set up")
 	p.Until(`document.querySelector("#together") !== null`)
 	p.See("First the acid")
-	refill(p, "#time-due", "2031-03-04T10:00")
+	p.Until(`(() => { const d = document.querySelector("#time-due"); d.value = "2031-03-04T10:00"; d.dispatchEvent(new Event("input", { bubbles: true })); return true })()`)
 	tap(p, "#together")
 	p.Click("Keep")
 	p.Until(`!document.querySelector("#together").checked`)
