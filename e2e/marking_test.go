@@ -255,14 +255,16 @@ func TestAHeldEnterAwardsOnce(t *testing.T) {
 	markingDesk(p)
 	tap(p, "[data-test=begin-marking]")
 	p.Until(`document.querySelector("[data-test=evidence]") !== null`)
-	name, open := onDesk(p), openCriteria(p)
-	require.Greater(t, open, 3)
+	name := onDesk(p)
+	require.Greater(t, openCriteria(p), 3)
 	press := func(times int, held bool) {
 		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { for (let i = 0; i < %d; i++) window.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", repeat: %v && i > 0, bubbles: true, cancelable: true })); return true; })()`, times, held))
 	}
-	press(20, true)
-	press(20, false)
-	assert.GreaterOrEqual(t, openCriteria(p), open-1, "one at most")
+	for _, held := range []bool{true, false} { // between the two a criterion may have been seen
+		before := openCriteria(p)
+		press(20, held)
+		assert.GreaterOrEqual(t, openCriteria(p), before-1, "one at most")
+	}
 	assert.Equal(t, name, onDesk(p))
 	now := openCriteria(p)
 	p.Keys("a") // all that is certain

@@ -14,7 +14,10 @@ import (
 	"exactflask/view"
 )
 
-var partMissing = finding.Declare("handin.part", "title")
+var (
+	partMissing  = finding.Declare("handin.part", "title")
+	partOfOthers = finding.Declare("handin.part-of-others", "title")
+)
 
 // SequencePart is a practical of a sequence, and where the reader's own notebook of it stands.
 type SequencePart struct {
@@ -23,7 +26,9 @@ type SequencePart struct {
 	Text      string `json:"text,omitempty" doc:"where one's own notebook stands; left out for those who teach"`
 	Done      bool   `json:"done,omitempty" doc:"the bench work is done"`
 	HandedIn  bool   `json:"handedIn,omitempty"`
-	Notebook  string `json:"notebook,omitempty" doc:"id of one's own; left out where it is not begun"`
+	Notebook  string `json:"notebook,omitempty" doc:"id of one's own; left out where it is not begun, or is not for this reader"`
+
+	others bool // there is one, and this person does not write in it
 }
 
 // inSequence says of each practical on a shelf which of the others belong together with it. What a
@@ -51,32 +56,8 @@ func (s *ClassShelf) inSequence(all []practical.Practical) {
 	}
 }
 
-// earlier are the notebooks of the same student whose reports are handed in together with one's, the
-// first of the sequence first. A fault where one of them is not begun.
-func (a *Bench) earlier(ctx context.Context, o Opened) ([]string, error) {
-	if !o.Practical.Report.Whole {
-		return nil, nil
-	}
-	assigned, err := a.Store.Read().AssignmentsOfClass(ctx, o.Class)
-	if err != nil {
-		return nil, fmt.Errorf("reading practicals: %w", err)
-	}
-	all := practicals.OfClass(assigned)
-	var out []string
-	for _, id := range practical.Before(all, o.Practical.ID) {
-		notebook, err := a.Store.Read().NotebookOf(ctx, o.Class, id, o.Student)
-		if errors.Is(err, store.ErrNotFound) {
-			at := slices.IndexFunc(all, func(p practical.Practical) bool { return p.ID == id })
-			return nil, partMissing.Fault("", finding.Text(all[at].Title))
-		} else if err != nil {
-			return nil, fmt.Errorf("looking for a part of the report: %w", err)
-		}
-		out = append(out, notebook)
-	}
-	return out, nil
-}
-
-// partsOf are the practicals whose reports are handed in together with a notebook's.
+// partsOf are the practicals whose reports are handed in together with a notebook's, the first of the
+// sequence first, each with the notebook of the same student.
 func (a *Bench) partsOf(ctx context.Context, o Opened, p access.Person) ([]SequencePart, error) {
 	if !o.Practical.Report.Whole {
 		return nil, nil
@@ -90,24 +71,37 @@ func (a *Bench) partsOf(ctx context.Context, o Opened, p access.Person) ([]Seque
 	for _, id := range practical.Before(all, o.Practical.ID) {
 		at := slices.IndexFunc(all, func(p practical.Practical) bool { return p.ID == id })
 		part := SequencePart{Practical: id, Title: all[at].Title}
-		if part.Notebook, err = a.Store.Read().NotebookOf(ctx, o.Class, id, o.Student); err == nil {
-			b, err := a.Read(ctx, part.Notebook)
-			if err != nil {
-				return nil, err
-			}
-			_, part.HandedIn = b.HandedIn()
-			summary, err := a.summarise(ctx, b)
-			if err != nil {
-				return nil, err
-			}
-			shown := view.ShelfSummary{}.Of(b.Ready, *summary, p.Style())
-			part.Text, part.Done = shown.StageText, shown.Done
-		} else if !errors.Is(err, store.ErrNotFound) {
+		notebook, err := a.Store.Read().NotebookOf(ctx, o.Class, id, o.Student)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return nil, fmt.Errorf("looking for a part of the report: %w", err)
+		}
+		if err == nil {
+			if err := a.stands(ctx, p, notebook, &part); err != nil {
+				return nil, err
+			}
 		}
 		out = append(out, part)
 	}
 	return out, nil
+}
+
+// stands fills in where a notebook stands; of one that this person may not read nothing but that.
+func (a *Bench) stands(ctx context.Context, p access.Person, notebook string, part *SequencePart) error {
+	o, err := a.Open(ctx, p, notebook)
+	if errors.Is(err, access.ErrNotFound) || errors.Is(err, access.ErrForbidden) {
+		part.others = true
+		return nil
+	} else if err != nil {
+		return err
+	}
+	summary, err := a.summarise(ctx, o.Book)
+	if err != nil {
+		return err
+	}
+	shown := view.ShelfSummary{}.Of(o.Ready, *summary, p.Style())
+	_, part.HandedIn = o.HandedIn()
+	part.Notebook, part.Text, part.Done = notebook, shown.StageText, shown.Done
+	return nil
 }
 
 // HandIn hands a report in as the notebook stands: what is open or odd in it is said beforehand, and
@@ -119,19 +113,27 @@ func (a *Bench) HandIn(ctx context.Context, p access.Person, id string, entries 
 		return view.Submission{}, err
 	}
 	if o.write && !o.Role.Teaches() && len(o.Entries) == entries { // else it is refused, and nothing goes along
-		before, err := a.earlier(ctx, o)
+		before, err := a.partsOf(ctx, o, p)
 		if err != nil {
 			return view.Submission{}, err
 		}
 		for _, part := range before {
-			b, err := a.Read(ctx, part)
+			switch {
+			case part.others:
+				return view.Submission{}, partOfOthers.Fault("", finding.Text(part.Title))
+			case part.Notebook == "":
+				return view.Submission{}, partMissing.Fault("", finding.Text(part.Title))
+			}
+		}
+		for _, part := range before {
+			b, err := a.Read(ctx, part.Notebook)
 			if err != nil {
 				return view.Submission{}, err
 			}
-			if _, in := b.HandedIn(); in {
+			if part.HandedIn {
 				continue
 			}
-			if s, err := a.handInOne(ctx, p, part, len(b.Entries)); err != nil || len(s.Awaits) > 0 {
+			if s, err := a.handInOne(ctx, p, part.Notebook, len(b.Entries)); err != nil || len(s.Awaits) > 0 {
 				return s, err
 			}
 		}

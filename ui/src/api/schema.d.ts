@@ -5285,7 +5285,7 @@ export interface components {
             /** @description the bench work is done */
             done?: boolean;
             handedIn?: boolean;
-            /** @description id of one's own; left out where it is not begun */
+            /** @description id of one's own; left out where it is not begun, or is not for this reader */
             notebook?: string;
             /** @description id of the practical */
             practical: string;
