@@ -32,6 +32,7 @@ func TestDryRuns(t *testing.T) {
 		assert.NotEmpty(t, run.Lacks, e.Name)
 		if len(e.Ready.Samples) == 0 {
 			assert.NotEmpty(t, run.Answer, e.Name)
+			assert.NotContains(t, run.Answer, "()", e.Name)
 		}
 	}
 	assert.Len(t, kinds, 6)

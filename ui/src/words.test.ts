@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import page from '../../wording/messages/en/page.json';
 import views from '../../wording/messages/en/views.json';
 import terms from '../../wording/messages/en/terms.json';
-import { inUsage, say, sayList, speak, textsOfViews, type Key } from '@/words';
+import { inUsage, say, sayList, speak, speakHere, textsOfViews, type Key } from '@/words';
 
 const files = readdirSync('src', { recursive: true, encoding: 'utf8' }).filter(
   (f) => /\.(vue|ts)$/.test(f) && !/\.test\.ts$|schema\.d\.ts$/.test(f),
@@ -76,6 +76,16 @@ describe('the texts of the screens', () => {
     speak('titer');
     expect(say('bench.titre')).toBe('Titer');
     speak('titre');
+  });
+
+  it('what is open is said in its own usage, whatever becomes of the reader meanwhile', () => {
+    speak('titre');
+    speakHere('titer');
+    expect(say('bench.titre')).toBe('Titer');
+    speak('titre'); // the session was asked again
+    expect(say('bench.titre')).toBe('Titer');
+    speakHere();
+    expect(say('bench.titre')).toBe('Titre');
   });
 
   it.each([

@@ -2,7 +2,7 @@
 // core's; sentences about a notebook come from the server, and these are the
 // names of the things around them. Those of the bench, the shelf and the head are there
 // at once; those of everything that comes later come with it.
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import page from '../../wording/messages/en/page.json';
 import spelling from '../../wording/messages/en/spelling.json';
 import terms from '../../wording/messages/en/terms.json';
@@ -28,7 +28,9 @@ export function inUsage(text: string, words: Words): string {
   );
 }
 
-const usage = ref<Words>('titre');
+const readers = ref<Words>('titre');
+const here = ref<Words>(); // of what is open, before the reader's
+const usage = computed(() => here.value ?? readers.value);
 
 /** The language whose dates the usage writes. */
 export const dates = () => (usage.value === 'titer' ? 'en-US' : 'en-GB');
@@ -71,7 +73,12 @@ export function say(key: Key, values: Record<string, unknown> = {}, count = 1): 
 
 export const sayList = (key: ListKey): string[] => (texts[key] ?? []).map(inUse);
 
-/** The usage that every screen speaks from now on. */
+/** The usage of the reader, which every screen speaks. */
 export function speak(words: Words) {
-  usage.value = words;
+  readers.value = words;
+}
+
+/** The usage of what is open, such as a notebook, which counts before the reader's until it is closed. */
+export function speakHere(words?: Words) {
+  here.value = words;
 }

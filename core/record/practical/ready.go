@@ -78,9 +78,10 @@ func (r *Ready) Kept(name string, work func() any) any {
 	return v
 }
 
-// Unknown and Known are the two solutions by what is known of them.
+// Unknown and Known are the two solutions by what is known of them; both the same where a solution is
+// only made.
 func (r *Ready) Unknown() Solution {
-	if r.UnknownInBurette {
+	if r.UnknownInBurette || r.MadeOnly() {
 		return r.Chemistry.Titrant
 	}
 	return r.Chemistry.Analyte

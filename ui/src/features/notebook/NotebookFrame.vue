@@ -10,16 +10,14 @@ import LessonBar from '@/features/lesson/LessonBar.vue';
 import HeldBack from '@/features/bench/panels/HeldBack.vue';
 import SendState from '@/features/bench/panels/SendState.vue';
 import { useJudged } from '@/notebook/useJudged';
-import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
-import { say, speak } from '@/words';
+import { say, speakHere } from '@/words';
 
 const props = defineProps<{ id: string; brief?: boolean }>();
 defineSlots<{ default(props: { notebook: Notebook; whole: boolean; stuck: boolean }): unknown }>();
 const { data: known, error, refetch } = useNotebook(() => props.id);
 const { shown: notebook, whole, stuck } = useJudged(known, () => props.brief);
 provide(noted, notebook);
-const session = useSession();
 const route = useRoute();
 const router = useRouter();
 // Begun without the network, the server may know it under another id.
@@ -30,7 +28,7 @@ watch(
 // Inside a notebook the words are its own; outside, the reader's.
 watch(
   () => notebook.value?.sheet.style.words,
-  (words) => words && speak(words),
+  (words) => words && speakHere(words),
   { immediate: true },
 );
 watch(
@@ -38,7 +36,7 @@ watch(
   (title) => title && (document.title = `${title} · Exact Flask`),
   { immediate: true },
 );
-onUnmounted(() => speak(session.person?.preferences.words || 'titre'));
+onUnmounted(() => speakHere());
 const tabs = computed(() =>
   (['bench', 'work', 'result', 'report', 'marks', 'journal'] as const).filter(
     (t) => t !== 'marks' || notebook.value?.marked,
