@@ -21,6 +21,8 @@ func TestAFewPointsHaveAnEnd(t *testing.T) {
 		w.opened("#probe-alone")
 		tap(w.Page, "#probe-alone")
 		w.Until(`document.querySelector("#probe-alone").checked`)
+		w.opened("#edit-rules-readings-noRough") // a run is no rough trial
+		tap(w.Page, "#edit-rules-readings-noRough")
 	})
 	q := w.learn
 	assert.NotContains(t, q.Text("body"), "colourless")
@@ -35,7 +37,9 @@ func TestAFewPointsHaveAnEnd(t *testing.T) {
 		q.Until(fmt.Sprintf(`document.querySelector("[data-test=pad]").innerText.includes("Point %d of")`, i+2))
 	}
 	q.See("the run can end")
+	q.Until(`document.querySelector("[data-test=pad-end]")?.disabled === false`)
 	tap(q, "[data-test=pad-end]")
+	q.Until(`document.querySelector("[data-test=then]") !== null`)
 	q.Until(`document.querySelector("[data-test=ends]")?.innerText.includes("counts")`)
 	end := browser.Evaluate[string](q, `[...document.querySelectorAll("[data-test=ends] tr")].find(r => r.innerText.includes("counts")).innerText`)
 	assert.Contains(t, end, "27.4")
