@@ -12,13 +12,16 @@ import (
 )
 
 // bottle reckons what is left of the student's own solution: it was prepared in the
-// notebook of the practical in which it is standardised, and every practical whose
+// notebook of the practical in which it is standardised, or made and nothing else, and every practical whose
 // known solution that is draws on it. Nil where nothing was prepared. Other
 // notebooks tell by their summaries what they used: that costs a read each.
 func (a *Bench) bottle(ctx context.Context, o Opened, ev evaluation.Evaluation) (*experiment.Bottle, error) {
 	root := o.Practical.Chemistry.Standard
 	made := decimal.Decimal{}
-	if ev.Prepared != nil {
+	switch {
+	case ev.MadeOnly:
+		root, made = o.Practical.ID, ev.Made
+	case ev.Prepared != nil:
 		root, made = o.Practical.ID, ev.Prepared.Volume
 	}
 	if root == "" {

@@ -60,6 +60,7 @@ type Evaluation struct {
 	// that is the practical's own.
 	Ready     *practical.Ready `json:"-"`
 	MadeOnly  bool             `json:"-"` // a solution is made and nothing titrated
+	Made      decimal.Decimal  `json:"-"` // then how much there is of it, mL; zero before
 	MadeOf    *finding.Message `json:"-"` // then what it is made of, as it was written; nil before
 	Clock     int64            `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int              `json:"entries" doc:"number of entries in the notebook"`

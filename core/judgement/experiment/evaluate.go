@@ -120,6 +120,9 @@ func Begin(r *practical.Ready, c journal.Contents) *Basis {
 	}
 	if ev.MadeOnly {
 		ev.MadeOf = madeOf(rec)
+		if rec.made() {
+			ev.Made = rec.assay.MadeVolume()
+		}
 	}
 	b := &Basis{rec: rec, groups: groups, hand: hand, j: j, ev: ev}
 	b.own = sync.OnceValue(func() evaluation.Evaluation { return b.Of(PartVerdicts) })

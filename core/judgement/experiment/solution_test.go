@@ -50,16 +50,17 @@ func TestASolutionAlone(t *testing.T) {
 		own           []journal.Entry
 		answer        float64
 		strength      float64 // mol/L, for a later practical
+		volume        string  // mL, of what it can take
 		steps         int
 	}{
-		{"weighed", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.05057, 0.05057, 2},
-		{"in g/L", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.GramPerL, []journal.Entry{weighed}, 5.36, 0.05057, 3},
-		{"into another flask", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed, flask(2, "200.0")}, 0.06321, 0.06321, 2},
-		{"diluted", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.005057, 0.005057, 3},
-		{"diluted with another pipette", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed, flask(3, "20.00")}, 0.004046, 0.004046, 3},
+		{"weighed", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.05057, 0.05057, "250.0", 2},
+		{"in g/L", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.GramPerL, []journal.Entry{weighed}, 5.36, 0.05057, "250.0", 3},
+		{"into another flask", "Na2CO3", []practical.RouteStep{carbonate, up}, quantity.MolePerL, []journal.Entry{weighed, flask(2, "200.0")}, 0.06321, 0.06321, "200.0", 2},
+		{"diluted", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed}, 0.005057, 0.005057, "250.0", 3},
+		{"diluted with another pipette", "Na2CO3", []practical.RouteStep{carbonate, up, part, up}, quantity.MolePerL, []journal.Entry{weighed, flask(3, "20.00")}, 0.004046, 0.004046, "250.0", 3},
 		{"a hydrate", "CuSO4", []practical.RouteStep{copper, up}, quantity.MillimolePerL,
-			[]journal.Entry{{Part: journal.Weighing{What: "solid", Full: "18.20", Emptied: "12.00", Standard: true}}}, 99.32, 0.09932, 4},
-		{"of a stock, as it was done", "NaOH", []practical.RouteStep{soda, up}, quantity.MolePerL, []journal.Entry{taken}, 0.5756, 0.5756, 1},
+			[]journal.Entry{{Part: journal.Weighing{What: "solid", Full: "18.20", Emptied: "12.00", Standard: true}}}, 99.32, 0.09932, "250.0", 4},
+		{"of a stock, as it was done", "NaOH", []practical.RouteStep{soda, up}, quantity.MolePerL, []journal.Entry{taken}, 0.5756, 0.5756, "250.0", 1},
 	} {
 		p := solution("solution", c.formula, c.made...)
 		if c.unit == quantity.GramPerL {
@@ -98,6 +99,8 @@ func TestASolutionAlone(t *testing.T) {
 		assert.Equal(t, working.Final, ev.Work[len(ev.Work)-1].Step, c.name)
 		assert.Equal(t, "next.made", ev.Next.Say[0].Code, c.name)
 		assert.NotEmpty(t, ev.Given, c.name)
+		assert.Equal(t, c.volume, experiment.Summarise(r, ev, c.own).Made.String(), c.name)
+		assert.Zero(t, experiment.Summarise(r, none, nil).Made.Sign(), c.name)
 
 		// Worked out by a student who makes no slip, every step is right; with one, it is not.
 		for slip, fine := range map[string]bool{"": true, "digits-swapped": false} {

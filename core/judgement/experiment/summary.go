@@ -41,7 +41,10 @@ func (b *Basis) Summary(entries []journal.Entry) evaluation.Summary {
 func Summarise(r *practical.Ready, ev evaluation.Evaluation, entries []journal.Entry) evaluation.Summary {
 	s := evaluation.Summary{Stage: ev.Stage, Say: ev.Next.Say, Agreement: ev.Agreement, Bands: make([]evaluation.Band, 0, len(ev.Trials)), Entries: ev.Entries,
 		Clock: ev.Clock, Used: ev.Used}
-	if ev.Prepared != nil {
+	switch {
+	case ev.MadeOnly:
+		s.Made = ev.Made
+	case ev.Prepared != nil:
 		s.Made = ev.Prepared.Volume
 	}
 	for _, e := range entries {

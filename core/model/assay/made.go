@@ -117,6 +117,22 @@ func (b *builder) madeVolume(step int) int {
 		Source: dv.Source{Kind: dv.SourceKind(s.By), Volume: s.Volume, Class: s.Class, Within: s.Within}}, own, s.Volume, quantity.Millilitre))
 }
 
+// MadeVolume is how much of the solution that is made there is, mL: what it was made up to last, as it
+// was measured, else as the practical gives it.
+func (a *Assay) MadeVolume() decimal.Decimal {
+	last := len(a.ready.Made) - 1
+	if last < 0 {
+		return decimal.Decimal{}
+	}
+	if s := a.held.Stock; s != nil && last == 1 {
+		return s.MadeUp.Value
+	}
+	if v, is := a.held.Own[journal.OwnKey{What: journal.OwnVolume, Step: last + 1}]; is && a.ready.MadeOnly() {
+		return v.Value
+	}
+	return a.ready.Made[last].Volume
+}
+
 // StockStrength is the strength of the stock that the titrant is made of, mol/L: as it was written
 // down, else as the practical gives it.
 func (a *Assay) StockStrength() decimal.Decimal {
