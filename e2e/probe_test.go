@@ -76,8 +76,8 @@ func TestRunByNumberPad(t *testing.T) {
 		if strings.Contains(p.Text("[data-test=next]"), "the run can end") {
 			break
 		}
-		p.Until(`document.querySelector("#reading").placeholder !== ""`)
 		to := proposed(p)
+		require.NotEmpty(t, to)
 		v, err := strconv.ParseFloat(to, 64)
 		require.NoError(t, err)
 		if n == 6 { // without the server the bench goes on
