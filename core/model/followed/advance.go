@@ -103,9 +103,9 @@ func (run *Run) advance(r *practical.Ready, t *journal.Trial) *Advance {
 		n.Tail, n.Past = max(0, p.Tail-a.Past), true
 	}
 	wide, fine := p.Step.Float64(), p.Fine.Float64()
-	add := math.Min(run.seen(wide), run.expected(r, last, wide))
+	add := math.Min(run.seen(wide, fine), run.expected(r, last, wide))
 	switch fixed := p.Way == practical.InSteps; {
-	case fixed && !n.Past && add < fine/2 && oneJump(r):
+	case fixed && !n.Past && add < fine/2:
 		fine = math.Max(fine/2, glass.Drop) // a whole one would run across the jump
 	case fixed && add < wide:
 		add = fine // of two steps one
@@ -117,17 +117,11 @@ func (run *Run) advance(r *practical.Ready, t *journal.Trial) *Advance {
 	return n
 }
 
-// oneJump tells whether the curve is known to have one jump alone. Of several, steps so small make
-// the noise at the first look like the end.
-func oneJump(r *practical.Ready) bool {
-	c := curve.Of(r).Curve
-	return c != nil && len(c.Equivalence) == 1
-}
-
 // seen is how far the slope of the last points lets one go. In a buffer, and between two
 // couples, the reading goes as the logarithm of what has run by what is left to run: what
-// the slope has more than its first part tells how much is left. Behind the end it falls.
-func (run *Run) seen(wide float64) float64 {
+// the slope has more than its first part tells how much is left. Behind the end it falls; that
+// an end was passed is believed from a fine step behind it, since noise looks like one before.
+func (run *Run) seen(wide, fine float64) float64 {
 	p := run.Series.Points
 	n := len(p)
 	if n < 2 || p[n-1].Volume <= p[n-2].Volume {
@@ -135,7 +129,7 @@ func (run *Run) seen(wide float64) float64 {
 	}
 	gone := p[n-1].Volume - p[n-2].Volume
 	slope := math.Abs(p[n-1].Reading-p[n-2].Reading) / gone
-	if a := run.Analysis; a.Used != "" && p[n-1].Volume > a.Volume+gone {
+	if a := run.Analysis; a.Used != "" && p[n-1].Volume > a.Volume+math.Max(gone, fine) {
 		return math.Min(wide, run.most()/math.Max(slope, 1e-9))
 	}
 	decade := 1.0

@@ -14,19 +14,22 @@ import (
 // Fixed steps are taken until one would run across the jump: at pH 7.51 of a weak acid, 0.10 mL before
 // the end, half a fine step is advised and not a whole one. On the flat it stays the wide one.
 func TestFixedStepsStopBeforeTheJump(t *testing.T) {
-	p := practicaltest.Probes()["weak acid"]
-	p.Probe.Way = "fixed"
-	r, fault := p.Check()
-	require.Nil(t, fault)
 	for _, c := range []struct {
+		of     string
 		points [][2]string
 		add    string
 	}{
-		{[][2]string{{"0.00", "2.70"}, {"5.00", "3.30"}, {"10.00", "3.70"}}, "0.50"},
-		{[][2]string{{"0.00", "2.70"}, {"10.00", "3.70"}, {"20.00", "5.10"}, {"20.20", "5.22"}}, "0.20"},
-		{[][2]string{{"0.00", "2.70"}, {"10.00", "3.70"}, {"20.70", "5.79"}, {"20.90", "6.55"}}, "0.10"},
-		{[][2]string{{"0.00", "2.70"}, {"20.70", "5.79"}, {"20.90", "6.55"}, {"21.00", "8.30"}}, "0.10"},
+		{"carbonate", [][2]string{{"0.00", "11.20"}, {"18.00", "6.20"}, {"20.00", "5.90"}}, "0.50"},
+		{"carbonate", [][2]string{{"0.00", "11.20"}, {"18.00", "6.20"}, {"22.00", "5.20"}, {"22.20", "4.80"}}, "0.10"},
+		{"weak acid", [][2]string{{"0.00", "2.70"}, {"5.00", "3.30"}, {"10.00", "3.70"}}, "0.50"},
+		{"weak acid", [][2]string{{"0.00", "2.70"}, {"10.00", "3.70"}, {"20.00", "5.10"}, {"20.20", "5.22"}}, "0.20"},
+		{"weak acid", [][2]string{{"0.00", "2.70"}, {"10.00", "3.70"}, {"20.70", "5.79"}, {"20.90", "6.55"}}, "0.10"},
+		{"weak acid", [][2]string{{"0.00", "2.70"}, {"20.70", "5.79"}, {"20.90", "6.55"}, {"21.00", "8.30"}}, "0.10"},
 	} {
+		p := practicaltest.Probes()[c.of]
+		p.Probe.Way = "fixed"
+		r, fault := p.Check()
+		require.Nil(t, fault)
 		all := []journal.Entry{{ID: "trial", Part: journal.Opening{Type: journal.Accurate}},
 			{ID: "start", Part: journal.Scale{Of: "trial", Place: journal.Start, Written: "0.00"}}}
 		for _, x := range c.points {
