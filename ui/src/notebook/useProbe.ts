@@ -108,9 +108,9 @@ export function useProbe(notebook: Ref<Notebook>) {
     else await leaveProbe(id).catch(() => undefined);
   }
 
-  /** The burette was run to a reading: the simulated probe has to know. */
-  const ran = (burette: string) => {
-    if (joined.value === 'simulated' && burette) void simulate(id, burette).catch(() => undefined);
+  /** The burette was run to a reading: the simulated probe has to know, and only then shows it. */
+  const ran = async (burette: string) => {
+    if (joined.value === 'simulated' && burette) await simulate(id, burette).catch(() => undefined);
   };
 
   watch(joined, () => void poll(), { immediate: true });

@@ -13,10 +13,14 @@ export function useTaking(notebook: Ref<Notebook>, take: () => void) {
   });
   const waits = ref(false); // for the value of the reading that was run to
   let since = 0; // lines that had come then
-  function ran(burette: string) {
-    waits.value = burette !== '';
+  let last = '';
+  async function ran(burette: string) {
+    waits.value = false;
+    last = burette;
+    await probe?.ran(burette); // what it shows before it knows is of the reading before
+    if (last !== burette) return; // it has run on meanwhile
     since = probe?.live.value?.total ?? 0;
-    probe?.ran(burette);
+    waits.value = burette !== '';
   }
   watch(live, (now) => {
     if (!now || !waits.value || !probe?.automatic.value || !notebook.value.sheet.next.entry?.point) return;
