@@ -75,6 +75,10 @@ func enteredBy(r *practical.Ready, part journal.Part, subject string) (entered, 
 			nominal, _ := decimal.FromFloat(r.StrengthMade(1))
 			return entered{"prepared", subject, c.RoundFigures(p.Figures()), nominal.RoundFigures(r.Made[0].Concentration.Figures()), quantity.MolePerL}, true
 		}
+	case journal.OwnGlass:
+		if steps := r.Volumes(); p.Step > 0 && p.Step <= len(steps) {
+			return entered{"volume", subject, p.Piece.Capacity, steps[p.Step-1].Volume, quantity.Millilitre}, true
+		}
 	case journal.OwnValue:
 		for _, m := range r.Measurable() {
 			// What a label says, and how warm it is, is no matter of the practical: there is nothing to compare.

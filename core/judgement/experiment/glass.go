@@ -16,14 +16,14 @@ var (
 
 // withGlass is the practical as a bench does it, with the glassware that was chosen there. A piece that
 // does not fit is not used, and said; nor is one whose scale counts the other way than what was read
-// before it was chosen: those readings would mean something else.
+// before it was chosen, or at the same time on another device: those readings would mean something else.
 func withGlass(r *practical.Ready, c journal.Contents) (*practical.Ready, []finding.Finding) {
 	var out []finding.Finding
 	for _, step := range slices.Sorted(maps.Keys(c.Glass)) {
 		l := c.Glass[step]
 		chosen := l.Part.(journal.OwnGlass)
 		name := finding.Text(chosen.Piece.Burette().Name)
-		before := func(t journal.Trial) bool { return t.Clock < l.Entry.Clock && !t.Withdrawn }
+		before := func(t journal.Trial) bool { return t.Clock <= l.Entry.Clock && !t.Withdrawn }
 		if step == 0 && chosen.Piece.Rising != r.Glass.Burette.Rising && slices.ContainsFunc(c.Trials, before) {
 			out = append(out, glassTurned.Finding(finding.Warning, l.Entry.ID, name))
 			continue

@@ -43,6 +43,14 @@ func TestOwnGlass(t *testing.T) {
 		e.ID, e.Clock, e.At = "glass-first", 1, out[0].At
 		return append([]journal.Entry{e}, out...)
 	}
+	atOnce := func(rest []journal.Entry, e journal.Entry) []journal.Entry {
+		e.ID, e.Device, e.Clock = "glass-first", "other", rest[0].Clock
+		return append([]journal.Entry{e}, rest...)
+	}
+	for mL, asked := range map[string]bool{"25.00": false, "20.00": false, "10.00": true, "2.50": true} {
+		_, doubtful := experiment.Doubt(r, journal.OwnGlass{Step: 1, Piece: piece(glass.OneMark, mL, "0.06")})
+		assert.Equal(t, asked, doubtful, mL)
+	}
 	plain := experiment.Evaluate(r, down, experiment.All)
 	for _, c := range []struct {
 		name    string
@@ -58,6 +66,7 @@ func TestOwnGlass(t *testing.T) {
 		{"the last of two counts", add(down, uses(1, piece(glass.Cylinder, "25.0", "0.5")), uses(1, piece(glass.OneMark, "25.00", "0.01"))), 0.0980, -1, ""},
 		{"a syringe, chosen first", first(uses(0, syringe()), up), 0.0980, 1, ""},
 		{"a syringe, chosen after readings", add(down, uses(0, syringe())), 0.0980, 0, "glass.turned"},
+		{"a syringe, chosen while another device began", atOnce(down, uses(0, syringe())), 0.0980, 0, "glass.turned"},
 		{"a burette of the same direction, chosen after", add(down, uses(0, glass.Piece{Kind: glass.Graduated, Name: "B 4", Capacity: decimal.Must("50.00"), Division: decimal.Must("0.1"), Tolerance: decimal.Must("0.02")})), 0.0980, -1, ""},
 		{"at a step that there is not", add(down, uses(3, piece(glass.OneMark, "25.00", "0.03"))), 0.0980, 0, "glass.unfit"},
 	} {

@@ -12,6 +12,7 @@ import (
 // What an answer rests on and a person could doubt.
 var (
 	unusualEquation = finding.Declare("equation.unusual", "given", "usual")
+	notPrimary      = finding.Declare("made.not-primary", "of")
 	volumesOf       = finding.Declare("asked.volumes-of", "formula")
 	asEquivalents   = finding.Declare("asked.by-equivalents", "analyte", "as", "ratio")
 )
@@ -20,7 +21,8 @@ var (
 var peroxide = chem.MustFormula("H2O2")
 
 // Premises says what a plan and an answer rest on that could be doubted: an equation that is
-// balanced in atoms and charge and not in electrons; a density that no solution has; a substance in
+// balanced in atoms and charge and not in electrons; a density that no solution has; a strength by
+// the mass of what is no primary standard; a substance in
 // which the answer is given and that was related by equivalents.
 func Premises(r *practical.Ready) []finding.Finding {
 	return r.Kept("premises", func() any { return premises(r) }).([]finding.Finding)
@@ -42,6 +44,9 @@ func premises(r *practical.Ready) []finding.Finding {
 	}
 	if r.Asked.What == practical.VolumeStrength && !r.AskedOf().Same(peroxide) {
 		out = append(out, volumesOf.Finding(finding.Warning, "", finding.Formula(r.AskedOf().Plain())))
+	}
+	if r.Unsure() {
+		out = append(out, notPrimary.Finding(finding.Check, "", finding.Formula(r.Made[0].Salt.Plain())))
 	}
 	if r.AsBy == practical.AsByEquivalents {
 		n := strconv.Itoa(r.AsRatio[0])

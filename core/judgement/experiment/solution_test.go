@@ -135,6 +135,42 @@ func TestASolutionFarOff(t *testing.T) {
 	assert.Contains(t, codes, "entered.slipped")
 }
 
+// What is no primary standard has no sure strength by its mass, and the plan and the answer say so; the
+// stock of a school and what a standard is weighed for are as sure as they are.
+func TestASolutionOfNoStandard(t *testing.T) {
+	up := volumeOf(practical.MakeUp, "250.0")
+	for _, c := range []struct {
+		formula string
+		head    practical.RouteStep
+		said    bool
+	}{{"NaOH", grams("1.000", ""), true}, {"Na2CO3", grams("1.325", ""), false}, {"CuSO4", grams("6.24", "CuSO4*5H2O"), true}, {"NaOH", stockOf("6.00", "25.0"), false}} {
+		r, fault := solution("solution", c.formula, c.head, up).Check()
+		require.Nil(t, fault)
+		own := journal.Entry{ID: "a", Clock: 1, Part: journal.Weighing{What: "solid", Full: "13.000", Emptied: "12.000", Standard: true}}
+		if !r.WeighsStandard() {
+			own.Part = journal.Prepared{Stock: "6.00", Taken: "25.0", MadeUp: "250.0"}
+		}
+		assert.Equal(t, c.said, said(experiment.Evaluate(r, []journal.Entry{own}, experiment.All), "made.not-primary"), c.formula)
+		assert.Equal(t, c.said, len(plan.Assess(r).Findings) > 0, c.formula)
+	}
+	// An acid whose strength is weighed into a titration is said in the same way.
+	p := oxalic(weighedSolid("2.00"), up)
+	assert.False(t, said(of(t, p, entries("A 0.00 23.80", "A 0.00 23.80")), "made.not-primary"))
+}
+
+// Of what is not pure more is weighed: 1.325 g of carbonate of 98 % make 0.0490 mol/L, and 1.325 g is right.
+func TestMassToWeighOfWhatIsNotPure(t *testing.T) {
+	p := solution("sodium carbonate", "Na2CO3", grams("1.325", ""), volumeOf(practical.MakeUp, "250.0"))
+	p.Chemistry.Titrant.Purity = decimal.Must("0.98")
+	r, fault := p.Check()
+	require.Nil(t, fault)
+	for answer, right := range map[string]bool{"1.325": true, "1.26": false} { // the pure part is not what is weighed
+		checked, fault := plan.Check(r, "mass", answer)
+		require.Nil(t, fault)
+		assert.Equal(t, right, checked.Right, answer)
+	}
+}
+
 func lacking(ev evaluation.Evaluation) []string {
 	var out []string
 	for _, l := range handin.Lacks(ev) {
@@ -154,6 +190,7 @@ func TestASolutionHasNoTitration(t *testing.T) {
 		"probe":                     func(p *practical.Practical) { p.Probe.Shows = journal.ShownPH },
 		"asked.what":                func(p *practical.Practical) { p.Asked.What = practical.PurityOf },
 		"chemistry.titrant.formula": func(p *practical.Practical) { p.Chemistry.Titrant.Formula = "" },
+		"kind":                      func(p *practical.Practical) { p.Kind = practical.Direct },
 		"chemistry.titrant.name":    func(p *practical.Practical) { p.Chemistry.Titrant.Name = " " },
 		"chemistry.titrant.concentration": func(p *practical.Practical) {
 			p.Chemistry.Titrant.Concentration = decimal.Must("0.06")

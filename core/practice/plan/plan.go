@@ -6,6 +6,7 @@ package plan
 
 import (
 	"math"
+	"slices"
 
 	"exactflask/core/judgement/experiment"
 	"exactflask/core/model/assay"
@@ -61,7 +62,7 @@ type Proposal struct {
 func Assess(r *practical.Ready) Assessment {
 	o := curve.OutlineOf(r)
 	if r.MadeOnly() {
-		a := Assessment{Range: RangeUnknown, Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: []finding.Finding{}}
+		a := Assessment{Range: RangeUnknown, Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: slices.Clone(experiment.Premises(r))}
 		a.Uncertainty, a.Factor = sureOf(o.Assay, nil)
 		return a
 	}

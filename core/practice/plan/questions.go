@@ -194,6 +194,9 @@ func ofSolution(r *practical.Ready) []Question {
 	if head.Kind == practical.Weigh {
 		n, d := float64(head.SaltRatio[0]), float64(head.SaltRatio[1])
 		mass := c.Float64() * flask.Float64() / 1000 * d / n * r.MolarMass(head.Salt).Float64()
+		if pure := r.Chemistry.Titrant.Purity; pure.Sign() > 0 { // so much more of it is weighed
+			mass /= pure.Float64()
+		}
 		return []Question{{Code: "mass", Unit: quantity.Gram, answer: mass, also: head.Mass.Float64(),
 			right: whyMass.Message(finding.Number(mass, 3, quantity.Gram)),
 			Ask:   askMass.Message(finding.Formula(head.Salt.Plain()), finding.Exact(flask, quantity.Millilitre), finding.Exact(c, quantity.MolePerL))}}

@@ -70,7 +70,6 @@ func (p Practical) Check() (*Ready, *finding.Fault) {
 	r := &Ready{Practical: p}
 	titration := []func() *finding.Fault{r.checkChemistry, r.checkRoute, r.checkChain, r.checkKnown}
 	if p.OnlySolution() {
-		r.Kind = SolutionMade
 		titration = []func() *finding.Fault{r.checkSolution}
 	}
 	for _, check := range slices.Concat([]func() *finding.Fault{r.checkNames}, titration, []func() *finding.Fault{
@@ -98,7 +97,7 @@ func (r *Ready) checkNames() *finding.Fault {
 	}
 	for _, t := range [...]struct{ path, text string }{{"title", r.Title}, {"purpose", r.Purpose},
 		{"chemistry.titrant.name", r.Chemistry.Titrant.Name}, {"chemistry.analyte.name", r.Chemistry.Analyte.Name}} {
-		named := t.path == "chemistry.titrant.name" || t.path == "chemistry.analyte.name" && r.Kind != SolutionMade
+		named := t.path == "chemistry.titrant.name" || t.path == "chemistry.analyte.name" && !r.OnlySolution()
 		switch {
 		case !utf8.ValidString(t.text) || len(t.text) > 4000:
 			return badText.Fault(t.path)

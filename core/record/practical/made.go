@@ -37,11 +37,13 @@ func (r *Ready) checkSolution() *finding.Fault {
 	if r.Titrant, f = formulaAt("chemistry.titrant.formula", c.Titrant.Formula); f != nil {
 		return f
 	}
-	for path, said := range map[string]bool{"chemistry.endPoints": c.EndPoints != OneEndPoint, "chemistry.via": len(c.Via) > 0,
-		"chemistry.standardisedIn": c.Standard != "", "chemistry.salt": c.Salt != "", "chemistry.diluted": c.Diluted != nil, "samples": len(r.Samples) > 0,
-		"probe": r.Probed()} {
-		if said {
-			return madeAlone.Fault(path)
+	for _, of := range [...]struct {
+		path string
+		said bool
+	}{{"chemistry.endPoints", c.EndPoints != OneEndPoint}, {"chemistry.via", len(c.Via) > 0}, {"chemistry.standardisedIn", c.Standard != ""},
+		{"chemistry.salt", c.Salt != ""}, {"chemistry.diluted", c.Diluted != nil}, {"samples", len(r.Samples) > 0}, {"probe", r.Probed()}} {
+		if of.said {
+			return madeAlone.Fault(of.path)
 		}
 	}
 	c.Titrated, c.Other, c.Indicator = "", "", ""
@@ -137,6 +139,12 @@ func (r *Ready) StrengthMade(which int) float64 {
 // known one, and no other practical finds it.
 func (r *Ready) MadeHere() bool {
 	return len(r.Made) > 0 && !r.UnknownInBurette && r.Chemistry.Standard == ""
+}
+
+// Unsure tells whether a strength rests on the mass of a solid that is no primary standard, such as
+// sodium hydroxide: it takes up water and carbon dioxide, and what was weighed is not what it holds.
+func (r *Ready) Unsure() bool {
+	return r.MadeHere() && r.WeighsStandard() && !primary(r.Made[0].Salt)
 }
 
 // WeighsStandard tells whether students weigh what the titrant is made of.

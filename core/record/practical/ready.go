@@ -110,7 +110,7 @@ func (r *Ready) Excess() int {
 
 // MadeOnly tells whether a solution is made and that is all: nothing is titrated, and its strength
 // is what is asked for.
-func (r *Ready) MadeOnly() bool { return r.Kind == SolutionMade }
+func (r *Ready) MadeOnly() bool { return r.OnlySolution() }
 
 // SampleStep is the step that measures the sample; an empty one where nothing is titrated.
 func (r *Ready) SampleStep() ReadyStep {

@@ -118,10 +118,12 @@ export function useBench(notebook: Ref<Notebook>) {
       { kind: 'own-value', ownValue: { what, ...(step && { step }), value } },
     ],
     /** A piece of the school's glassware in the place of the practical's. */
-    glass: (step: number | undefined, piece: Schemas['Piece']) =>
-      add({ kind: 'own-glass', ownGlass: { ...(step && { step }), piece } }),
-    prepare: (stock: string, taken: string, madeUp: string) =>
-      add({ kind: 'prepared', prepared: { stock, taken, madeUp } }),
+    glass: (step: number | undefined, piece: Schemas['Piece']): Part[] => [
+      { kind: 'own-glass', ownGlass: { ...(step && { step }), piece } },
+    ],
+    prepare: (stock: string, taken: string, madeUp: string): Part[] => [
+      { kind: 'prepared', prepared: { stock, taken, madeUp } },
+    ],
     /** A point of a run: the burette with what the probe shows. */
     point: (trial: string, burette: string, shown: string, more: PointMore, id?: string) =>
       add({ ...(id && { id }), kind: 'point', point: { trial, burette, shown, ...more } }),

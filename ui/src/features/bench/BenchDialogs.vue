@@ -157,7 +157,8 @@ function said(text: string) {
     v-else-if="asking?.what === 'glass' && notebook.glass?.length && !inOwnWords"
     :places="notebook.glass"
     :problem="problem"
-    @done="(step, piece) => write(bench.glass(step, piece))"
+    :doubt="doubt"
+    @done="(step, piece) => write(doubted(bench.glass(step, piece), [step, piece]))"
     @words="inOwnWords = true"
     @close="emit('close')"
   />
@@ -198,7 +199,8 @@ function said(text: string) {
     :draft="draftOf"
     :units="notebook.sheet.units"
     :problem="problem"
-    @done="(stock, taken, madeUp) => write(bench.prepare(stock, taken, madeUp))"
+    :doubt="doubt"
+    @done="(stock, taken, madeUp) => write(doubted(bench.prepare(stock, taken, madeUp), [stock, taken, madeUp]))"
     @close="emit('close')"
   />
   <LeakDialog

@@ -6,7 +6,7 @@ import AppDialog from '@/shared/AppDialog.vue';
 import SelectField from '@/shared/SelectField.vue';
 import { say } from '@/words';
 
-const props = defineProps<{ places: Schemas['GlassPlace'][]; problem: string }>();
+const props = defineProps<{ places: Schemas['GlassPlace'][]; problem: string; doubt: string }>();
 const emit = defineEmits<{ done: [step: number | undefined, piece: Schemas['Piece']]; words: []; close: [] }>();
 const at = ref('0');
 const place = computed(() => props.places[Number(at.value)]);
@@ -33,6 +33,7 @@ function take() {
 <template>
   <AppDialog :title="say('bench.words.glass')" @close="emit('close')">
     <form class="grid gap-3" @submit.prevent="take">
+      <p v-if="doubt" class="font-semibold text-rough" role="alert">{{ doubt }}</p>
       <p v-if="problem" class="font-semibold text-alarm" role="alert">{{ problem }}</p>
       <SelectField
         v-if="places.length > 1"
@@ -53,7 +54,9 @@ function take() {
         ]"
       />
       <p class="text-sm text-quiet">{{ say('dialog.glass.counts') }}</p>
-      <button type="submit" class="button-main" :disabled="chosen === ''">{{ say('dialog.glass.use') }}</button>
+      <button type="submit" class="button-main" :disabled="chosen === ''">
+        {{ say(doubt ? 'dialog.asItIs' : 'dialog.glass.use') }}
+      </button>
       <button type="button" class="button" @click="emit('words')">{{ say('dialog.glass.words') }}</button>
     </form>
   </AppDialog>

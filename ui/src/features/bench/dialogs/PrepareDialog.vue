@@ -7,7 +7,7 @@ import AppDialog from '@/shared/AppDialog.vue';
 import { beginAt } from '@/shared/focus';
 import { say } from '@/words';
 
-const props = defineProps<{ problem: string; draft: string; units: Schemas['UnitTexts'] }>();
+const props = defineProps<{ problem: string; doubt: string; draft: string; units: Schemas['UnitTexts'] }>();
 const emit = defineEmits<{ done: [stock: string, taken: string, madeUp: string]; close: [] }>();
 const values = useDraft(props.draft, { stock: '', taken: '', madeUp: '' });
 const fields = ['stock', 'taken', 'madeUp'] as const;
@@ -26,6 +26,7 @@ function ready() {
     @close="emit('close')"
   >
     <form @submit.prevent="ready">
+      <p v-if="doubt" class="mb-3 font-semibold text-rough" role="alert">{{ doubt }}</p>
       <p v-if="problem" class="mb-3 font-semibold text-alarm" role="alert">{{ problem }}</p>
       <template v-for="f in fields" :key="f">
         <label class="label" :for="'prepare-' + f">{{ say(`dialog.prepare.${f}`, units) }}</label>
@@ -40,7 +41,7 @@ function ready() {
           maxlength="24"
         />
       </template>
-      <button type="submit" class="button-main w-full">{{ say('dialog.keepText') }}</button>
+      <button type="submit" class="button-main w-full">{{ say(doubt ? 'dialog.asItIs' : 'dialog.keepText') }}</button>
     </form>
   </AppDialog>
 </template>
