@@ -12,6 +12,7 @@ import (
 	"exactflask/app/bench"
 	"exactflask/app/practicals"
 	"exactflask/core/record/journal"
+	"exactflask/view"
 )
 
 // Practicals that follow each other: no circle is set, times are those of all where one says so, one
@@ -43,10 +44,10 @@ func TestSequences(t *testing.T) {
 	}
 
 	count := 0
-	write := func(id string) {
+	write := func(c *http.Client, id string) {
 		count++
 		e := journal.Entry{ID: fmt.Sprintf("sequence-%04d", count), Device: "d", Clock: int64(count), At: time.Now().UTC(), Part: journal.Remark{Written: "seen"}}
-		want[any](s, mira, 200, "POST", "/notebooks/"+id+"/entries", entries{[]journal.Entry{e}})
+		want[any](s, c, 200, "POST", "/notebooks/"+id+"/entries", entries{[]journal.Entry{e}})
 	}
 	hand := func(c *http.Client, status int, id string) string {
 		got, text := s.call(c, "POST", "/api/notebooks/"+id+"/submissions", map[string]int{"entries": 1})
@@ -54,12 +55,12 @@ func TestSequences(t *testing.T) {
 		return text
 	}
 	third := s.notebook(mira, "third").ID
-	write(third)
+	write(mira, third)
 	text := hand(mira, 422, third)
 	assert.Contains(t, text, "Practical first")
 	first, second := s.notebook(mira, "first").ID, s.notebook(mira, "second").ID
-	write(first)
-	write(second)
+	write(mira, first)
+	write(mira, second)
 	// A partner of the last part alone sees that there are others, and no more.
 	want[any](s, mira, 200, "POST", "/notebooks/"+third+"/partners", map[string]string{"username": "teo"})
 	parts := func(c *http.Client) []bench.SequencePart {
@@ -69,10 +70,26 @@ func TestSequences(t *testing.T) {
 		assert.Equal(t, id, parts(mira)[i].Notebook)
 		assert.Equal(t, bench.SequencePart{Practical: []string{"first", "second"}[i], Title: "Practical " + []string{"first", "second"}[i]}, parts(teo)[i])
 	}
-	text = hand(teo, 422, third)
-	assert.Contains(t, text, "in which you do not write")
+	text = hand(teo, 200, third) // agrees; Mira hands them in
+	assert.Contains(t, text, "Mira Quillon")
+	assert.Nil(t, want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+third, nil).HandedIn)
 	assert.Nil(t, want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+first, nil).HandedIn)
 
+	// Who wrote in a part has to agree, and until then nothing is handed in; the one report is taken by its
+	// own times, also where that of a part is over. What students do not see yet is neither named nor waited for.
+	want[any](s, mira, 200, "POST", "/notebooks/"+second+"/partners", map[string]string{"username": "teo"})
+	write(teo, second)
+	s.due(farrow, "first", -2*time.Hour, -time.Hour)
+	assert.Contains(t, hand(mira, 200, third), "Teodor Vask")
+	for _, id := range []string{first, second, third} {
+		assert.Nil(t, want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil).HandedIn, id)
+	}
+	assert.Equal(t, []string{"Mira Quillon"}, want[view.Submission](s, teo, 200, "POST", "/notebooks/"+second+"/submissions", map[string]int{"entries": 2}).Awaits)
+	later := time.Now().Add(time.Hour).UTC()
+	want[practicals.Settings](s, farrow, 200, "PUT", class+"/practicals/second/settings",
+		practicals.NewSettings{Times: practicals.Times{Opens: &later}, Unknowns: []practicals.Unknown{}})
+	assert.Empty(t, parts(mira))
+	want[practicals.Settings](s, farrow, 200, "PUT", class+"/practicals/second/settings", practicals.NewSettings{Unknowns: []practicals.Unknown{}})
 	hand(mira, 200, third)
 	for _, id := range []string{first, second, third} {
 		n := want[bench.Notebook](s, mira, 200, "GET", "/notebooks/"+id, nil)

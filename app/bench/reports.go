@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"exactflask/app/access"
@@ -118,26 +119,26 @@ func (a *Bench) Frozen(ctx context.Context, o Opened, version int) (Opened, []jo
 	return o, f.Chain, nil
 }
 
-// handInOne freezes the report of one's own notebook as it stands, with so many entries as
-// its page shows, and gives the receipt. What is handed in is not changed any more.
-//
-// Errors: ErrForbidden for whoever may not write in it; *finding.Fault where it was
-// handed in already, where the notebook is not as the page shows it, or it is too late.
-func (a *Bench) handInOne(ctx context.Context, p access.Person, id string, entries int) (view.Submission, error) {
-	o, err := a.Open(ctx, p, id)
-	if err != nil {
-		return view.Submission{}, err
+// handInFault is why a report is not taken: it was handed in already, the notebook is not as the page
+// shows it, or it is too late.
+func handInFault(b *Book, entries int, now time.Time, times store.Times) *finding.Fault {
+	last, in := b.HandedIn()
+	switch {
+	case in:
+		return handInAlready.Fault("", finding.Count(last.Version), finding.Text(view.Clock(last.Handed)))
+	case len(b.Entries) == 0:
+		return handInEmpty.Fault("entries")
+	case len(b.Entries) != entries:
+		return handInChanged.Fault("entries")
+	case handin.Timed(now, times.Due, times.Late, len(b.Handed) > 0) == handin.TooLate:
+		return handInTooLate.Fault("", finding.Text(view.Clock(times.Late)))
 	}
-	if !o.write {
-		return view.Submission{}, fmt.Errorf("handing a report in: %w", o.refused)
-	}
-	if o.Role.Teaches() {
-		return view.Submission{}, fmt.Errorf("handing another's report in: %w", access.ErrForbidden)
-	}
-	times, err := a.timesFor(ctx, o)
-	if err != nil {
-		return view.Submission{}, err
-	}
+	return nil
+}
+
+// handInOne freezes the report of a notebook as it stands, with so many entries as its page shows, and
+// gives the receipt. What is handed in is not changed any more.
+func (a *Bench) handInOne(ctx context.Context, p access.Person, id string, entries int, times store.Times) (view.Submission, error) {
 	unlock := a.Locks.Lock(id)
 	defer unlock()
 	b, err := a.readLocked(ctx, id)
@@ -145,37 +146,21 @@ func (a *Bench) handInOne(ctx context.Context, p access.Person, id string, entri
 		return view.Submission{}, err
 	}
 	now := a.Now()
-	timing := handin.Timed(now, times.Due, times.Late, len(b.Handed) > 0)
-	last, in := b.HandedIn()
-	switch {
-	case in:
-		return view.Submission{}, handInAlready.Fault("", finding.Count(last.Version), finding.Text(view.Clock(last.Handed)))
-	case len(b.Entries) == 0:
-		return view.Submission{}, handInEmpty.Fault("entries")
-	case len(b.Entries) != entries:
-		return view.Submission{}, handInChanged.Fault("entries")
-	case timing == handin.TooLate:
-		return view.Submission{}, handInTooLate.Fault("", finding.Text(view.Clock(times.Late)))
+	if fault := handInFault(b, entries, now, times); fault != nil {
+		return view.Submission{}, fault
 	}
 	awaits, err := a.awaited(ctx, b, p.ID)
 	if err != nil {
 		return view.Submission{}, err
 	}
 	if len(awaits) > 0 {
-		err := a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
-			return q.Agree(ctx, id, store.Agreement{Person: p.ID, Entries: entries}, now)
-		})
-		if err != nil {
-			return view.Submission{}, err
-		}
-		a.Around(b)
-		return view.Submission{Awaits: a.named(p, b, awaits), At: now, By: p.Name, Entries: entries}, nil
+		return a.agree(ctx, p, b, awaits)
 	}
 	r, document, err := a.frozen(ctx, b)
 	if err != nil {
 		return view.Submission{}, err
 	}
-	r.Handed, r.Late = now, timing == handin.Late
+	r.Handed, r.Late = now, handin.Timed(now, times.Due, times.Late, len(b.Handed) > 0) == handin.Late
 	s := store.Submission{Notebook: id, Version: r.Version, Person: p.ID, By: p.Name, Handed: now, Late: r.Late, Entries: r.Entries,
 		Hash: formats.Hash(r.Text()), Receipt: r.Text()}
 	err = a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {

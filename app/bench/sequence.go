@@ -14,10 +14,7 @@ import (
 	"exactflask/view"
 )
 
-var (
-	partMissing  = finding.Declare("handin.part", "title")
-	partOfOthers = finding.Declare("handin.part-of-others", "title")
-)
+var partMissing = finding.Declare("handin.part", "title")
 
 // SequencePart is a practical of a sequence, and where the reader's own notebook of it stands.
 type SequencePart struct {
@@ -66,6 +63,9 @@ func (a *Bench) partsOf(ctx context.Context, o Opened, p access.Person) ([]Seque
 	if err != nil {
 		return nil, fmt.Errorf("reading practicals: %w", err)
 	}
+	if !o.Role.Teaches() { // what a student does not see yet is not named, and nobody waits for it
+		assigned = slices.DeleteFunc(assigned, func(item store.Assigned) bool { return !a.practicals.IsOpen(item.Times) })
+	}
 	all := practicals.OfClass(assigned)
 	var out []SequencePart
 	for _, id := range practical.Before(all, o.Practical.ID) {
@@ -94,9 +94,11 @@ func (a *Bench) stands(ctx context.Context, p access.Person, notebook string, pa
 	} else if err != nil {
 		return err
 	}
-	summary, err := a.summarise(ctx, o.Book)
-	if err != nil {
-		return err
+	summary := o.summary
+	if summary == nil {
+		if summary, err = a.summarise(ctx, o.Book); err != nil {
+			return err
+		}
 	}
 	shown := view.ShelfSummary{}.Of(o.Ready, *summary, p.Style())
 	_, part.HandedIn = o.HandedIn()
@@ -104,39 +106,81 @@ func (a *Bench) stands(ctx context.Context, p access.Person, notebook string, pa
 	return nil
 }
 
-// HandIn hands a report in as the notebook stands: what is open or odd in it is said beforehand, and
-// nothing is refused for it. One report of a sequence takes those before it along, which are handed in
-// first; one that is handed in already stays as it is. See handInOne.
+// HandIn hands the report of one's own notebook in as it stands, with so many entries as its page
+// shows: what is open or odd in it is said beforehand, and nothing is refused for it. One report of a
+// sequence takes those before it along, by its own times; what is handed in already stays as it is.
+// Where others have to agree, everything waits for them, and nothing is handed in before; who does not
+// write in all of them agrees, and the student whose they are hands them in.
+//
+// Errors: ErrForbidden for whoever may not write in it; *finding.Fault as handInFault, and where a part
+// is not begun.
 func (a *Bench) HandIn(ctx context.Context, p access.Person, id string, entries int) (view.Submission, error) {
 	o, err := a.Open(ctx, p, id)
+	switch {
+	case err != nil:
+		return view.Submission{}, err
+	case !o.write:
+		return view.Submission{}, fmt.Errorf("handing a report in: %w", o.refused)
+	case o.Role.Teaches():
+		return view.Submission{}, fmt.Errorf("handing another's report in: %w", access.ErrForbidden)
+	}
+	times, err := a.timesFor(ctx, o)
 	if err != nil {
 		return view.Submission{}, err
 	}
-	if o.write && !o.Role.Teaches() && len(o.Entries) == entries { // else it is refused, and nothing goes along
-		before, err := a.partsOf(ctx, o, p)
-		if err != nil {
-			return view.Submission{}, err
-		}
-		for _, part := range before {
-			switch {
-			case part.others:
-				return view.Submission{}, partOfOthers.Fault("", finding.Text(part.Title))
-			case part.Notebook == "":
-				return view.Submission{}, partMissing.Fault("", finding.Text(part.Title))
-			}
-		}
-		for _, part := range before {
-			b, err := a.Read(ctx, part.Notebook)
+	if fault := handInFault(o.Book, entries, a.Now(), times); fault != nil { // then nothing goes along either
+		return view.Submission{}, fault
+	}
+	parts, err := a.partsOf(ctx, o, p)
+	if err != nil {
+		return view.Submission{}, err
+	}
+	if slices.ContainsFunc(parts, func(part SequencePart) bool { return part.others }) {
+		return a.agree(ctx, p, o.Book, []string{o.Student}) // who writes in all of them hands them in
+	}
+	all, err := a.together(ctx, parts, o)
+	if err != nil {
+		return view.Submission{}, err
+	}
+	var out view.Submission
+	for _, waiting := range []bool{true, false} { // who has to agree is asked first
+		for _, b := range all {
+			awaits, err := a.awaited(ctx, b, p.ID)
 			if err != nil {
 				return view.Submission{}, err
 			}
-			if part.HandedIn {
+			if waiting && len(awaits) == 0 {
 				continue
 			}
-			if s, err := a.handInOne(ctx, p, part.Notebook, len(b.Entries)); err != nil || len(s.Awaits) > 0 {
-				return s, err
+			if out, err = a.handInOne(ctx, p, b.ID, len(b.Entries), times); err != nil {
+				return view.Submission{}, err
 			}
 		}
+		if len(out.Awaits) > 0 {
+			break
+		}
 	}
-	return a.handInOne(ctx, p, id, entries)
+	return out, nil
+}
+
+// together are the notebooks whose reports are handed in with one's, that one last.
+func (a *Bench) together(ctx context.Context, parts []SequencePart, o Opened) ([]*Book, error) {
+	var all []*Book
+	for _, part := range parts {
+		if part.HandedIn {
+			continue
+		}
+		if part.Notebook == "" {
+			return nil, partMissing.Fault("", finding.Text(part.Title))
+		}
+		b, err := a.Read(ctx, part.Notebook)
+		if err != nil {
+			return nil, err
+		}
+		if len(b.Entries) == 0 {
+			return nil, partMissing.Fault("", finding.Text(part.Title))
+		}
+		all = append(all, b)
+	}
+	return append(all, o.Book), nil
 }

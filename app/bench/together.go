@@ -10,6 +10,7 @@ import (
 	"exactflask/core/judgement/handin"
 	"exactflask/core/values/finding"
 	"exactflask/store"
+	"exactflask/view"
 	"exactflask/wording"
 )
 
@@ -43,6 +44,19 @@ func (a *Bench) agreed(ctx context.Context, b *Book) ([]string, error) {
 		}
 	}
 	return out, nil
+}
+
+// agree keeps that somebody agrees to hand a report in as it stands, and says for whom it waits.
+func (a *Bench) agree(ctx context.Context, p access.Person, b *Book, awaits []string) (view.Submission, error) {
+	now := a.Now()
+	err := a.Store.Write(ctx, func(ctx context.Context, q store.Queries) error {
+		return q.Agree(ctx, b.ID, store.Agreement{Person: p.ID, Entries: len(b.Entries)}, now)
+	})
+	if err != nil {
+		return view.Submission{}, err
+	}
+	a.Around(b)
+	return view.Submission{Awaits: a.named(p, b, awaits), At: now, By: p.Name, Entries: len(b.Entries)}, nil
 }
 
 // awaited are those who have to agree before somebody hands the report in as it stands.
