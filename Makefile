@@ -143,6 +143,7 @@ speed: build chromium
 # The full campaign; make test has the short form of it.
 faults: build chromium
 	CUTS=500 go test ./e2e -run 'PowerCuts|Disk|Store' -v -timeout 60m
+	SCHEDULES=1000 go test ./e2e -run RandomSchedules -v -timeout 120m
 	KILLS=200 go test ./store -count=1 -v -run 'Backup|Schema|Opened|Tamper|Killed'
 
 # A check that could not be made is no success.

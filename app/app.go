@@ -6,6 +6,7 @@
 //	practicals  what is set to a class: practicals, unknowns, times, norms
 //	bench       notebooks, probe, lesson, shelf, handing in
 //	marking     marking, release, results, files
+//	today       what waits for those who teach, where each practical stands
 //
 // A room asks those above it in this list, never those below. Every operation takes the
 // person who asks; what that person may do and see is decided by access, before anything
@@ -21,6 +22,7 @@ import (
 	"exactflask/app/marking"
 	"exactflask/app/people"
 	"exactflask/app/practicals"
+	"exactflask/app/today"
 	"exactflask/store"
 )
 
@@ -32,6 +34,7 @@ type App struct {
 	Practicals *practicals.Practicals
 	Bench      *bench.Bench
 	Marking    *marking.Marking
+	Today      *today.Today
 }
 
 // New returns an App over an open store. cheap passwords are for tests and
@@ -52,5 +55,6 @@ func New(s *store.Store, cheap bool) (*App, error) {
 	if a.Marking, err = marking.New(a.Practicals, a.Bench); err != nil {
 		return nil, fmt.Errorf("marking: %w", err)
 	}
+	a.Today = today.New(a.Practicals, a.Bench, a.Marking)
 	return a, nil
 }

@@ -93,12 +93,14 @@ func TestABrokenNotebookStaysAlone(t *testing.T) {
 	assert.Error(t, err)
 	farrow, err := a.People.SignIn(ctx, "farrow", demo.Password)
 	require.NoError(t, err)
-	shelf, err := a.Bench.Shelf(ctx, farrow)
+	home, err := a.Today.Home(ctx, farrow)
 	require.NoError(t, err)
 	sound := 0
-	for _, p := range shelf.Shelves[0].Practicals {
+	for _, p := range home.Classes[0].Practicals {
 		assert.Empty(t, p.Broken)
-		for _, n := range p.Notebooks {
+		there, err := a.Bench.ClassNotebooks(ctx, farrow, home.Classes[0].Class, p.Practical, 0)
+		require.NoError(t, err)
+		for _, n := range there.Notebooks {
 			if n.ID == id {
 				assert.NotEmpty(t, n.Broken)
 				assert.NotContains(t, n.Broken, "json", "in a person's words")

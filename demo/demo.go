@@ -158,17 +158,30 @@ func Fill(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo %s: %w", s.Username, err)
 		}
 	}
+	// It was set before the others, what they did in other weeks comes after it, and then what they do now.
+	now := a.Now
+	defer func() { a.Now = now }()
+	weeks := func(ago int) { a.Now = func() time.Time { return now().AddDate(0, 0, -7*ago) } }
+	weeks(len(further) + 1)
 	if err := a.Practicals.Assign(ctx, class, doc.Practical); err != nil {
 		return fmt.Errorf("demo practical: %w", err)
 	}
+	ids := map[string]string{}
 	for _, s := range students {
-		if err := s.fill(ctx, a, class, doc.Practical.ID); err != nil {
+		if ids[s.username], err = a.Classes.AddPerson(ctx, people.NewPerson{Username: s.username, Name: s.name, Password: Password, Class: Class, Role: access.Student}); err != nil {
 			return fmt.Errorf("demo student %s: %w", s.username, err)
 		}
 	}
-	for _, f := range further {
+	for i, f := range further {
+		weeks(len(further) - i)
 		if err := fillFurther(ctx, a, class, f.file, f.done); err != nil {
 			return fmt.Errorf("demo practical %s: %w", f.file, err)
+		}
+	}
+	a.Now = now
+	for _, s := range students {
+		if err := s.fill(ctx, a, class, doc.Practical.ID, ids[s.username]); err != nil {
+			return fmt.Errorf("demo student %s: %w", s.username, err)
 		}
 	}
 	return a.People.MarkDemo(ctx)
@@ -195,22 +208,22 @@ func fillFurther(ctx context.Context, a *app.App, class, file string, done []str
 		if err != nil {
 			return err
 		}
-		if _, err := a.Bench.Append(ctx, person, notebook, 0, justNow(anonymous(renamed(doc.Journal, username)))); err != nil {
+		if _, err := a.Bench.Append(ctx, person, notebook, 0, until(a.Now(), anonymous(renamed(doc.Journal, username)))); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// justNow dates a journal as one whose last entry is made now.
-func justNow(in []journal.Entry) []journal.Entry {
+// until dates a journal as one whose last entry is made then.
+func until(now time.Time, in []journal.Entry) []journal.Entry {
 	var last time.Time
 	for _, e := range in {
 		if e.At.After(last) {
 			last = e.At
 		}
 	}
-	shift := time.Now().Truncate(time.Second).Sub(last)
+	shift := now.Truncate(time.Second).Sub(last)
 	for i := range in {
 		in[i].At = in[i].At.Add(shift)
 	}
@@ -252,11 +265,7 @@ func renamed(in []journal.Entry, username string) []journal.Entry {
 	return out
 }
 
-func (s student) fill(ctx context.Context, a *app.App, class, practical string) error {
-	id, err := a.Classes.AddPerson(ctx, people.NewPerson{Username: s.username, Name: s.name, Password: Password, Class: Class, Role: access.Student})
-	if err != nil {
-		return err
-	}
+func (s student) fill(ctx context.Context, a *app.App, class, practical, id string) error {
 	if !s.begun {
 		return nil
 	}
@@ -272,7 +281,7 @@ func (s student) fill(ctx context.Context, a *app.App, class, practical string) 
 	if err != nil || len(entries) == 0 {
 		return err
 	}
-	_, err = a.Bench.Append(ctx, person, notebook, 0, justNow(entries))
+	_, err = a.Bench.Append(ctx, person, notebook, 0, until(a.Now(), entries))
 	return err
 }
 

@@ -110,20 +110,23 @@ func TestFillWhole(t *testing.T) {
 	assert.ErrorIs(t, demo.Guard(ctx, a, false, told), demo.ErrDemoFile)
 	farrow, err := a.People.SignIn(ctx, "farrow", demo.Password)
 	require.NoError(t, err)
-	shelf, err := a.Bench.Shelf(ctx, farrow)
+	home, err := a.Today.Home(ctx, farrow)
 	require.NoError(t, err)
-	require.Len(t, shelf.Shelves, 5)
+	require.Len(t, home.Classes, 5)
+	assert.NotEmpty(t, home.Today)
 	stages, kinds := map[evaluation.Stage]int{}, map[string]bool{}
-	for _, c := range shelf.Shelves {
+	for _, c := range home.Classes {
 		if c.Name != demo.Thursday {
 			continue
 		}
 		assert.Len(t, c.Practicals, 8)
 		for _, p := range c.Practicals {
 			assert.Empty(t, p.Broken)
-			assert.Len(t, p.Notebooks, 24)
+			there, err := a.Bench.ClassNotebooks(ctx, farrow, c.Class, p.Practical, 0)
+			require.NoError(t, err)
+			assert.Len(t, there.Notebooks, 24)
 			kinds[p.Practical] = true
-			for _, n := range p.Notebooks {
+			for _, n := range there.Notebooks {
 				stages[n.Stage]++
 			}
 		}

@@ -195,7 +195,7 @@ func (r report) handIn(ctx context.Context, at taught, ready *practical.Ready, s
 	if err != nil {
 		return "", err
 	}
-	if _, err := a.Bench.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+	if _, err := a.Bench.Append(ctx, student, notebook, 0, until(a.Now(), entries)); err != nil {
 		return "", err
 	}
 	if _, err := a.Bench.HandIn(ctx, student, notebook, len(entries)); err != nil {

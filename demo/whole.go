@@ -267,7 +267,7 @@ func (s state) write(ctx context.Context, at taught, r *practical.Ready, student
 	if err != nil {
 		return err
 	}
-	if _, err = a.Bench.Append(ctx, student, notebook, 0, justNow(entries)); err != nil {
+	if _, err = a.Bench.Append(ctx, student, notebook, 0, until(a.Now(), entries)); err != nil {
 		return err
 	}
 	if s.running && s.skill == sim.Hasty { // somebody asks for help

@@ -14,6 +14,18 @@ import (
 	"exactflask/e2e/browser"
 )
 
+// course goes to a practical of the class that stands first on the home of somebody who teaches.
+func course(p *browser.Page, practical string) {
+	tap(p, fmt.Sprintf("[data-test=course] a[href$='/practicals/%s/plan']", practical))
+	p.Until(`document.querySelector(".stations") !== null`)
+}
+
+// station goes to one of the stations of the practical or notebook that is open.
+func station(p *browser.Page, name string) {
+	tap(p, fmt.Sprintf("[data-station=%s]", name))
+	p.Until(fmt.Sprintf(`document.querySelector("[data-station=%s]")?.getAttribute("aria-current") === "page"`, name))
+}
+
 // tap clicks what a CSS selector finds.
 func tap(p *browser.Page, selector string) {
 	p.Until(fmt.Sprintf("document.querySelector(%q) !== null && !document.querySelector(%[1]q).disabled", selector))
@@ -60,16 +72,14 @@ func TestAClassFromNothing(t *testing.T) {
 	p.See("The user name stands in it")
 	refill(p, "#new-password", "four quiet words here")
 	p.Click("Begin")
-	p.See("You are in no class yet")
+	p.See("A first practical")
+	accessible(t, p, "the first steps")
 
 	began := time.Now()
-	p.Click("Classes")
-	p.See("There is no class yet")
-	accessible(t, p, "no classes")
-	p.Fill("#class-name", "10b Chemistry")
-	p.Fill("#class-term", "Autumn 2026")
+	p.Fill("#first-class", "10b Chemistry")
 	p.Click("Make the class")
-	p.See("Nobody is in this class yet")
+	p.See("10b Chemistry")
+	p.See("Choose a practical")
 	accessible(t, p, "an empty class")
 	p.Click("Add people")
 	p.Fill("#roster-text", thirty()+"\nAda Alder")
@@ -104,10 +114,11 @@ func TestAClassFromNothing(t *testing.T) {
 	q.Fill("#password-again", "my own four words")
 	q.Click("Change the password")
 	q.See("Changed.")
-	q.Click("Shelf")
+	q.Click("Home")
 	q.See("10b Chemistry")
 
 	// One who comes late joins with the code; the user name is made of the name.
+	p.Click("People")
 	p.Click("Join code")
 	p.Click("Open a code")
 	p.See("Closes by itself")
@@ -125,7 +136,7 @@ func TestAClassFromNothing(t *testing.T) {
 	accessible(t, r, "joining")
 	r.Fill("#new-password", "words of my own")
 	r.Click("Join")
-	r.Until(`location.pathname === "/shelf" && document.body.innerText.includes("10b Chemistry")`)
+	r.Until(`location.pathname === "/home" && document.body.innerText.includes("10b Chemistry")`)
 	p.Reload()
 	p.See("31 students")
 	p.See("Gro Fell")
@@ -138,11 +149,13 @@ func TestAClassFromNothing(t *testing.T) {
 	p.Click("Keep")
 	p.Lose("Take out of the class")
 	p.Until(`[...document.querySelectorAll("tr")].some(r => r.innerText.includes("Gro Fell") && r.innerText.includes("12"))`)
+	p.Click("Practicals")
 	p.Fill("#notice", "Goggles on before you enter.")
 	p.Click("Put up")
 	p.See("Take down")
 	r.Reload()
 	r.See("Goggles on before you enter.")
+	p.Click("Log")
 	p.Click("Archive")
 	p.See("Archived: everything can be read")
 	p.Click("Take up again")
@@ -161,6 +174,7 @@ func TestARosterWithMistakes(t *testing.T) {
 	p.SignIn("Dr Ondine Farrow")
 	p.Click("Classes")
 	p.Click("Tide Laboratory")
+	p.Click("People")
 	p.See("Teodor Vask")
 	accessible(t, p, "a full class")
 	p.Click("Add people")
@@ -181,7 +195,7 @@ func TestARosterWithMistakes(t *testing.T) {
 	// An administrator sees people and classes, and nothing in them.
 	q := page(t, s, 1280, 800)
 	q.SignIn("Corvina Hale")
-	q.See("You are in no class yet")
+	q.See("A first practical")
 	q.Click("Classes")
 	q.See("8 students")
 	q.Click("People")
@@ -230,15 +244,16 @@ func TestAnAssistantsDay(t *testing.T) {
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Wystan Moor")
-	p.Until(`document.querySelector("article [data-test=where]") !== null`)
+	p.Until(`document.querySelector("[data-test=course]") !== null`)
 	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Plan a new practical")`))
-	tap(p, "article a[href*=plan]")
+	course(p, "buffer-dosing")
+	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Set to the class")`))
+	station(p, "prepare")
 	p.See("Preparation sheet")
 	p.See("Order of work")
 	p.See("Each step is reckoned as 5\u202fmin")
 	p.Until(`!document.body.innerText.includes("Let it cool in a desiccator")`) // it is the sample
 	p.See("The lesson begins.")
-	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Set to the class")`))
 	// The lesson may begin at another hour: what is begun before moves with it.
 	first := func() string {
 		return browser.Evaluate[string](p, `document.querySelector("#lesson-begins").closest("section").querySelector("ol span").innerText`)
@@ -250,8 +265,7 @@ func TestAnAssistantsDay(t *testing.T) {
 	p.See("in 24 bottles")
 	accessible(t, p, "an assistant's plan")
 
-	p.Visit("/shelf")
-	tap(p, "article a[href*=practicals]:not([href$=board])")
+	station(p, "set")
 	p.See("Reference titration")
 	assert.True(t, browser.Evaluate[bool](p, `document.querySelector("#time-due").matches(":disabled")`))
 	accessible(t, p, "settings that one may only look at")
@@ -259,6 +273,7 @@ func TestAnAssistantsDay(t *testing.T) {
 	record(p, "0.00", "Run in")
 	p.Visit("/classes")
 	p.Click("Tide Laboratory")
+	p.Click("People")
 	p.See("Teodor Vask")
 	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Add people")`))
 	accessible(t, p, "a class that one may only look at")

@@ -14,6 +14,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"syscall"
 	"testing"
 	"time"
 
@@ -224,6 +225,24 @@ func TestStoreFaultsAreSaid(t *testing.T) {
 	require.NoError(t, os.WriteFile(text, []byte(strings.Repeat("not a database\n", 100)), 0o600))
 	assert.Contains(t, refused(text), "damaged")
 
+	// A file that the program's own user may read and not write; root may write everything.
+	closed, err := os.MkdirTemp("", "exactflask-closed-")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = os.Chmod(closed, 0o700); _ = os.RemoveAll(closed) })
+	program, err := os.ReadFile(binary)
+	require.NoError(t, err)
+	school, err := os.ReadFile(s.Data + ".copy")
+	require.NoError(t, err)
+	own, file := filepath.Join(closed, "exactflask"), filepath.Join(closed, "school.db")
+	require.NoError(t, errors.Join(os.WriteFile(own, program, 0o755), os.WriteFile(file, school, 0o444), os.Chmod(closed, 0o555)))
+	cmd := exec.Command(own, "serve", "--port", "0", "--data", file)
+	if os.Getuid() == 0 {
+		cmd.SysProcAttr = &syscall.SysProcAttr{Credential: &syscall.Credential{Uid: 65534, Gid: 65534}}
+	}
+	out, err = cmd.CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "writable")
+
 	disk := t.TempDir()
 	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=8m", "tmpfs", disk).CombinedOutput(); err != nil {
 		t.Skipf("a read-only disk needs the right to mount one: %s", out)
@@ -283,4 +302,173 @@ func TestADamagedPageFailsAlone(t *testing.T) {
 	}
 	assert.False(t, whole["teo"])
 	assert.Positive(t, others, "the rest keeps working")
+}
+
+// What an instructor does beside the benches is killed at a random moment too: comments, reports handed
+// in and given back, marks, releases, notebooks taken in. What was acknowledged is there, once.
+func TestPowerCutsWhileMarking(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	student, err := SignIn(s.URL, "", "mira", demo.Password, "student")
+	require.NoError(t, err)
+	teacher, err := SignIn(s.URL, "", "farrow", demo.Password, "teacher")
+	require.NoError(t, err)
+	cuts := 8
+	if n, err := strconv.Atoi(os.Getenv("CUTS")); err == nil {
+		cuts = n / 5
+	}
+	var person string
+	var page struct {
+		People []struct{ ID, Username string }
+	}
+	require.NoError(t, teacher.call("GET", "/api/classes/"+teacher.Class, nil, &page))
+	for _, p := range page.People {
+		if p.Username == "bevan" {
+			person = p.ID
+		}
+	}
+	notebook, practical := "/api/notebooks/"+student.Notebook, "/api/classes/"+teacher.Class+"/practicals/"+student.Practicals[0]
+	var document map[string]any
+	require.NoError(t, student.call("GET", notebook+"/document", nil, &document))
+	title := document["practical"].(map[string]any)["title"].(string)
+
+	var mu sync.Mutex
+	acknowledged := map[string]int{} // by what was done
+	var comments, imported []string
+	steps := [3]chan struct{}{make(chan struct{}), make(chan struct{}), make(chan struct{})}
+	did := func(worker int, what string) {
+		mu.Lock()
+		acknowledged[what]++
+		mu.Unlock()
+		select {
+		case steps[worker] <- struct{}{}:
+		default:
+		}
+	}
+	said := 0
+	comment := func() error {
+		said++
+		text := fmt.Sprintf("Said %d of them.", said)
+		if err := teacher.call("POST", notebook+"/comments", map[string]string{"text": text}, nil); err != nil {
+			return err
+		}
+		comments = append(comments, text)
+		did(0, "said")
+		return nil
+	}
+	version := 0
+	report := func() error { // handed in, marked, released, given back
+		var r struct{ Submissions []struct{ Version int } }
+		if err := student.call("GET", notebook+"/report", nil, &r); err != nil {
+			return err
+		}
+		before := len(r.Submissions)
+		var n struct{ Sheet struct{ Entries int } }
+		if err := student.call("GET", notebook, nil, &n); err != nil {
+			return err
+		}
+		if err := student.call("POST", notebook+"/submissions", map[string]int{"entries": n.Sheet.Entries}, nil); err != nil {
+			if !strings.Contains(err.Error(), "handed in") { // from before the cut
+				return err
+			}
+			before--
+		}
+		version = before + 1
+		did(1, "handed in")
+		var sheet struct {
+			Lines []struct {
+				ID    string
+				Award *struct{ ID int64 }
+			}
+		}
+		if err := teacher.call("GET", notebook+"/marking", nil, &sheet); err != nil {
+			return err
+		}
+		var awards []map[string]any
+		for _, l := range sheet.Lines {
+			a := map[string]any{"criterion": l.ID, "marks": 1, "follows": 0}
+			if l.Award != nil {
+				a["follows"] = l.Award.ID
+			}
+			awards = append(awards, a)
+		}
+		if err := teacher.call("POST", notebook+"/awards", map[string]any{"awards": awards}, nil); err != nil {
+			return err
+		}
+		did(1, "marked")
+		if err := teacher.call("POST", practical+"/marking/released", map[string]any{"notebooks": []string{student.Notebook}}, nil); err != nil {
+			return err
+		}
+		did(1, "released")
+		if err := teacher.call("POST", fmt.Sprintf("%s/submissions/%d/return", notebook, version), map[string]string{"reason": "The units, please."}, nil); err != nil {
+			return err
+		}
+		did(1, "given back")
+		return nil
+	}
+	taken := 0
+	takeIn := func() error {
+		taken++
+		document["practical"].(map[string]any)["title"] = fmt.Sprintf("%s, copy %d", title, taken)
+		var in struct{ Notebook string }
+		if err := teacher.call("POST", "/api/classes/"+teacher.Class+"/people/"+person+"/imports", document, &in); err != nil {
+			return err
+		}
+		imported = append(imported, in.Notebook)
+		did(2, "taken in")
+		return nil
+	}
+	for _, once := range []func() error{comment, report, takeIn} {
+		require.NoError(t, once())
+	}
+	for cut := range cuts {
+		var wg sync.WaitGroup
+		for _, work := range []func() error{comment, report, takeIn} {
+			wg.Go(func() {
+				for work() == nil {
+				}
+			})
+		}
+		// In the middle of whatever is being done, on a slow machine too.
+		for range 1 + rand.IntN(4) {
+			select {
+			case <-steps[rand.IntN(len(steps))]:
+			case <-time.After(10 * time.Second):
+			}
+		}
+		time.Sleep(time.Duration(rand.IntN(30)) * time.Millisecond)
+		require.NoError(t, s.Kill(), "cut %d", cut)
+		wg.Wait()
+		require.NoError(t, s.Start(), "cut %d", cut)
+	}
+	var n struct{ Comments []struct{ Text string } }
+	require.NoError(t, student.call("GET", notebook, nil, &n))
+	there := map[string]int{}
+	for _, c := range n.Comments {
+		there[c.Text]++
+	}
+	for _, text := range comments {
+		assert.Equal(t, 1, there[text], text)
+	}
+	var r struct {
+		Submissions []struct{ Returned *time.Time }
+	}
+	require.NoError(t, student.call("GET", notebook+"/report", nil, &r))
+	back := 0
+	for _, s := range r.Submissions {
+		if s.Returned != nil {
+			back++
+		}
+	}
+	assert.GreaterOrEqual(t, len(r.Submissions), acknowledged["given back"])
+	assert.GreaterOrEqual(t, back, acknowledged["given back"])
+	for _, id := range imported {
+		require.NoError(t, teacher.call("GET", "/api/notebooks/"+id, nil, nil), id)
+	}
+	t.Logf("%d cuts; %d comments; %v; versions %d", cuts, len(comments), acknowledged, len(r.Submissions))
+	require.NoError(t, s.Stop())
+	verified, err := store.Verify(context.Background(), s.Data)
+	require.NoError(t, err)
+	assert.Empty(t, verified.Problems)
+	require.NoError(t, s.Start())
 }

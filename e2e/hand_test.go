@@ -115,7 +115,7 @@ func TestTwoPeopleInTwoTabs(t *testing.T) {
 	p.Until(`location.pathname === "/sign-in"`)
 	q.SignIn("Bevan Thrale")
 	p.Until(who + ` === "Bevan Thrale"`)
-	p.Until(`location.pathname === "/shelf"`)
+	p.Until(`location.pathname === "/home"`)
 	assert.NotContains(t, p.Text("main"), "23.40")
 }
 
@@ -295,7 +295,7 @@ func TestNothingHalfDoneIsLost(t *testing.T) {
 	q.Click("Begin with an empty one")
 	q.Until(`document.querySelector("#plan-title") !== null`)
 	q.Fill("#plan-title", "Vinegar in the pantry")
-	q.Click("Shelf")
+	q.Click("Home")
 	q.Click("Plan a new practical")
 	q.Click("Begin with an empty one")
 	q.Until(`document.querySelector("#plan-title")?.value === "Vinegar in the pantry"`)
@@ -493,10 +493,12 @@ func TestEveryViewIsReachable(t *testing.T) {
 	}
 	p.Like("forced-colors", "active")
 	p.Visit(notebook)
-	p.Until(`document.querySelector("[role=radiogroup] .chosen") !== null || document.querySelector(".tab[aria-current=page]") !== null`)
+	p.Until(`document.querySelector("[role=radiogroup] .chosen") !== null || document.querySelector(".station-here") !== null`)
 	accessible(t, p, "forced colours")
-	assert.NotEqual(t, browser.Evaluate[string](p, `getComputedStyle(document.querySelector(".tab:not([aria-current=page])")).backgroundColor`),
-		browser.Evaluate[string](p, `getComputedStyle(document.querySelector(".tab[aria-current=page]")).backgroundColor`))
+	lined := func(station string) string {
+		return browser.Evaluate[string](p, `getComputedStyle(document.querySelector("`+station+` .station-name > span")).textDecorationLine`)
+	}
+	assert.Equal(t, []string{"underline", "none"}, []string{lined(".station-here"), lined(".station:not(.station-here)")})
 }
 
 // A person who follows a first link is not told that a session ended.

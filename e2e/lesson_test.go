@@ -22,8 +22,8 @@ import (
 
 // board opens the board of a practical from the shelf.
 func board(p *browser.Page, practical string) {
-	p.Until(fmt.Sprintf(`document.querySelector("a[href*='%s/board']") !== null`, practical))
-	tap(p, fmt.Sprintf("a[href*='%s/board']", practical))
+	p.Until(fmt.Sprintf(`document.querySelector("a[href*='%s/lesson']") !== null`, practical))
+	tap(p, fmt.Sprintf("a[href*='%s/lesson']", practical))
 	p.Until(`document.querySelector("[data-test=board] button") !== null`)
 }
 
@@ -63,7 +63,7 @@ func TestALessonFromTheBoard(t *testing.T) {
 	end := time.Now().Add(12 * time.Minute)
 	browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const f = document.querySelector("#ends"); f.value = %q; f.dispatchEvent(new Event("input")); return true })()`,
 		end.Format("15:04")))
-	p.Click("Set")
+	tap(p, "#ends ~ button[type=submit]")
 	mira.See("The lesson ends at")
 	mira.See("Still to do:")
 	p.See("min left")
@@ -79,7 +79,7 @@ func TestALessonFromTheBoard(t *testing.T) {
 	assert.False(t, browser.Evaluate[bool](farrow, `document.body.innerText.includes("from the true value")`))
 	accessible(t, farrow, "the projector")
 	farrow.Click("Projector")
-	farrow.Click("Answers")
+	station(farrow, "answers")
 	farrow.See("robust standard deviation")
 	accessible(t, farrow, "answers of the class")
 }
@@ -222,13 +222,16 @@ func TestReadingsFromAPaste(t *testing.T) {
 	farrow.SignIn("Dr Ondine Farrow")
 	farrow.Click("Classes")
 	farrow.Click("Tide Laboratory")
+	farrow.Click("People")
 	farrow.See("Teodor Vask")
 	browser.Evaluate[bool](farrow, `([...document.querySelectorAll("td button")].find(b => b.textContent.includes("Teodor Vask")).click(), true)`)
 	farrow.Until(`document.querySelector("[data-test=import]") !== null`)
 	accessible(t, farrow, "a member of a class")
 	browser.Evaluate[bool](farrow, `(async () => {
 		const shelf = await (await fetch("/api/shelf")).json();
-		const n = shelf.shelves.flatMap(s => s.practicals).flatMap(p => p.notebooks).find(n => n.student === "Bevan Thrale" && n.id);
+		const { class: id, practicals } = shelf.shelves[0];
+		const { notebooks } = await (await fetch("/api/classes/" + id + "/practicals/" + practicals[0].practical + "/notebooks")).json();
+		const n = notebooks.find(n => n.student === "Bevan Thrale" && n.id);
 		const file = await (await fetch("/api/notebooks/" + n.id + "/report.zip")).blob();
 		const data = new DataTransfer();
 		data.items.add(new File([file], "bevan.zip"));

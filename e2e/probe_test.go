@@ -109,6 +109,7 @@ func TestRunByNumberPad(t *testing.T) {
 	p.Until(`document.querySelector("[role=dialog]") === null`)
 	press("End")
 	p.Until(`document.querySelector("[data-test=picked]") !== null`)
+	p.Sent()
 	tap(p, "[data-test=pad-end]")
 	p.Until(`document.querySelector("[data-test=ends]")?.innerText.includes("counts")`)
 	p.Until(`document.querySelector("[data-test=ends] tr").innerText.includes("Model laid through all points") && document.querySelector("[data-test=ends] tr").innerText.includes("counts")`)

@@ -30,7 +30,7 @@ func TestSequence(t *testing.T) {
 	p.Until(`document.querySelector("form [role=alert]") === null`)
 	v.press("Set to the class")
 	p.See("Set to the class. Notebooks that are begun")
-	p.Click("Set up")
+	station(p, "set")
 	p.Until(`document.querySelector("#together") !== null`)
 	p.See("First the acid")
 	p.Until(`(() => { const d = document.querySelector("#time-due"); d.value = "2031-03-04T10:00"; d.dispatchEvent(new Event("input", { bubbles: true })); return true })()`)
@@ -56,7 +56,7 @@ func TestSequence(t *testing.T) {
 	q.See("Handed in: version 1")
 	q.Visit("/shelf")
 	q.Until(line + `.includes("1. First the acid handed in → 2. Then the product handed in")`)
-	p.Visit(browser.Evaluate[string](p, `location.pathname`) + "/marking")
+	station(p, "marking")
 	p.See("Bevan Thrale")
 }
 
@@ -125,7 +125,7 @@ func TestASolutionAloneAndCarriedOn(t *testing.T) {
 	browser.Evaluate[bool](q, `(document.querySelector("#reading").focus(), true)`)
 	once(q, "26.00", "25.30")
 	q.Sent()
-	q.Click("Own working")
+	q.Click("Working")
 	q.Until(`document.querySelector("[data-test=given]") !== null`)
 	assert.Contains(t, browser.Evaluate[string](q, `document.querySelector("[data-test=given]").innerText`), "0.05057")
 }

@@ -45,7 +45,7 @@ func TestAFewPointsHaveAnEnd(t *testing.T) {
 	assert.Contains(t, end, "27.4")
 	accessible(t, q, "a run with few points")
 	q.Sent()
-	q.Click("Own working")
+	q.Click("Working")
 	q.Until(`document.querySelector("#step-1") !== null`)
 	w.handsIn()
 	w.marked()
@@ -60,8 +60,9 @@ func TestOnlyWhatIsAskedCounts(t *testing.T) {
 		w.vinegar("Vinegar, end hidden")
 		w.Click("Hide the expected end until the end is read")
 	})
-	w.teach.Reload()
+	station(w.teach, "prepare")
 	w.teach.See("Students are not asked this")
+	station(w.teach, "plan")
 	q := w.learn
 	q.Visit("/shelf")
 	q.See("Vinegar, end hidden")
@@ -89,5 +90,5 @@ func TestOnlyWhatIsAskedCounts(t *testing.T) {
 	w.handsIn()
 	w.marked()
 	assert.Equal(t, 2, asked)
-	assert.Regexp(t, `Questions before the laboratory\s+2/2`, q.Text("[data-test=own-marks]"))
+	assert.Regexp(t, `Questions before the laboratory\s+✓ 2/2`, q.Text("[data-test=own-marks]"))
 }

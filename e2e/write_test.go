@@ -186,8 +186,9 @@ func TestSettingAPractical(t *testing.T) {
 	s := serve(t)
 	p := page(t, s, 1280, 800)
 	p.SignIn("Dr Ondine Farrow")
-	setting := browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=practicals]:not([href$=board])").getAttribute("href")`)
-	p.Visit(setting)
+	course(p, "buffer-dosing")
+	station(p, "set")
+	setting := browser.Evaluate[string](p, `location.pathname`)
 	p.See("5 students have begun.")
 	accessible(t, p, "setting a practical")
 	p.Click("Run it")
@@ -227,9 +228,7 @@ func TestSettingAPractical(t *testing.T) {
 	assert.NotContains(t, shelf, "0.1234")
 
 	// A new revision: who has begun keeps theirs until they are put under the new one.
-	p.Visit("/shelf")
-	p.Until(`document.querySelector("article a[href*=plan]") !== null`)
-	browser.Evaluate[bool](p, `([...document.querySelectorAll("article")].find(a => a.innerText.includes("Strength of the buffer")).querySelector("a[href*=plan]").click(), true)`)
+	station(p, "plan")
 	p.Until(`document.querySelector("#plan-title")?.value.includes("buffer")`)
 	refill(p, "#plan-title", "Strength of the buffer, second edition")
 	p.Click("As a student sees it")
@@ -238,13 +237,13 @@ func TestSettingAPractical(t *testing.T) {
 	p.Click("Close")
 	p.Click("Set to the class")
 	p.See("Set to the class. Notebooks that are begun")
-	p.Click("Set up")
+	station(p, "set")
 	p.See("Put 5 notebooks under revision 2")
 	p.Click("Put 5 notebooks under revision 2")
 	p.Lose("Put 5 notebooks under revision 2")
 	p.Click("Take it from the class")
 	p.Click("Take it from the class: what was begun stays")
-	p.Until(`location.pathname === "/shelf"`)
+	p.Until(`location.pathname.match("^/classes/[^/]*$") !== null`)
 	q.Reload()
 	q.Lose("Strength of the buffer")
 }
@@ -297,8 +296,7 @@ func TestAFullShelf(t *testing.T) {
 	p.SignIn("Dr Ondine Farrow")
 	assert.Equal(t, 200, browser.Evaluate[int](p, `(async () => {
 		const shelf = (await (await fetch("/api/shelf")).json()).shelves[0];
-		const id = shelf.practicals.flatMap(p => p.notebooks).find(n => n.id).id;
-		const { practical } = await (await fetch("/api/notebooks/" + id)).json();
+		const { practical } = await (await fetch("/api/classes/" + shelf.class + "/practicals/" + shelf.practicals[0].practical + "/plan")).json();
 		let status = 0;
 		for (let i = 1; i <= 40; i++) {
 			status = (await fetch("/api/classes/" + shelf.class + "/practicals", { method: "POST",
@@ -314,7 +312,10 @@ func TestAFullShelf(t *testing.T) {
 		assert.LessOrEqual(t, browser.Evaluate[int](p, height), most, state)
 		accessible(t, p, state)
 	}
-	fits(p, "an instructor's shelf of forty", "Dosing solution 40", 230)
+	p.Visit("/home")
+	p.See("Dosing solution 40")
+	assert.LessOrEqual(t, browser.Evaluate[int](p, `document.querySelectorAll("*").length`), 1500, "the home of who teaches: five classes, seventy practicals")
+	accessible(t, p, "a home with forty practicals in a class")
 	q := page(t, s, 390, 844)
 	q.SignIn("Bevan Thrale")
 	fits(q, "a student's shelf of forty", "Dosing solution 40", 280)
@@ -382,9 +383,20 @@ func TestTwoHandInTogether(t *testing.T) {
 	partner.See("Jory Pellam would hand this in as it stands")
 	partner.See("when Anouk Brill agrees")
 	accessible(t, partner, "waiting for the other")
+	partner.Visit(notebook)
+	partner.Until(`document.activeElement?.id === "reading"`)
+	partner.Keys("26")
 	owner.Visit(notebook + "/report")
 	handIn(owner, "Agree, and hand it in")
 	owner.See("Handed in: version 1")
+	// At the bench of the other it is said, and no reading is offered any more.
+	partner.See("Handed in: version 1")
+	partner.Until(`getComputedStyle(document.querySelector("[data-test=pad]") ?? document.querySelector("[data-test=done]")).visibility === "hidden" || document.querySelector("[data-test=pad]") === null`)
+	partner.Keys(".50\r")
+	partner.Painted()
+	partner.Sent()
+	assert.Nil(t, notebookOf(t, owner).Trials[1].End)
+	partner.Visit(notebook + "/report")
 	partner.See("Handed in: version 1")
 	partner.Click("Take it back")
 	partner.See("taken back by those who handed it in")

@@ -184,10 +184,12 @@ type MarkLine struct {
 	Evidence []ShownMarked   `json:"evidence"`
 	Award    *Award          `json:"award,omitempty"`
 	History  []Award         `json:"history" doc:"everything that was awarded, in order"`
+	Full     bool            `json:"full,omitempty" doc:"all of its marks were awarded"`
 }
 
 // ForStudent leaves out what is for markers only.
 func (l *MarkLine) ForStudent() {
+	l.Full = l.Award != nil && l.Award.Marks != nil && l.Award.Marks.Cmp(l.Most.Decimal) >= 0
 	l.History, l.Exact, l.Proposed, l.Certain = []Award{}, nil, nil, false
 	if l.Award != nil {
 		l.Award.How, l.Award.ID = "awarded", 0

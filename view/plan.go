@@ -171,6 +171,20 @@ type Question struct {
 	Hidden  string   `json:"hidden,omitempty" doc:"for those who teach: that students are not asked it, and why"`
 }
 
+// titreText says what is expected on the burette.
+func titreText(w wording.Writer, titre, fill float64, judged plan.Range) string {
+	return w.Text("plan.range."+string(judged), "titre", finding.Volume(titre), "percent", finding.Number(fill, 2, quantity.Percent))
+}
+
+// ExpectedTitre says what is expected on the burette of a practical; empty where nothing is titrated.
+func ExpectedTitre(w wording.Writer, r *practical.Ready) string {
+	if r.MadeOnly() {
+		return ""
+	}
+	titre, fill, judged := plan.TitreOf(r)
+	return titreText(w, titre, fill, judged)
+}
+
 // PlanOf puts a plan into words, with what a class needs where it is asked for.
 func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 	w, s := exercise(r, style)
@@ -200,8 +214,7 @@ func PlanOf(r *practical.Ready, class prep.Class, style practical.Style) Plan {
 		}
 		return s
 	}
-	s.Titre = w.Text("plan.range."+string(a.Range), "titre", finding.Volume(a.Titre), "percent",
-		finding.Number(a.Fill, 2, quantity.Percent))
+	s.Titre = titreText(w, a.Titre, a.Fill, a.Range)
 	s.Best[0], s.Best[1] = plan.Best(r.Norms(), r.Glass.Burette.Capacity.Float64())
 	s.Ratio = wording.Show(float64(a.Ratio[0]), 0) + " : " + wording.Show(float64(a.Ratio[1]), 0)
 	if a.Uncertainty > 0 {

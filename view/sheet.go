@@ -38,6 +38,7 @@ type Sheet struct {
 	Log       []LogLine                 `json:"log"`
 	Stage     evaluation.Stage          `json:"stage" enum:"untouched,rough,measuring,disagreeing,agreed,making,made" doc:"where the notebook stands"`
 	StageText string                    `json:"stageText"`
+	Stands    Stands                    `json:"stands" doc:"where the notebook stands at its stations after the bench"`
 	Done      bool                      `json:"done,omitempty" doc:"the bench work is done"`
 	ToDo      []string                  `json:"toDo" doc:"what is still to be done until the report is handed in"`
 	Passages  []ReportPassage           `json:"passages" doc:"what the student writes in the report"`
@@ -58,6 +59,12 @@ type Sheet struct {
 	Units     UnitTexts                 `json:"units"`
 	Clock     int64                     `json:"clock" doc:"highest logical clock in the notebook"`
 	Entries   int                       `json:"entries" doc:"number of entries in the notebook"`
+}
+
+// Stands says in a few words where a notebook stands at stations; empty: nothing to say yet.
+type Stands struct {
+	Work   string `json:"work,omitempty" doc:"how many steps have an answer"`
+	Result string `json:"result,omitempty"`
 }
 
 // UnitTexts is how the units of columns are written.
@@ -196,6 +203,7 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 	if ev.Result != nil {
 		s.Answer = m.answer()
 	}
+	s.Stands = m.stands()
 	s.Probe, s.Runs, s.Points = m.probe(), m.runs(), ev.Points
 	s.Samples = m.samples()
 	for i, sample := range s.Samples {
@@ -207,6 +215,23 @@ func of(r *practical.Ready, ev evaluation.Evaluation, style practical.Style, bri
 		}
 	}
 	return s
+}
+
+// stands says where the working and the result stand.
+func (m *maker) stands() (out Stands) {
+	answered := 0
+	for _, step := range m.ev.Work {
+		if step.Answer != nil {
+			answered++
+		}
+	}
+	if n := len(m.ev.Work); n > 0 {
+		out.Work = m.Text("stands.work", "done", finding.Count(answered), "count", finding.Count(n))
+	}
+	if m.ev.Withheld {
+		out.Result = m.Text("stands.later")
+	}
+	return out
 }
 
 // UnitsFor is how the units of columns are written for a reader, outside any practical.

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"path/filepath"
 	"runtime"
+	"slices"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -158,4 +159,25 @@ func BenchmarkManyWriters(b *testing.B) {
 	after, _ := s.store.Commits()
 	b.ReportMetric(float64(b.N)/time.Since(begun).Seconds(), "entries/s")
 	b.ReportMetric(float64(b.N)/float64(after-before), "entries/commit")
+}
+
+// A wrong password takes as long for a name that nobody has as for one that somebody has: names are not told
+// apart by it. The middle time of each, in turn.
+func BenchmarkWrongPassword(b *testing.B) {
+	s := newSchool(b, nil)
+	var known, unknown []time.Duration
+	for b.Loop() {
+		for name, times := range map[string]*[]time.Duration{"mira": &known, "nobody-here": &unknown} {
+			begun := time.Now()
+			_, err := s.app.People.SignIn(b.Context(), name, "a wrong password")
+			require.Error(b, err)
+			*times = append(*times, time.Since(begun))
+		}
+	}
+	middle := func(all []time.Duration) float64 {
+		slices.Sort(all)
+		return float64(all[len(all)/2].Microseconds()) / 1000
+	}
+	b.ReportMetric(middle(known), "known-ms")
+	b.ReportMetric(middle(unknown), "unknown-ms")
 }

@@ -54,7 +54,7 @@ type streaming func(ctx context.Context, tick <-chan time.Time, send func(name s
 // The connection is taken over where that can be done: what stood in the way to it, some
 // forty kilobytes, need not be kept for as long as a bench looks on.
 func (s *server) stream(ctx context.Context, reads func(context.Context, access.Person) bool, open func(context.Context) (streaming, error)) (*huma.StreamResponse, error) {
-	here := s.sessions.GetString(ctx, keySignIn)
+	here := s.sessions.GetString(ctx, keyPerson)
 	if !s.streams.begin(here) {
 		return nil, tooManyStreams.Fault("", finding.Count(maxStreams))
 	}
@@ -171,35 +171,35 @@ func (s *server) still(ctx context.Context, reads func(context.Context, access.P
 	return ctx.Err() == nil && err == nil && reads(asked, p)
 }
 
-// maxStreams is how many streams one sign-in may have open: a window each.
-const maxStreams = 12
+// maxStreams is how many streams one person may have open, on all devices: a window each.
+const maxStreams = 24
 
 var tooManyStreams = finding.Declare("web.too-many-streams", "most")
 
-// streams counts the open streams of each sign-in.
+// streams counts the open streams of each person.
 type streams struct {
 	mu   sync.Mutex
 	open map[string]int
 }
 
 // begin counts one more, where one more may be.
-func (s *streams) begin(signIn string) bool {
+func (s *streams) begin(person string) bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.open[signIn] >= maxStreams {
+	if s.open[person] >= maxStreams {
 		return false
 	}
 	if s.open == nil {
 		s.open = map[string]int{}
 	}
-	s.open[signIn]++
+	s.open[person]++
 	return true
 }
 
-func (s *streams) end(signIn string) {
+func (s *streams) end(person string) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.open[signIn]--; s.open[signIn] <= 0 {
-		delete(s.open, signIn)
+	if s.open[person]--; s.open[person] <= 0 {
+		delete(s.open, person)
 	}
 }

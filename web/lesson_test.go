@@ -16,7 +16,7 @@ import (
 	"exactflask/core/values/decimal"
 )
 
-// hear follows a stream and hands on what is said in each event of a name.
+// hear follows a stream and hands on what is said in each event of a name, until it ends.
 func (s *school) hear(c *http.Client, path, name string) <-chan string {
 	follow := &http.Client{Jar: c.Jar}
 	res, err := follow.Get(s.url + path)
@@ -25,6 +25,7 @@ func (s *school) hear(c *http.Client, path, name string) <-chan string {
 	s.t.Cleanup(func() { _ = res.Body.Close() })
 	out := make(chan string, 100)
 	go func() {
+		defer close(out)
 		lines := bufio.NewScanner(res.Body)
 		lines.Buffer(nil, 1<<20)
 		for event := ""; lines.Scan(); {

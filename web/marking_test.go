@@ -167,6 +167,7 @@ func TestMarkingAndRelease(t *testing.T) {
 	for _, l := range own.Lines {
 		assert.Empty(t, l.History)
 		assert.Empty(t, l.Exact, "how far from the true value")
+		assert.Equal(t, l.Award.Marks.String() == l.Most.String(), l.Full, l.ID)
 	}
 	var n bench.Notebook
 	_, text = m.call(m.mira, "GET", "/api/notebooks/"+m.id, nil)

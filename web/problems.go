@@ -56,11 +56,18 @@ func said(status int, style practical.Style, m finding.Message, details ...*huma
 		Detail: wording.For(style).Say(m), Errors: details}
 }
 
+// brokeOff is what the library says where the caller went away in the middle of what was sent: no fault of ours.
+const brokeOff = "cannot read request body"
+
 // What the library says of a request that does not fit its form is said as our
 // own sentences; where it stands goes with it.
 func init() {
 	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
 		words := wording.For()
+		if message == brokeOff {
+			m := callerGone.Message()
+			return &huma.ErrorModel{Type: typeOf(m.Code), Title: "Client Closed Request", Status: 499, Detail: words.Say(m)}
+		}
 		out := &huma.ErrorModel{Type: typeOf(notTaken.Message().Code), Title: http.StatusText(status), Status: status, Detail: message}
 		for _, err := range errs {
 			if err == nil {

@@ -68,7 +68,7 @@ func TestOneAnswer(t *testing.T) {
 	assert.NotContains(t, w.Body.String(), "more")
 }
 
-func TestStreamsOfASignIn(t *testing.T) {
+func TestStreamsOfAPerson(t *testing.T) {
 	var s streams
 	for range maxStreams {
 		assert.True(t, s.begin("mine"))

@@ -109,6 +109,12 @@ func (s *school) client(username string) *http.Client {
 }
 
 func (s *school) call(c *http.Client, method, path string, body any) (int, string) {
+	status, text, _ := s.submit(c, method, path, body, "")
+	return status, text
+}
+
+// submit sends something under an id of its own, and tells whether it is an answer given again.
+func (s *school) submit(c *http.Client, method, path string, body any, id string) (status int, answer string, again bool) {
 	var in io.Reader
 	switch b := body.(type) {
 	case nil:
@@ -124,18 +130,21 @@ func (s *school) call(c *http.Client, method, path string, body any) (int, strin
 	if in != nil {
 		req.Header.Set("Content-Type", "application/json")
 	}
+	if id != "" {
+		req.Header.Set("Idempotency-Key", id)
+	}
 	res, err := c.Do(req)
 	require.NoError(s.t, err)
 	defer res.Body.Close()
 	if res.Header.Get("Content-Type") == "text/event-stream" {
-		return res.StatusCode, "" // it does not end by itself
+		return res.StatusCode, "", false // it does not end by itself
 	}
 	text, err := io.ReadAll(res.Body)
 	require.NoError(s.t, err)
 	if res.StatusCode >= 400 {
 		assert.Contains(s.t, res.Header.Get("Content-Type"), "application/problem+json", "%s %s", method, path)
 	}
-	return res.StatusCode, string(text)
+	return res.StatusCode, string(text), res.Header.Get("Exactflask-Answered-Before") != ""
 }
 
 // notebook begins (or finds) a student's notebook of a practical.

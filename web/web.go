@@ -62,6 +62,7 @@ type server struct {
 	options  Options
 	streams  streams
 	costs    *limits.Gate
+	submits  submits
 	closing  context.Context // done when the program is asked to finish
 }
 
@@ -93,7 +94,7 @@ func New(a *app.App, sessions scs.Store, options Options) http.Handler {
 				counted.ServeHTTP(w, r)
 			})
 		})
-		api.Use(s.cleaned)
+		api.Use(s.takenOnce, s.cleaned)
 		s.routes(api)
 		api.NotFound(func(w http.ResponseWriter, r *http.Request) {
 			problem(w, http.StatusNotFound, noRoute.Message(finding.Text(r.Method), finding.Text(r.URL.Path)))
@@ -172,6 +173,7 @@ func (s *server) routes(r chi.Router) huma.API {
 	s.settings(api)
 	s.norms(api)
 	s.glassware(api)
+	s.todays(api)
 	s.lesson(api)
 	s.marking(api)
 	s.reports(api)

@@ -73,6 +73,8 @@ func init() {
 	declare([]string{"volume", "expected", "formula"}, "salt.expects")
 	declare([]string{"crystals", "expected", "formula", "yield"}, "salt.yield")
 	declare([]string{"name", "text"}, "sample.agreement")
+	declare([]string{"done", "count"}, "stands.work")
+	declare(none, "stands.later")
 	declare([]string{"sample", "title"}, "work.of-sample")
 	declare([]string{"title", "which"}, "work.of-which")
 	family("setting.", []string{"name", "formula", "sample"}, "set-free")

@@ -27,6 +27,7 @@ import (
 type Notebook struct {
 	ID        string              `json:"id"`
 	Class     string              `json:"class" doc:"name of the class"`
+	ClassID   string              `json:"classId"`
 	Student   string              `json:"student" doc:"name of the student it belongs to"`
 	Started   time.Time           `json:"started"`
 	MayWrite  bool                `json:"mayWrite" doc:"whether this reader may add entries"`
@@ -288,7 +289,7 @@ func (a *Bench) present(ctx context.Context, p access.Person, o Opened, brief bo
 	if err != nil {
 		return Notebook{}, err
 	}
-	return Notebook{Partners: partners, Offer: offer, Awaits: awaits, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, Student: access.NameFor(p, o.StudentName),
+	return Notebook{Partners: partners, Offer: offer, Awaits: awaits, Bottle: view.BottleOf(shown, bottle, p.Style()), ID: o.ID, Class: o.ClassName, ClassID: o.Notebook.Class, Student: access.NameFor(p, o.StudentName),
 		Started:  o.Started,
 		MayWrite: o.write, Role: o.Role, Practical: shown.Practical, People: people, Sheet: speak(shown, ev, p.Style())}, nil
 }

@@ -17,8 +17,7 @@ import (
 	"exactflask/view"
 )
 
-// Shelf is what stands on a person's shelf: their own practicals, and for an
-// instructor those of the class.
+// Shelf is what stands on a person's shelf: the practicals of their classes, with their own notebooks.
 type Shelf struct {
 	Shelves []ClassShelf `json:"shelves"`
 }
@@ -34,7 +33,7 @@ type ClassShelf struct {
 	Practicals []ShelfItem      `json:"practicals"`
 }
 
-// ShelfItem is a practical with the notebooks that the person may see.
+// ShelfItem is a practical with the person's own notebooks.
 type ShelfItem struct {
 	Practical string              `json:"practical" doc:"id of the practical"`
 	Title     string              `json:"title"`
@@ -46,8 +45,7 @@ type ShelfItem struct {
 	Over      bool                `json:"over,omitempty" doc:"nobody begins it any more: its time is over"`
 	Sequence  []SequencePart      `json:"sequence,omitempty" doc:"the practicals that it belongs together with, in order, itself among them; left out where it stands alone"`
 	Sample    string              `json:"sample,omitempty" doc:"code of the unknown that a student was given"`
-	Reference *view.ShelfSummary  `json:"reference,omitempty" doc:"the reader's own run of it, for those who teach"`
-	Notebooks []view.ShelfSummary `json:"notebooks" doc:"the student's own, if begun; or those of the whole class, for an instructor"`
+	Notebooks []view.ShelfSummary `json:"notebooks" doc:"the student's own, if begun, and those in which they write beside a classmate; empty for those who teach"`
 }
 
 // Shelf returns the person's shelf. It reads the summaries that are kept with
@@ -66,7 +64,7 @@ func (a *Bench) Shelf(ctx context.Context, p access.Person) (Shelf, error) {
 		}
 		for _, item := range assigned {
 			shelved, err := a.shelfItem(ctx, p, m, item)
-			if err == nil {
+			if err == nil && len(shelved.Notebooks) > 0 {
 				err = a.handedOnShelf(ctx, m.Class, &shelved)
 			}
 			if err != nil {
@@ -112,6 +110,9 @@ func (a *Bench) shelfItem(ctx context.Context, p access.Person, m access.Members
 		return out, nil
 	}
 	out.Times, out.Over = practicals.TimesOf(item.Times), a.practicals.IsOver(item.Times)
+	if access.May(p, access.SeeRoll, access.Thing{Class: m.Class}) {
+		return out, nil // where its notebooks stand is told by today, the board and the desk
+	}
 	words := view.Writer(ready, p.Style())
 	shown, err := a.practicals.Before(ready, m.Role)
 	if err != nil {
@@ -123,15 +124,10 @@ func (a *Bench) shelfItem(ctx context.Context, p access.Person, m access.Members
 	if err != nil {
 		return ShelfItem{}, fmt.Errorf("reading the roll: %w", err)
 	}
-	everyone := access.May(p, access.SeeRoll, access.Thing{Class: m.Class})
 	for _, r := range roll {
-		if everyone || r.Person == p.ID {
+		if r.Person == p.ID {
 			out.Notebooks = append(out.Notebooks, a.shelved(ctx, ready, r, p, false))
 		}
-	}
-	if everyone {
-		out.Reference, err = a.ownRun(ctx, p, m, ready, item.ID)
-		return out, err
 	}
 	if u, err := q.UnknownOf(ctx, m.Class, item.ID, p.ID); err == nil {
 		out.Sample = u.Code
@@ -148,6 +144,48 @@ func (a *Bench) shelfItem(ctx context.Context, p access.Person, m access.Members
 	return out, nil
 }
 
+// ClassNotebooks are the notebooks of a practical in a class, a page of them.
+type ClassNotebooks struct {
+	Total     int                 `json:"total" doc:"students of the class, and who has left a notebook in it"`
+	Notebooks []view.ShelfSummary `json:"notebooks" doc:"by name; who has left the class last"`
+}
+
+// MostNotebooks is how many notebooks a page of ClassNotebooks has.
+const MostNotebooks = 100
+
+// ClassNotebooks says where the notebooks of a practical in a class stand, from the one at that place on;
+// also of a practical that is not set to the class any more. It reads summaries and evaluates none.
+func (a *Bench) ClassNotebooks(ctx context.Context, p access.Person, class, id string, from int) (ClassNotebooks, error) {
+	if err := access.Allowed(p, access.SeeRoll, class); err != nil {
+		return ClassNotebooks{}, err
+	}
+	q := a.Store.Read()
+	set, err := q.AssignmentsOfClass(ctx, class)
+	if err != nil {
+		return ClassNotebooks{}, fmt.Errorf("reading practicals: %w", err)
+	}
+	at := slices.IndexFunc(set, func(s store.Assigned) bool { return s.ID == id })
+	if at < 0 {
+		return ClassNotebooks{}, access.ErrNotFound
+	}
+	if set[at].Err != nil {
+		return ClassNotebooks{}, set[at].Err
+	}
+	ready, err := a.practicals.Checked(set[at].Practical)
+	if err != nil {
+		return ClassNotebooks{}, err
+	}
+	roll, err := q.RollOfClass(ctx, class, id)
+	if err != nil {
+		return ClassNotebooks{}, fmt.Errorf("reading the roll: %w", err)
+	}
+	out := ShelfItem{Practical: id, Notebooks: []view.ShelfSummary{}}
+	for _, r := range roll[min(from, len(roll)):min(from+MostNotebooks, len(roll))] {
+		out.Notebooks = append(out.Notebooks, a.shelved(ctx, ready, r, p, false))
+	}
+	return ClassNotebooks{len(roll), out.Notebooks}, a.handedOnShelf(ctx, class, &out)
+}
+
 // handedOnShelf says which of the notebooks were handed in.
 func (a *Bench) handedOnShelf(ctx context.Context, class string, item *ShelfItem) error {
 	handed, err := a.Store.Read().HandedInOfClass(ctx, class, item.Practical)
@@ -161,19 +199,6 @@ func (a *Bench) handedOnShelf(ctx context.Context, class string, item *ShelfItem
 		}
 	}
 	return nil
-}
-
-// ownRun is the reference titration of somebody who teaches, where they began it.
-func (a *Bench) ownRun(ctx context.Context, p access.Person, m access.Membership, ready *practical.Ready, id string) (*view.ShelfSummary, error) {
-	own, err := a.Store.Read().NotebookOf(ctx, m.Class, id, p.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, fmt.Errorf("looking for a reference titration: %w", err)
-	}
-	run := a.shelved(ctx, ready, store.Summarised{Notebook: own, Name: p.Name}, p, false)
-	return &run, nil
 }
 
 // shelved says where a notebook stands, from its summary. A notebook of another

@@ -70,6 +70,20 @@ func (a *Marking) schemeOf(ctx context.Context, class string, ready *practical.R
 	return s, last.Revision, nil
 }
 
+// Whole tells of reports of a practical in a class whether they are wholly marked, by the criteria that were
+// awarded: a scheme may have been changed since.
+func (a *Marking) Whole(ctx context.Context, class string, ready *practical.Ready) (func(awarded []string) bool, error) {
+	scheme, _, err := a.schemeOf(ctx, class, ready)
+	return func(awarded []string) bool {
+		marks := map[string]decimal.Decimal{}
+		for _, criterion := range awarded {
+			marks[criterion] = decimal.Decimal{}
+		}
+		_, whole := marking.Total(scheme, marks)
+		return whole
+	}, err
+}
+
 // SchemeEffect is what another scheme would change of one report.
 type SchemeEffect struct {
 	Notebook string         `json:"notebook"`

@@ -27,6 +27,7 @@ type LibraryItem struct {
 	KindText  string         `json:"kindText"`
 	Equation  string         `json:"equation"`
 	Route     []view.Vessel  `json:"route"`
+	Titre     string         `json:"titre,omitempty" doc:"what is expected on the burette; left out where nothing is titrated"`
 	Own       bool           `json:"own,omitempty" doc:"written in one of the person's classes; else a worked one that comes with the program"`
 	Classes   []string       `json:"classes,omitempty" doc:"names of the person's classes that it is set to"`
 	Revisions []int          `json:"revisions,omitempty" doc:"of an own one, the newest first"`
@@ -102,6 +103,7 @@ func (a *Practicals) libraryItem(p practical.Practical, reader access.Person) Li
 	words := view.Writer(ready, reader.Style())
 	setting := view.SettingOf(words, ready)
 	out.Kind, out.KindText, out.Equation, out.Route = ready.Kind, view.KindText(words, ready.Kind), cmp.Or(setting.Equation, setting.Titrant), setting.Route
+	out.Titre = view.ExpectedTitre(words, ready)
 	return out
 }
 

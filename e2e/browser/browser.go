@@ -319,5 +319,5 @@ func (p *Page) SignIn(name string) {
 	p.Visit("/sign-in")
 	p.See(name)
 	p.Click(name)
-	p.wait(`location.pathname === "/shelf" && document.querySelector("main h1") !== null`, "signing in as "+name)
+	p.wait(`location.pathname === "/home" && document.querySelector("main h1") !== null`, "signing in as "+name)
 }

@@ -63,3 +63,9 @@ func (p *Page) Forget() {
 	}
 	p.check(err, "forgetting what is kept")
 }
+
+// ForgetCookies ends the session of the browser as it would end by itself: the page hears of it when it asks.
+func (p *Page) ForgetCookies() {
+	_, err := chromedp.Call(p.ctx, storage.ClearDataForOrigin, storage.ClearDataForOriginParams{Origin: p.base, StorageTypes: "cookies"})
+	p.check(err, "forgetting the cookies")
+}

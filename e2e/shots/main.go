@@ -83,8 +83,8 @@ func open(p *browser.Page, title, view string) {
 // planned opens the plan of the first practical, and changes it.
 func planned(change func(*browser.Page)) func(*browser.Page) {
 	return func(p *browser.Page) {
-		p.Until(`document.querySelector("article a[href*=plan]") !== null`)
-		browser.Evaluate[bool](p, `(document.querySelector("article a[href*=plan]").click(), true)`)
+		p.Until(`document.querySelector("[data-test=course] a[href$='buffer-dosing/plan']") !== null`)
+		browser.Evaluate[bool](p, `(document.querySelector("[data-test=course] a[href$='buffer-dosing/plan']").click(), true)`)
 		p.See("Plan a practical")
 		p.Visit(browser.Evaluate[string](p, `location.pathname`))
 		p.See("Expected titre")
@@ -104,8 +104,8 @@ func tab(name, see string) func(*browser.Page) {
 
 // lesson opens the board of the class that is in the middle of a practical.
 func lesson(p *browser.Page) {
-	p.Until(`document.querySelector("a[href*='descaler/board']") !== null`)
-	browser.Evaluate[bool](p, `(document.querySelector("a[href*='descaler/board']").click(), true)`)
+	p.Until(`document.querySelector("a[href*='descaler/lesson']") !== null`)
+	browser.Evaluate[bool](p, `(document.querySelector("a[href*='descaler/lesson']").click(), true)`)
 	p.Until(`document.querySelector("[data-test=board] button") !== null`)
 	p.Until(`document.body.innerText.includes("live")`)
 }
@@ -126,7 +126,9 @@ func marked(on, until string) func(*browser.Page) {
 // shots are the main views, each from the demo data.
 var shots = []shot{
 	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
-	{"shelf-instructor", 1280, 800, "Dr Ondine Farrow", func(*browser.Page) {}},
+	{"home", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
+		p.Until(`document.querySelector("[data-test=course]") !== null`)
+	}},
 	{"bench", 1280, 800, "Sanna Odell", bench},
 	{"curve", 1280, 800, "", func(p *browser.Page) {
 		p.Visit("/sign-in")
@@ -145,7 +147,7 @@ var shots = []shot{
 	{"bench-phone", 390, 844, "Sanna Odell", bench},
 	{"result", 1280, 800, "Mira Quillon", tab("Result", "Calculation in steps")},
 	{"work", 1280, 800, "Mira Quillon", func(p *browser.Page) {
-		open(p, "Calcium carbonate in oyster", "Own working")
+		open(p, "Calcium carbonate in oyster", "Working")
 		for i, answer := range [][2]string{{"24.13", "mL"}, {"0.002497", "mol"}, {"0.002497", "mol"}, {"0.002497", "mol"}} {
 			step := fmt.Sprintf("#step-%d", i+1)
 			p.Fill(step, answer[0])
@@ -165,22 +167,26 @@ var shots = []shot{
 	{"report", 1280, 800, "Mira Quillon", tab("Report", "Made with")},
 	{"class", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		p.Click("Classes")
+		p.See("Make the class")
 		p.Click("Harbour Laboratory")
-		p.See("Wren Castell")
+		p.Until(`document.querySelector("[data-test=class-practicals] li") !== null`)
 	}},
 	{"board", 1280, 800, "Dr Ondine Farrow", lesson},
 	{"answers", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		lesson(p)
-		p.Click("Answers")
+		browser.Evaluate[bool](p, `(document.querySelector("[data-station=answers]").click(), true)`)
 		p.See("robust standard deviation")
 	}},
 	{"library", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
+		p.Until(`document.querySelector("h3 a") !== null`)
+		browser.Evaluate[bool](p, `(document.querySelector("h3 a").click(), true)`)
+		p.See("Plan a new practical")
 		p.Click("Plan a new practical")
 		p.See("two end points")
 	}},
 	{"setting", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
-		p.Until(`document.querySelector("article") !== null`)
-		p.Visit(browser.Evaluate[string](p, `[...document.querySelectorAll("article")].find(a => a.innerText.includes("Descaling acid") && a.querySelector("[data-test=where]")).querySelector("a[href*=practicals]:not([href$=board])").getAttribute("href")`))
+		lesson(p)
+		browser.Evaluate[bool](p, `(document.querySelector("[data-station=set]").click(), true)`)
 		p.See("Deal at random")
 	}},
 }

@@ -168,6 +168,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	if q.countPicturesStmt, err = db.PrepareContext(ctx, countPictures); err != nil {
 		return nil, fmt.Errorf("error preparing query CountPictures: %w", err)
 	}
+	if q.countStudentsStmt, err = db.PrepareContext(ctx, countStudents); err != nil {
+		return nil, fmt.Errorf("error preparing query CountStudents: %w", err)
+	}
+	if q.countsOfClassStmt, err = db.PrepareContext(ctx, countsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query CountsOfClass: %w", err)
+	}
 	if q.dealsStmt, err = db.PrepareContext(ctx, deals); err != nil {
 		return nil, fmt.Errorf("error preparing query Deals: %w", err)
 	}
@@ -215,6 +221,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.endSignInStmt, err = db.PrepareContext(ctx, endSignIn); err != nil {
 		return nil, fmt.Errorf("error preparing query EndSignIn: %w", err)
+	}
+	if q.endsOfClassStmt, err = db.PrepareContext(ctx, endsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query EndsOfClass: %w", err)
 	}
 	if q.entriesStmt, err = db.PrepareContext(ctx, entries); err != nil {
 		return nil, fmt.Errorf("error preparing query Entries: %w", err)
@@ -317,6 +326,9 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.openCodeStmt, err = db.PrepareContext(ctx, openCode); err != nil {
 		return nil, fmt.Errorf("error preparing query OpenCode: %w", err)
+	}
+	if q.openRequestsOfClassStmt, err = db.PrepareContext(ctx, openRequestsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query OpenRequestsOfClass: %w", err)
 	}
 	if q.ownStmt, err = db.PrepareContext(ctx, own); err != nil {
 		return nil, fmt.Errorf("error preparing query Own: %w", err)
@@ -473,6 +485,12 @@ func Prepare(ctx context.Context, db DBTX) (*Queries, error) {
 	}
 	if q.unknownsStmt, err = db.PrepareContext(ctx, unknowns); err != nil {
 		return nil, fmt.Errorf("error preparing query Unknowns: %w", err)
+	}
+	if q.unknownsOfClassStmt, err = db.PrepareContext(ctx, unknownsOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query UnknownsOfClass: %w", err)
+	}
+	if q.unreleasedOfClassStmt, err = db.PrepareContext(ctx, unreleasedOfClass); err != nil {
+		return nil, fmt.Errorf("error preparing query UnreleasedOfClass: %w", err)
 	}
 	if q.usernamesStmt, err = db.PrepareContext(ctx, usernames); err != nil {
 		return nil, fmt.Errorf("error preparing query Usernames: %w", err)
@@ -725,6 +743,16 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing countPicturesStmt: %w", cerr)
 		}
 	}
+	if q.countStudentsStmt != nil {
+		if cerr := q.countStudentsStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countStudentsStmt: %w", cerr)
+		}
+	}
+	if q.countsOfClassStmt != nil {
+		if cerr := q.countsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing countsOfClassStmt: %w", cerr)
+		}
+	}
 	if q.dealsStmt != nil {
 		if cerr := q.dealsStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing dealsStmt: %w", cerr)
@@ -803,6 +831,11 @@ func (q *Queries) Close() error {
 	if q.endSignInStmt != nil {
 		if cerr := q.endSignInStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing endSignInStmt: %w", cerr)
+		}
+	}
+	if q.endsOfClassStmt != nil {
+		if cerr := q.endsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing endsOfClassStmt: %w", cerr)
 		}
 	}
 	if q.entriesStmt != nil {
@@ -973,6 +1006,11 @@ func (q *Queries) Close() error {
 	if q.openCodeStmt != nil {
 		if cerr := q.openCodeStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing openCodeStmt: %w", cerr)
+		}
+	}
+	if q.openRequestsOfClassStmt != nil {
+		if cerr := q.openRequestsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing openRequestsOfClassStmt: %w", cerr)
 		}
 	}
 	if q.ownStmt != nil {
@@ -1235,6 +1273,16 @@ func (q *Queries) Close() error {
 			err = fmt.Errorf("error closing unknownsStmt: %w", cerr)
 		}
 	}
+	if q.unknownsOfClassStmt != nil {
+		if cerr := q.unknownsOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing unknownsOfClassStmt: %w", cerr)
+		}
+	}
+	if q.unreleasedOfClassStmt != nil {
+		if cerr := q.unreleasedOfClassStmt.Close(); cerr != nil {
+			err = fmt.Errorf("error closing unreleasedOfClassStmt: %w", cerr)
+		}
+	}
 	if q.usernamesStmt != nil {
 		if cerr := q.usernamesStmt.Close(); cerr != nil {
 			err = fmt.Errorf("error closing usernamesStmt: %w", cerr)
@@ -1332,6 +1380,8 @@ type Queries struct {
 	countOwnReactionsStmt   *sql.Stmt
 	countPeopleStmt         *sql.Stmt
 	countPicturesStmt       *sql.Stmt
+	countStudentsStmt       *sql.Stmt
+	countsOfClassStmt       *sql.Stmt
 	dealsStmt               *sql.Stmt
 	demoPeopleStmt          *sql.Stmt
 	draftStmt               *sql.Stmt
@@ -1348,6 +1398,7 @@ type Queries struct {
 	endOldSignInsStmt       *sql.Stmt
 	endOtherSignInsStmt     *sql.Stmt
 	endSignInStmt           *sql.Stmt
+	endsOfClassStmt         *sql.Stmt
 	entriesStmt             *sql.Stmt
 	everyClassStmt          *sql.Stmt
 	everyPersonStmt         *sql.Stmt
@@ -1382,6 +1433,7 @@ type Queries struct {
 	notebooksOfStudentStmt  *sql.Stmt
 	noticesStmt             *sql.Stmt
 	openCodeStmt            *sql.Stmt
+	openRequestsOfClassStmt *sql.Stmt
 	ownStmt                 *sql.Stmt
 	ownReactionsStmt        *sql.Stmt
 	ownerOfStmt             *sql.Stmt
@@ -1434,6 +1486,8 @@ type Queries struct {
 	unassignStmt            *sql.Stmt
 	unknownOfStmt           *sql.Stmt
 	unknownsStmt            *sql.Stmt
+	unknownsOfClassStmt     *sql.Stmt
+	unreleasedOfClassStmt   *sql.Stmt
 	usernamesStmt           *sql.Stmt
 	withdrawCommentStmt     *sql.Stmt
 }
@@ -1490,6 +1544,8 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		countOwnReactionsStmt:   q.countOwnReactionsStmt,
 		countPeopleStmt:         q.countPeopleStmt,
 		countPicturesStmt:       q.countPicturesStmt,
+		countStudentsStmt:       q.countStudentsStmt,
+		countsOfClassStmt:       q.countsOfClassStmt,
 		dealsStmt:               q.dealsStmt,
 		demoPeopleStmt:          q.demoPeopleStmt,
 		draftStmt:               q.draftStmt,
@@ -1506,6 +1562,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		endOldSignInsStmt:       q.endOldSignInsStmt,
 		endOtherSignInsStmt:     q.endOtherSignInsStmt,
 		endSignInStmt:           q.endSignInStmt,
+		endsOfClassStmt:         q.endsOfClassStmt,
 		entriesStmt:             q.entriesStmt,
 		everyClassStmt:          q.everyClassStmt,
 		everyPersonStmt:         q.everyPersonStmt,
@@ -1540,6 +1597,7 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		notebooksOfStudentStmt:  q.notebooksOfStudentStmt,
 		noticesStmt:             q.noticesStmt,
 		openCodeStmt:            q.openCodeStmt,
+		openRequestsOfClassStmt: q.openRequestsOfClassStmt,
 		ownStmt:                 q.ownStmt,
 		ownReactionsStmt:        q.ownReactionsStmt,
 		ownerOfStmt:             q.ownerOfStmt,
@@ -1592,6 +1650,8 @@ func (q *Queries) WithTx(tx *sql.Tx) *Queries {
 		unassignStmt:            q.unassignStmt,
 		unknownOfStmt:           q.unknownOfStmt,
 		unknownsStmt:            q.unknownsStmt,
+		unknownsOfClassStmt:     q.unknownsOfClassStmt,
+		unreleasedOfClassStmt:   q.unreleasedOfClassStmt,
 		usernamesStmt:           q.usernamesStmt,
 		withdrawCommentStmt:     q.withdrawCommentStmt,
 	}

@@ -1272,6 +1272,86 @@ func (q *Queries) CountPictures(ctx context.Context, notebookID string) (int64, 
 	return count, err
 }
 
+const countStudents = `-- name: CountStudents :one
+SELECT count(*) FROM memberships WHERE class_id = ? AND role = 'student'
+`
+
+func (q *Queries) CountStudents(ctx context.Context, classID string) (int64, error) {
+	row := q.queryRow(ctx, q.countStudentsStmt, countStudents, classID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countsOfClass = `-- name: CountsOfClass :many
+SELECT n.practical_id, count(DISTINCT w.person_id) AS begun,
+    count(DISTINCT CASE WHEN s.version IS NOT NULL AND s.returned = '' THEN w.person_id END) AS handed_by,
+    count(DISTINCT CASE WHEN s.version IS NOT NULL AND s.returned = '' AND w.own THEN n.id END) AS handed,
+    count(DISTINCT CASE WHEN s.returned = '' AND r.made IS NOT NULL AND w.own THEN n.id END) AS released,
+    CAST(coalesce(max(r.made), '') AS TEXT) AS last_release,
+    count(DISTINCT CASE WHEN h.taken = '' THEN n.id END) AS hands,
+    count(DISTINCT CASE WHEN s.version IS NULL AND (SELECT e.received FROM entries e WHERE e.notebook_id = n.id ORDER BY e.seq DESC LIMIT 1) > ?1 THEN w.person_id END) AS at_work
+FROM (
+    SELECT o.id AS notebook_id, o.student_id AS person_id, 1 AS own FROM notebooks o WHERE o.class_id = ?2
+    UNION ALL
+    SELECT pt.notebook_id, pt.person_id, 0 AS own FROM partners pt JOIN notebooks b ON b.id = pt.notebook_id WHERE b.class_id = ?2
+) w
+JOIN notebooks n ON n.id = w.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = w.person_id AND m.role = 'student'
+LEFT JOIN submissions s ON s.notebook_id = n.id AND s.version = (SELECT max(x.version) FROM submissions x WHERE x.notebook_id = n.id)
+LEFT JOIN releases r ON r.notebook_id = s.notebook_id AND r.version = s.version
+LEFT JOIN hands h ON h.notebook_id = n.id
+GROUP BY n.practical_id
+`
+
+type CountsOfClassParams struct {
+	Since   string
+	ClassID string
+}
+
+type CountsOfClassRow struct {
+	PracticalID string
+	Begun       int64
+	HandedBy    int64
+	Handed      int64
+	Released    int64
+	LastRelease string
+	Hands       int64
+	AtWork      int64
+}
+
+func (q *Queries) CountsOfClass(ctx context.Context, arg CountsOfClassParams) ([]CountsOfClassRow, error) {
+	rows, err := q.query(ctx, q.countsOfClassStmt, countsOfClass, arg.Since, arg.ClassID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []CountsOfClassRow{}
+	for rows.Next() {
+		var i CountsOfClassRow
+		if err := rows.Scan(
+			&i.PracticalID,
+			&i.Begun,
+			&i.HandedBy,
+			&i.Handed,
+			&i.Released,
+			&i.LastRelease,
+			&i.Hands,
+			&i.AtWork,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const deals = `-- name: Deals :many
 SELECT person_id, code FROM deals WHERE class_id = ? AND practical_id = ?
 `
@@ -1555,6 +1635,38 @@ func (q *Queries) EndSignIn(ctx context.Context, arg EndSignInParams) (int64, er
 		return 0, err
 	}
 	return result.RowsAffected()
+}
+
+const endsOfClass = `-- name: EndsOfClass :many
+SELECT practical_id, ends FROM assignments WHERE class_id = ? AND ends <> ''
+`
+
+type EndsOfClassRow struct {
+	PracticalID string
+	Ends        string
+}
+
+func (q *Queries) EndsOfClass(ctx context.Context, classID string) ([]EndsOfClassRow, error) {
+	rows, err := q.query(ctx, q.endsOfClassStmt, endsOfClass, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []EndsOfClassRow{}
+	for rows.Next() {
+		var i EndsOfClassRow
+		if err := rows.Scan(&i.PracticalID, &i.Ends); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const entries = `-- name: Entries :many
@@ -2473,6 +2585,40 @@ type OpenCodeParams struct {
 func (q *Queries) OpenCode(ctx context.Context, arg OpenCodeParams) error {
 	_, err := q.exec(ctx, q.openCodeStmt, openCode, arg.ClassID, arg.Code, arg.Closes)
 	return err
+}
+
+const openRequestsOfClass = `-- name: OpenRequestsOfClass :many
+SELECT n.practical_id, count(*) AS requests, CAST(min(r.made) AS TEXT) AS oldest
+FROM requests r JOIN notebooks n ON n.id = r.notebook_id WHERE n.class_id = ? AND r.answered = '' GROUP BY n.practical_id
+`
+
+type OpenRequestsOfClassRow struct {
+	PracticalID string
+	Requests    int64
+	Oldest      string
+}
+
+func (q *Queries) OpenRequestsOfClass(ctx context.Context, classID string) ([]OpenRequestsOfClassRow, error) {
+	rows, err := q.query(ctx, q.openRequestsOfClassStmt, openRequestsOfClass, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []OpenRequestsOfClassRow{}
+	for rows.Next() {
+		var i OpenRequestsOfClassRow
+		if err := rows.Scan(&i.PracticalID, &i.Requests, &i.Oldest); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const own = `-- name: Own :exec
@@ -3868,6 +4014,81 @@ func (q *Queries) Unknowns(ctx context.Context, arg UnknownsParams) ([]UnknownsR
 	for rows.Next() {
 		var i UnknownsRow
 		if err := rows.Scan(&i.Code, &i.Value); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const unknownsOfClass = `-- name: UnknownsOfClass :many
+SELECT u.practical_id, count(*) AS unknowns,
+    (SELECT count(*) FROM deals d JOIN memberships m ON m.class_id = d.class_id AND m.person_id = d.person_id AND m.role = 'student'
+        WHERE d.class_id = u.class_id AND d.practical_id = u.practical_id) AS dealt
+FROM unknowns u WHERE u.class_id = ? GROUP BY u.practical_id
+`
+
+type UnknownsOfClassRow struct {
+	PracticalID string
+	Unknowns    int64
+	Dealt       int64
+}
+
+func (q *Queries) UnknownsOfClass(ctx context.Context, classID string) ([]UnknownsOfClassRow, error) {
+	rows, err := q.query(ctx, q.unknownsOfClassStmt, unknownsOfClass, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []UnknownsOfClassRow{}
+	for rows.Next() {
+		var i UnknownsOfClassRow
+		if err := rows.Scan(&i.PracticalID, &i.Unknowns, &i.Dealt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Close(); err != nil {
+		return nil, err
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const unreleasedOfClass = `-- name: UnreleasedOfClass :many
+SELECT n.practical_id, s.handed, CAST(coalesce((SELECT group_concat(a.criterion, char(10)) FROM awards a WHERE a.notebook_id = s.notebook_id AND a.version = s.version AND a.reading = 1 AND a.marks <> ''
+        AND NOT EXISTS (SELECT 1 FROM awards b WHERE b.notebook_id = a.notebook_id AND b.version = a.version AND b.criterion = a.criterion AND b.reading = 1 AND b.id > a.id)), '') AS TEXT) AS awarded
+FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = n.student_id AND m.role = 'student'
+WHERE n.class_id = ? AND s.returned = '' AND s.version = (SELECT max(x.version) FROM submissions x WHERE x.notebook_id = s.notebook_id)
+    AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.notebook_id = s.notebook_id AND r.version = s.version)
+ORDER BY s.handed
+`
+
+type UnreleasedOfClassRow struct {
+	PracticalID string
+	Handed      string
+	Awarded     string
+}
+
+func (q *Queries) UnreleasedOfClass(ctx context.Context, classID string) ([]UnreleasedOfClassRow, error) {
+	rows, err := q.query(ctx, q.unreleasedOfClassStmt, unreleasedOfClass, classID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	items := []UnreleasedOfClassRow{}
+	for rows.Next() {
+		var i UnreleasedOfClassRow
+		if err := rows.Scan(&i.PracticalID, &i.Handed, &i.Awarded); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -550,3 +550,48 @@ DELETE FROM partners WHERE notebook_id = ? AND person_id = ?;
 
 -- name: AwardsOf :one
 SELECT count(*) FROM awards WHERE notebook_id = ? AND version = ?;
+
+-- name: CountsOfClass :many
+SELECT n.practical_id, count(DISTINCT w.person_id) AS begun,
+    count(DISTINCT CASE WHEN s.version IS NOT NULL AND s.returned = '' THEN w.person_id END) AS handed_by,
+    count(DISTINCT CASE WHEN s.version IS NOT NULL AND s.returned = '' AND w.own THEN n.id END) AS handed,
+    count(DISTINCT CASE WHEN s.returned = '' AND r.made IS NOT NULL AND w.own THEN n.id END) AS released,
+    CAST(coalesce(max(r.made), '') AS TEXT) AS last_release,
+    count(DISTINCT CASE WHEN h.taken = '' THEN n.id END) AS hands,
+    count(DISTINCT CASE WHEN s.version IS NULL AND (SELECT e.received FROM entries e WHERE e.notebook_id = n.id ORDER BY e.seq DESC LIMIT 1) > sqlc.arg(since) THEN w.person_id END) AS at_work
+FROM (
+    SELECT o.id AS notebook_id, o.student_id AS person_id, 1 AS own FROM notebooks o WHERE o.class_id = sqlc.arg(class_id)
+    UNION ALL
+    SELECT pt.notebook_id, pt.person_id, 0 AS own FROM partners pt JOIN notebooks b ON b.id = pt.notebook_id WHERE b.class_id = sqlc.arg(class_id)
+) w
+JOIN notebooks n ON n.id = w.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = w.person_id AND m.role = 'student'
+LEFT JOIN submissions s ON s.notebook_id = n.id AND s.version = (SELECT max(x.version) FROM submissions x WHERE x.notebook_id = n.id)
+LEFT JOIN releases r ON r.notebook_id = s.notebook_id AND r.version = s.version
+LEFT JOIN hands h ON h.notebook_id = n.id
+GROUP BY n.practical_id;
+
+-- name: UnreleasedOfClass :many
+SELECT n.practical_id, s.handed, CAST(coalesce((SELECT group_concat(a.criterion, char(10)) FROM awards a WHERE a.notebook_id = s.notebook_id AND a.version = s.version AND a.reading = 1 AND a.marks <> ''
+        AND NOT EXISTS (SELECT 1 FROM awards b WHERE b.notebook_id = a.notebook_id AND b.version = a.version AND b.criterion = a.criterion AND b.reading = 1 AND b.id > a.id)), '') AS TEXT) AS awarded
+FROM submissions s JOIN notebooks n ON n.id = s.notebook_id
+JOIN memberships m ON m.class_id = n.class_id AND m.person_id = n.student_id AND m.role = 'student'
+WHERE n.class_id = ? AND s.returned = '' AND s.version = (SELECT max(x.version) FROM submissions x WHERE x.notebook_id = s.notebook_id)
+    AND NOT EXISTS (SELECT 1 FROM releases r WHERE r.notebook_id = s.notebook_id AND r.version = s.version)
+ORDER BY s.handed;
+
+-- name: OpenRequestsOfClass :many
+SELECT n.practical_id, count(*) AS requests, CAST(min(r.made) AS TEXT) AS oldest
+FROM requests r JOIN notebooks n ON n.id = r.notebook_id WHERE n.class_id = ? AND r.answered = '' GROUP BY n.practical_id;
+
+-- name: UnknownsOfClass :many
+SELECT u.practical_id, count(*) AS unknowns,
+    (SELECT count(*) FROM deals d JOIN memberships m ON m.class_id = d.class_id AND m.person_id = d.person_id AND m.role = 'student'
+        WHERE d.class_id = u.class_id AND d.practical_id = u.practical_id) AS dealt
+FROM unknowns u WHERE u.class_id = ? GROUP BY u.practical_id;
+
+-- name: EndsOfClass :many
+SELECT practical_id, ends FROM assignments WHERE class_id = ? AND ends <> '';
+
+-- name: CountStudents :one
+SELECT count(*) FROM memberships WHERE class_id = ? AND role = 'student';

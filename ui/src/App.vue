@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { ArrowRightStartOnRectangleIcon, UserIcon } from '@heroicons/vue/24/outline';
+import { ArrowRightStartOnRectangleIcon, MagnifyingGlassIcon, UserIcon } from '@heroicons/vue/24/outline';
+import { useEventListener } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { newerVersion } from '@/api/client';
+import { useSettings } from '@/device/settings';
 import { device } from '@/device/storage';
 import { prepare } from '@/notebook/judge';
 import { useHandIns } from '@/notebook/handins';
@@ -17,6 +19,7 @@ import { later, whenMissing } from '@/shared/later';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
+const FindDialog = later(() => import('@/features/home/FindDialog.vue'));
 const LeavingDialog = later(() => import('@/features/signin/LeavingDialog.vue'));
 
 const route = useRoute();
@@ -25,7 +28,17 @@ const session = useSession();
 const outbox = useOutbox();
 useHandIns(); // what was to be handed in without the network
 const leaving = ref(false);
-whenMissing(() => (leaving.value = false));
+const finding = ref(false);
+whenMissing(() => (leaving.value = finding.value = false));
+// One key finds anything, but at the bench, where it chooses by number, and where something is typed.
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  const at = e.target as HTMLElement | null;
+  const typing = at?.matches?.('input, textarea, select, [contenteditable]') || document.querySelector('[role=dialog]');
+  if (e.key !== '/' || e.ctrlKey || e.metaKey || e.altKey || typing) return;
+  if (!me.value || open.value || route.name === 'bench' || !useSettings().value.keys) return;
+  e.preventDefault();
+  finding.value = true;
+});
 
 const open = computed(() => route.meta.open === true);
 const me = computed(() => session.person);
@@ -36,7 +49,7 @@ watch([() => session.person, () => route.name], ([now, name], [before]) => {
   if (now === null && !open.value) void router.replace({ name: 'sign-in', query: { to: route.fullPath } });
   else if (now?.mustChange && route.name !== 'account') void router.replace({ name: 'account' });
   // Somebody else signed in, here or in another window: nothing of the one before stays.
-  else if (now && before && now.id !== before.id) void router.replace({ name: 'shelf' });
+  else if (now && before && now.id !== before.id) void router.replace({ name: 'home' });
   else if (now && open.value && name !== 'join') void router.replace(goOn(now.id));
 });
 
@@ -44,7 +57,7 @@ watch([() => session.person, () => route.name], ([now, name], [before]) => {
 function goOn(id: string): string {
   const to = route.query.to;
   const mine = !session.leftBy || session.leftBy === id;
-  return mine && typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/shelf';
+  return mine && typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/home';
 }
 
 onMounted(() => void keepFocus());
@@ -84,7 +97,7 @@ async function leaveNow() {
       class="mx-auto flex max-w-[1400px] items-center gap-x-4 px-4 py-1 short:py-0 max-sm:gap-x-1 max-sm:px-2 max-sm:py-0"
     >
       <RouterLink
-        :to="{ name: 'shelf' }"
+        :to="{ name: 'home' }"
         class="flex min-h-12 min-w-11 items-center gap-2 font-bold text-ink no-underline"
       >
         <img src="/icon.svg" alt="" class="size-8" />
@@ -92,21 +105,31 @@ async function leaveNow() {
       </RouterLink>
       <nav v-if="me" class="ml-auto flex min-w-0 items-center gap-1 max-sm:gap-0" aria-label="Exact Flask">
         <RouterLink
-          :to="{ name: 'shelf' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5 max-[340px]:hidden"
-          >{{ say('app.shelf') }}</RouterLink
+          :to="{ name: 'home' }"
+          class="rounded-glass px-3 py-3 font-semibold whitespace-nowrap hover:bg-tint max-sm:px-1 max-sm:text-[0.8rem] max-[340px]:hidden"
+          >{{ say('app.home') }}</RouterLink
         >
         <RouterLink
           v-if="teaches"
           :to="{ name: 'classes' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
+          class="rounded-glass px-3 py-3 font-semibold whitespace-nowrap hover:bg-tint max-sm:px-1 max-sm:text-[0.8rem]"
           >{{ say('classes.title') }}</RouterLink
         >
         <RouterLink
           :to="{ name: 'catalogue' }"
-          class="rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:px-1.5"
+          class="rounded-glass px-3 py-3 font-semibold whitespace-nowrap hover:bg-tint max-sm:px-1 max-sm:text-[0.8rem]"
           >{{ say('app.catalogue') }}</RouterLink
         >
+        <button
+          type="button"
+          class="grid size-12 shrink-0 place-items-center rounded-glass hover:bg-tint max-sm:w-9"
+          data-test="find"
+          :title="`${say('find.open')} (/)`"
+          @click="finding = true"
+        >
+          <MagnifyingGlassIcon class="size-5" aria-hidden="true" />
+          <span class="sr-only">{{ say('find.open') }}</span>
+        </button>
         <RouterLink
           :to="{ name: 'account' }"
           class="flex min-w-0 items-center gap-1.5 rounded-glass px-3 py-3 font-semibold hover:bg-tint max-sm:min-h-12 max-sm:px-1.5 max-sm:py-0"
@@ -155,5 +178,6 @@ async function leaveNow() {
     <Trouble v-if="session.trouble && !open && !me" :error="session.trouble" @again="session.check()" />
     <RouterView v-else-if="me || open" :key="session.id" />
   </main>
+  <FindDialog v-if="finding" @close="finding = false" />
   <LeavingDialog v-if="leaving" @stay="leaving = false" @leave="leaveNow" />
 </template>

@@ -13,6 +13,8 @@ declare module 'vue-router' {
     open?: boolean;
     /** What the page is called. */
     title: Key;
+    /** Which station of a practical it is. */
+    station?: string;
   }
 }
 
@@ -25,9 +27,10 @@ const view =
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/shelf' },
+    { path: '/', redirect: '/home' },
     { path: '/sign-in', name: 'sign-in', component: SignIn, meta: { open: true, title: 'title.sign-in' } },
-    { path: '/shelf', name: 'shelf', component: Shelf, meta: { title: 'app.shelf' } },
+    { path: '/home', name: 'home', component: Shelf, meta: { title: 'app.home' } },
+    { path: '/shelf', redirect: '/home' },
     {
       path: '/account',
       name: 'account',
@@ -81,53 +84,84 @@ export const router = createRouter({
       meta: { title: 'app.catalogue' },
     },
     {
-      path: '/classes/:classId/plan/:practical?',
-      name: 'plan',
+      path: '/classes/:classId/plan',
+      name: 'new-plan',
       component: view(() => import('@/features/plan/Plan.vue')),
       props: true,
       meta: { title: 'title.plan' },
     },
     {
       path: '/classes/:classId/practicals/:practical',
-      name: 'setting',
-      component: view(() => import('@/features/setting/Setting.vue')),
+      component: view(() => import('@/features/practical/PracticalFrame.vue')),
       props: true,
-      meta: { title: 'title.setting' },
+      children: [
+        { path: '', redirect: (to) => ({ name: 'setting', params: to.params }) },
+        {
+          path: 'plan',
+          name: 'plan',
+          component: view(() => import('@/features/plan/Plan.vue')),
+          props: true,
+          meta: { title: 'title.plan', station: 'plan' },
+        },
+        {
+          path: 'set',
+          name: 'setting',
+          component: view(() => import('@/features/setting/Setting.vue')),
+          props: true,
+          meta: { title: 'title.setting', station: 'set' },
+        },
+        {
+          path: 'prepare',
+          name: 'prepare',
+          component: view(() => import('@/features/plan/Prepare.vue')),
+          props: true,
+          meta: { title: 'title.prepare', station: 'prepare' },
+        },
+        {
+          path: 'lesson',
+          name: 'board',
+          component: view(() => import('@/features/board/Board.vue')),
+          props: true,
+          meta: { title: 'title.board', station: 'lesson' },
+        },
+        {
+          path: 'answers',
+          name: 'answers',
+          component: view(() => import('@/features/board/ClassPlot.vue')),
+          props: true,
+          meta: { title: 'title.answers', station: 'answers' },
+        },
+        {
+          path: 'marking',
+          name: 'marking',
+          component: view(() => import('@/features/marking/Marking.vue')),
+          props: true,
+          meta: { title: 'title.marking', station: 'marking' },
+        },
+        {
+          path: 'marking/:notebook',
+          name: 'mark',
+          component: view(() => import('@/features/marking/Mark.vue')),
+          props: true,
+          meta: { title: 'title.marking' },
+        },
+        {
+          path: 'results',
+          name: 'results',
+          component: view(() => import('@/features/marking/Results.vue')),
+          props: true,
+          meta: { title: 'title.results', station: 'results' },
+        },
+      ],
+    },
+    // Addresses of before.
+    {
+      path: '/classes/:classId/plan/:practical',
+      redirect: (to) => ({ name: 'plan', params: to.params }),
     },
     {
       path: '/classes/:classId/practicals/:practical/board',
-      name: 'board',
-      component: view(() => import('@/features/board/Board.vue')),
-      props: true,
-      meta: { title: 'title.board' },
-    },
-    {
-      path: '/classes/:classId/practicals/:practical/answers',
-      name: 'answers',
-      component: view(() => import('@/features/board/ClassPlot.vue')),
-      props: true,
-      meta: { title: 'title.answers' },
-    },
-    {
-      path: '/classes/:classId/practicals/:practical/marking',
-      name: 'marking',
-      component: view(() => import('@/features/marking/Marking.vue')),
-      props: true,
-      meta: { title: 'title.marking' },
-    },
-    {
-      path: '/classes/:classId/practicals/:practical/marking/:notebook',
-      name: 'mark',
-      component: view(() => import('@/features/marking/Mark.vue')),
-      props: true,
-      meta: { title: 'title.marking' },
-    },
-    {
-      path: '/classes/:classId/practicals/:practical/results',
-      name: 'results',
-      component: view(() => import('@/features/marking/Results.vue')),
-      props: true,
-      meta: { title: 'title.results' },
+      redirect: (to) => ({ name: 'board', params: to.params }),
     },
     {
       path: '/classes/:classId/marks',

@@ -57,6 +57,25 @@ type Proposal struct {
 	Practical practical.Practical `json:"practical"`
 }
 
+// TitreOf is the expected titre of a practical, mL, with the part of the burette that it takes, %, and how
+// that is judged; 0 and RangeUnknown where none can be predicted, or nothing is titrated.
+func TitreOf(r *practical.Ready) (titre, fill float64, judged Range) {
+	if r.MadeOnly() {
+		return 0, 0, RangeUnknown
+	}
+	if titre = curve.OutlineOf(r).Titre.Last; titre <= 0 {
+		return 0, 0, RangeUnknown
+	}
+	fill, judged = filled(r, titre)
+	return titre, fill, judged
+}
+
+// filled is the part of the burette that a titre takes, and how that is judged.
+func filled(r *practical.Ready, titre float64) (fill float64, judged Range) {
+	capacity := r.Glass.Burette.Capacity.Float64()
+	return 100 * titre / capacity, rangeOf(r.Norms(), titre, capacity)
+}
+
 // Assess looks at a practical. Source of the advice: common practice, no
 // source, where nothing else is said.
 func Assess(r *practical.Ready) Assessment {
@@ -72,8 +91,7 @@ func Assess(r *practical.Ready) Assessment {
 		First: o.Titre.First, Range: RangeUnknown,
 		Prediction: curve.Predict(o), Proposals: []Proposal{}, Findings: []finding.Finding{}}
 	if a.Titre > 0 {
-		a.Fill = 100 * a.Titre / capacity
-		a.Range = rangeOf(r.Norms(), a.Titre, capacity)
+		a.Fill, a.Range = filled(r, a.Titre)
 		a.propose(o, capacity)
 		a.Uncertainty, a.Factor = uncertainty(o)
 	}

@@ -13,8 +13,8 @@ const (
 	MostEntries = 10_000  // in one notebook
 	MostAtOnce  = 200     // added at once
 	MostBytes   = 2 << 20 // of a journal as it is kept: thirty full reports
-	// MostAhead is how far an entry's clock may run ahead of the notebook's: a device that
-	// was long without network counts its own entries only.
+	// MostAhead is how far a notebook's clock may ever run ahead of the number of its entries: a
+	// device that was long without network counts its own entries, those too that are never sent.
 	MostAhead = 100_000
 )
 
@@ -131,7 +131,7 @@ func (l *Ledger) Accept(added []Entry) (fresh []Entry, at int, fault *finding.Fa
 	before := l.Mark()
 	for i, e := range added {
 		e.At = e.At.UTC()
-		isNew, fault := l.accept(e, before.clock)
+		isNew, fault := l.accept(e, before)
 		if fault != nil {
 			l.Back(before)
 			return nil, i, fault.In(path(i))
@@ -153,9 +153,9 @@ func (l *Ledger) Accept(added []Entry) (fresh []Entry, at int, fault *finding.Fa
 	return l.entries[before.entries:], -1, nil
 }
 
-// accept tells whether an entry is new, or what keeps it out. Clock is the notebook's own:
-// what came with the entry does not move it.
-func (l *Ledger) accept(e Entry, clock int64) (isNew bool, fault *finding.Fault) {
+// accept tells whether an entry is new, or what keeps it out. What came with it does not move the
+// clock that was before; one that runs ahead already goes on by the entry.
+func (l *Ledger) accept(e Entry, before Mark) (isNew bool, fault *finding.Fault) {
 	if fault := e.Check(); fault != nil {
 		return false, fault
 	}
@@ -167,7 +167,7 @@ func (l *Ledger) accept(e Entry, clock int64) (isNew bool, fault *finding.Fault)
 		return false, nil
 	}
 	switch {
-	case e.Clock > clock+MostAhead:
+	case e.Clock > max(int64(before.entries)+MostAhead, before.clock+int64(len(l.entries)-before.entries)+1):
 		return false, clockAhead.Fault("clock")
 	case l.HandedIn && !Afterwards(e):
 		return false, AfterHandIn.Fault("")

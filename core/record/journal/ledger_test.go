@@ -29,6 +29,10 @@ func TestAccept(t *testing.T) {
 	opened := journal.Entry{ID: "trial-0001", Device: "d", Clock: 1, Part: journal.Opening{Type: journal.Rough}}
 	reading := journal.Entry{ID: "reading-01", Device: "d", Clock: 2, Part: journal.Scale{Of: "trial-0001", Place: journal.Start, Written: "0.00"}}
 	other := func(e journal.Entry, change func(*journal.Entry)) journal.Entry { change(&e); return e }
+	later := func(id, by int) journal.Entry {
+		return other(note(id, "x"), func(e *journal.Entry) { e.Clock = int64(3*journal.MostAhead + by) })
+	}
+	ahead := []journal.Entry{later(1, 0)}
 	for _, c := range []struct {
 		name     string
 		kept     []journal.Entry
@@ -54,6 +58,8 @@ func TestAccept(t *testing.T) {
 		{"clock one further", notes(7, "a"), false, []journal.Entry{other(note(8, "x"), func(e *journal.Entry) { e.Clock = 8 + journal.MostAhead })}, 0, 0, "entries[0].clock entry.clock-ahead"},
 		{"clocks that pull each other", nil, false, []journal.Entry{other(note(1, "a"), func(e *journal.Entry) { e.Clock = journal.MostAhead }),
 			other(note(2, "a"), func(e *journal.Entry) { e.Clock = journal.MostAhead + 1 })}, 0, 1, "entries[1].clock entry.clock-ahead"},
+		{"one that ran ahead long ago goes on", ahead, false, []journal.Entry{later(2, 1), later(3, 2)}, 2, -1, ""},
+		{"and no further ahead than it is", ahead, false, []journal.Entry{later(2, 2)}, 0, 0, "entries[0].clock entry.clock-ahead"},
 		{"a note after handing in", []journal.Entry{opened}, true, []journal.Entry{note(1, "spilt")}, 1, -1, ""},
 		{"a reading after handing in", []journal.Entry{opened}, true, []journal.Entry{note(1, "a"), reading}, 0, 1, "entries[1] entry.after-hand-in"},
 		{"a reading that was there before", []journal.Entry{opened, reading}, true, []journal.Entry{reading}, 0, -1, ""},

@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { owner } from '@/device/owner';
-import { dropOldest, forgetAll, keep, kept } from './kept';
+import { Offline } from '@/api/client';
+import { dropOldest, forgetAll, keep, kept, orKept } from './kept';
 
 describe('what this device keeps of the server', () => {
   beforeEach(() => {
@@ -25,6 +26,23 @@ describe('what this device keeps of the server', () => {
     owner.id = '';
     keep('shelf', 'of nobody');
     expect(kept('shelf')).toBeUndefined();
+  });
+
+  it('does not keep an answer that was overtaken on its way, and stands in with the newer one', async () => {
+    const told: number[] = [];
+    const fetched = (ask: () => Promise<number>) =>
+      orKept(
+        'notebook.n',
+        ask,
+        (n) => void told.push(n),
+        (n) => n < (kept<number>('notebook.n') ?? 0),
+      );
+    expect(await fetched(async () => 3)).toBe(3);
+    expect(await fetched(async () => 2)).toBe(2); // asked for before, answered after
+    expect(kept('notebook.n')).toBe(3);
+    expect(await fetched(() => Promise.reject(new Offline()))).toBe(3);
+    expect(await fetched(async () => 3)).toBe(3);
+    expect(told).toEqual([3, 3]);
   });
 
   it('keeps the sixteen newest, and forgets only its own', () => {

@@ -36,12 +36,20 @@ export function dropOldest(but = ''): boolean {
   return oldest !== undefined;
 }
 
-/** Asks the server and keeps its answer, of which it tells then; the kept answer stands in while there is no network. */
-export async function orKept<T>(key: string, ask: () => Promise<T>, then?: (fresh: T) => void): Promise<T> {
+/**
+ * Asks the server and keeps its answer, of which it tells then; the kept answer stands in while there is no
+ * network. An answer that was overtaken on its way is not kept: what stands here is newer.
+ */
+export async function orKept<T>(
+  key: string,
+  ask: () => Promise<T>,
+  then?: (fresh: T) => void,
+  overtaken: (fresh: T) => boolean = () => false,
+): Promise<T> {
   const who = owner.id;
   try {
     const fresh = await ask();
-    if (who === owner.id) {
+    if (who === owner.id && !overtaken(fresh)) {
       // nobody else has come meanwhile
       keep(key, fresh);
       then?.(fresh);

@@ -2,6 +2,9 @@
 export const keys = {
   about: ['about'] as const,
   shelf: ['shelf'] as const,
+  home: ['home'] as const,
+  classPracticals: (id: string) => ['class', id, 'practicals'] as const,
+  stations: (at: { class: string; practical: string }) => ['stations', at.class, at.practical] as const,
   notebook: (id: string) => ['notebook', id] as const,
   catalogue: ['catalogue'] as const,
   report: (id: string) => ['report', id] as const,

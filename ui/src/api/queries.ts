@@ -16,7 +16,8 @@ export const theShelf = {
   queryFn: () => orKept('shelf', () => answer(api.GET('/shelf'))),
 };
 
-export const useShelf = () => useQuery({ ...theShelf, refetchOnMount: 'always' });
+export const useShelf = (enabled: MaybeRefOrGetter<boolean> = true) =>
+  useQuery({ ...theShelf, enabled: computed(() => toValue(enabled)), refetchOnMount: 'always' });
 
 /** A page of a journal; 0 is the last one. */
 export function useJournal(id: MaybeRefOrGetter<string>, page: MaybeRefOrGetter<number>) {

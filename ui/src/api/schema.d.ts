@@ -427,7 +427,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Where the practicals of a class stand, for those who teach there */
+        get: operations["class-practicals"];
         put?: never;
         /** Set a practical to my class; what changed becomes a new revision */
         post: operations["set-practical"];
@@ -711,6 +712,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals/{practical}/notebooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The notebooks of a practical in a class, a hundred at a time, also of who has left it */
+        get: operations["class-notebooks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/practicals/{practical}/pair": {
         parameters: {
             query?: never;
@@ -831,6 +849,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/classes/{class}/practicals/{practical}/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stations of a practical in a class, each with its state */
+        get: operations["stations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/classes/{class}/roster": {
         parameters: {
             query?: never;
@@ -848,6 +883,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look for a class, a practical, a person or an entry of the catalogue, among what I may see */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/glass": {
         parameters: {
             query?: never;
@@ -859,6 +911,23 @@ export interface paths {
         get: operations["glass"];
         /** Keep the list of the installation */
         put: operations["set-glass"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits for me where I teach, and where each practical stands */
+        get: operations["home"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2569,6 +2638,31 @@ export interface components {
              */
             trials: number;
         };
+        ClassCourse: {
+            archived?: boolean;
+            /** @description id */
+            class: string;
+            /** @description the reader may add people */
+            mayManage?: boolean;
+            /** @description the reader may set a practical to it */
+            maySet?: boolean;
+            name: string;
+            practicals: components["schemas"]["CourseLine"][];
+            /** @enum {string} */
+            role: "student" | "assistant" | "instructor";
+            /** Format: int64 */
+            students: number;
+            term: string;
+        };
+        ClassNotebooks: {
+            /** @description by name; who has left the class last */
+            notebooks: components["schemas"]["ShelfSummary"][];
+            /**
+             * Format: int64
+             * @description students of the class, and who has left a notebook in it
+             */
+            total: number;
+        };
         ClassPage: {
             archived?: boolean;
             /** @description while it is open */
@@ -2710,6 +2804,29 @@ export interface components {
              * @description how many were accepted
              */
             count: number;
+        };
+        CourseLine: {
+            /**
+             * Format: date-time
+             * @description fills {at} in the text, as the reader writes dates
+             */
+            at?: string;
+            /** @description said where it cannot be used; the others can */
+            broken?: string;
+            /** @description it is not set to the class any more */
+            ended?: boolean;
+            /**
+             * @description the station where it stands
+             * @enum {string}
+             */
+            here: "plan" | "set" | "prepare" | "lesson" | "answers" | "marking" | "results";
+            /** @description somebody has to do something there */
+            needs?: boolean;
+            /** @description id */
+            practical: string;
+            /** @description what that station says */
+            text?: string;
+            title: string;
         };
         Criterion: {
             /** @description of titre and answer: how close gives how many marks, the closest first */
@@ -3143,6 +3260,9 @@ export interface components {
             /** Format: double */
             mean: number;
         };
+        FindOutputBody: {
+            hits: components["schemas"]["Hit"][];
+        };
         Finding: {
             /** @description stable code, such as reading.below-scale */
             code: string;
@@ -3278,6 +3398,30 @@ export interface components {
             setAside?: components["schemas"]["Struck"][];
             start?: components["schemas"]["Struck"][];
             type?: components["schemas"]["Struck"][];
+        };
+        Hit: {
+            /** @description id */
+            class?: string;
+            /** @enum {string} */
+            kind: "class" | "practical" | "person" | "substance" | "indicator";
+            /** @description id of the person's own notebook of a practical */
+            notebook?: string;
+            /** @description the class that it is in, or the formula */
+            of?: string;
+            /** @description id */
+            practical?: string;
+            title: string;
+        };
+        Home: {
+            /** @description of those where the reader teaches; archived ones without their practicals */
+            classes: components["schemas"]["ClassCourse"][];
+            /**
+             * Format: date-time
+             * @description by the server's clock
+             */
+            now: string;
+            /** @description what waits, most pressing first */
+            today: components["schemas"]["WaitingTask"][];
         };
         Imported: {
             /** Format: int64 */
@@ -3460,6 +3604,8 @@ export interface components {
             revisions?: number[];
             route: components["schemas"]["Vessel"][];
             title: string;
+            /** @description what is expected on the burette; left out where nothing is titrated */
+            titre?: string;
         };
         LibraryOutputBody: {
             practicals: components["schemas"]["LibraryItem"][];
@@ -3587,6 +3733,8 @@ export interface components {
             evidence: components["schemas"]["ShownMarked"][];
             /** @description for markers only: how far from the true value */
             exact?: string[];
+            /** @description all of its marks were awarded */
+            full?: boolean;
             /** @description everything that was awarded, in order */
             history: components["schemas"]["Award"][];
             id: string;
@@ -3996,6 +4144,7 @@ export interface components {
             bottle?: components["schemas"]["Bottle"];
             /** @description name of the class */
             class: string;
+            classId: string;
             /** @description of those who teach */
             comments?: components["schemas"]["Comment"][];
             /**
@@ -5482,6 +5631,8 @@ export interface components {
              */
             stage: "untouched" | "rough" | "measuring" | "disagreeing" | "agreed" | "making" | "made";
             stageText: string;
+            /** @description where the notebook stands at its stations after the bench */
+            stands: components["schemas"]["Stands"];
             style: components["schemas"]["Style"];
             /** @description what is still to be done until the report is handed in */
             toDo: string[];
@@ -5501,15 +5652,13 @@ export interface components {
             broken?: string;
             /** @description it is not set to the class any more: nobody begins it */
             ended?: boolean;
-            /** @description the student's own, if begun; or those of the whole class, for an instructor */
+            /** @description the student's own, if begun, and those in which they write beside a classmate; empty for those who teach */
             notebooks: components["schemas"]["ShelfSummary"][];
             /** @description nobody begins it any more: its time is over */
             over?: boolean;
             /** @description id of the practical */
             practical: string;
             purpose: string;
-            /** @description the reader's own run of it, for those who teach */
-            reference?: components["schemas"]["ShelfSummary"];
             /** @description code of the unknown that a student was given */
             sample?: string;
             /** @description the practicals that it belongs together with, in order, itself among them; left out where it stands alone */
@@ -5708,6 +5857,58 @@ export interface components {
             substance: string;
             /** @description what it standardises */
             use: string;
+        };
+        Stands: {
+            result?: string;
+            /** @description how many steps have an answer */
+            work?: string;
+        };
+        StationLine: {
+            /**
+             * Format: date-time
+             * @description fills {at} in the text, as the reader writes dates
+             */
+            at?: string;
+            /** @description said where it cannot be used; the others can */
+            broken?: string;
+            /** @description id */
+            class: string;
+            className: string;
+            /** @description it is not set to the class any more */
+            ended?: boolean;
+            /**
+             * @description the station where it stands
+             * @enum {string}
+             */
+            here: "plan" | "set" | "prepare" | "lesson" | "answers" | "marking" | "results";
+            /** @description somebody has to do something there */
+            needs?: boolean;
+            /**
+             * Format: date-time
+             * @description by the server's clock
+             */
+            now: string;
+            /** @description id */
+            practical: string;
+            /** @enum {string} */
+            role: "student" | "assistant" | "instructor";
+            stations: components["schemas"]["StationState"][];
+            /** @description what that station says */
+            text?: string;
+            title: string;
+        };
+        StationState: {
+            /**
+             * Format: date-time
+             * @description fills {at} in the text, as the reader writes dates
+             */
+            at?: string;
+            /** @description somebody has to do something there */
+            needs?: boolean;
+            /** @enum {string} */
+            station: "plan" | "set" | "prepare" | "lesson" | "answers" | "marking" | "results";
+            /** @description its state in a few words; left out: nothing yet */
+            text?: string;
         };
         Step: {
             title: string;
@@ -6079,6 +6280,31 @@ export interface components {
             equation: string;
             /** @description formula of what it leads to; the last is the analyte */
             to: string;
+        };
+        WaitingTask: {
+            /**
+             * Format: date-time
+             * @description since when it waits, or when it will be; left out: now
+             */
+            at?: string;
+            /** @description id */
+            class: string;
+            className: string;
+            /** Format: int64 */
+            done?: number;
+            /** @enum {string} */
+            kind: "hands" | "runs" | "asked" | "to-mark" | "to-release" | "no-unknown" | "opens" | "due";
+            /**
+             * Format: int64
+             * @description done of so many; left out where nothing is counted
+             */
+            of?: number;
+            /** @description id */
+            practical: string;
+            /** @enum {string} */
+            station: "plan" | "set" | "prepare" | "lesson" | "answers" | "marking" | "results";
+            text: string;
+            title: string;
         };
         Wanted: {
             /** @description by name; what is left out is as in the wider circle */
@@ -8265,6 +8491,73 @@ export interface operations {
             };
         };
     };
+    "class-practicals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassCourse"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "set-practical": {
         parameters: {
             query?: never;
@@ -9600,6 +9893,76 @@ export interface operations {
             };
         };
     };
+    "class-notebooks": {
+        parameters: {
+            query?: {
+                from?: number;
+            };
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassNotebooks"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     pair: {
         parameters: {
             query?: never;
@@ -10148,6 +10511,74 @@ export interface operations {
             };
         };
     };
+    stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class: string;
+                practical: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "read-roster": {
         parameters: {
             query?: never;
@@ -10201,6 +10632,73 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindOutputBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10313,6 +10811,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Glassware"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    home: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Home"];
                 };
             };
             /** @description Unauthorized */

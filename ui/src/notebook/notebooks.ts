@@ -15,7 +15,13 @@ import { beginHere, begunHere, idThere, isBegunHere } from '@/notebook/begun';
 type Outbox = ReturnType<typeof useOutbox>;
 
 const fetched = (id: string, outbox: Outbox) =>
-  orKept('notebook.' + id, () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })), outbox.settled);
+  orKept(
+    'notebook.' + id,
+    () => answer(api.GET('/notebooks/{id}', { params: { path: { id } } })),
+    outbox.settled,
+    // A journal only grows: one with fewer entries is from before, whichever window asked for it.
+    (n) => outbox.isOld(n) || n.sheet.entries < (kept<Notebook>('notebook.' + id)?.sheet.entries ?? 0),
+  );
 
 /** One that was begun here is what it was then, until the server has it. */
 async function notebookOf(id: string, outbox: Outbox = useOutbox()) {

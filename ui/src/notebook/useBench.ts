@@ -99,13 +99,12 @@ export function useBench(notebook: Ref<Notebook>) {
     /** What a person is asked before these are written; '' for nothing. */
     doubt: (parts: Part[]) => doubtOf(notebook.value, outbox.beyond(notebook.value), entries(parts)),
     write: (parts: Part[]) => add(...parts),
-    /** A mass for the sample that is asked for, opening its trial where none is open. */
-    weighing(of: string, full: string, emptied: string, standard: boolean): Part[] {
-      if (standard) return [{ kind: 'weighing', weighing: { of, full, emptied, standard } }];
-      const asked = sheet.value.next.weigh;
-      const trial = asked?.trial ?? (asked?.opens && uuid());
+    /** A mass, of the standard or for the sample that was asked for, opening its trial where none was open. */
+    weighing(of: string, full: string, emptied: string, asked: Partial<Schemas['Weigh']>): Part[] {
+      if (asked.standard) return [{ kind: 'weighing', weighing: { of, full, emptied, standard: true } }];
+      const trial = asked.trial ?? (asked.opens && uuid());
       const weighing: Part = { kind: 'weighing', weighing: { of, full, emptied, ...(trial && { trial }) } };
-      if (!asked?.opens || !trial) return [weighing];
+      if (!asked.opens || !trial) return [weighing];
       const sample = sheet.value.next.entry?.sample;
       return [
         { id: trial, kind: 'trial', trial: { type: asked.opens } },

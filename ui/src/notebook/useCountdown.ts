@@ -4,8 +4,9 @@ import { useIntervalFn } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { draftStands, useDraft } from '@/device/drafts';
 
-export function useCountdown<K extends string>(key: string, ended: (kind: K, seconds: number) => void) {
-  const running = useDraft<{ kind: K | ''; seconds: number; begun: number }>(key, { kind: '', seconds: 0, begun: 0 });
+export function useCountdown<K extends string>(key: string, ended: (kind: K, seconds: number, of: string) => void) {
+  type Running = { kind: K | ''; seconds: number; begun: number; of?: string };
+  const running = useDraft<Running>(key, { kind: '', seconds: 0, begun: 0 });
   const now = ref(Date.now());
   const kind = computed(() => running.value.kind);
   const seconds = computed(() => running.value.seconds);
@@ -15,17 +16,18 @@ export function useCountdown<K extends string>(key: string, ended: (kind: K, sec
   function tick() {
     now.value = Date.now();
     if (kind.value === '' || left.value > 0) return;
-    const { kind: what, seconds: time } = running.value;
+    const { kind: what, seconds: time, of = '' } = running.value;
     const elsewhere = !draftStands(key); // it has ended in another window
     stop();
     if (elsewhere) return;
     navigator.vibrate?.(250);
-    ended(what as K, time);
+    ended(what as K, time, of);
   }
 
-  function start(what: K, time: number) {
+  /** Begins it; of a trial where it is one's. */
+  function start(what: K, time: number, of = '') {
     now.value = Date.now();
-    running.value = { kind: what, seconds: time, begun: now.value };
+    running.value = { kind: what, seconds: time, begun: now.value, of };
     resume();
   }
 

@@ -5,6 +5,6 @@ import { say } from '@/words';
 <template>
   <div class="panel mx-auto mt-8 max-w-xl p-6">
     <h1 class="mb-4 text-xl font-bold">{{ say('common.nowhere') }}</h1>
-    <RouterLink :to="{ name: 'shelf' }" class="button">{{ say('common.toShelf') }}</RouterLink>
+    <RouterLink :to="{ name: 'home' }" class="button">{{ say('common.toShelf') }}</RouterLink>
   </div>
 </template>

@@ -9,7 +9,7 @@ defineEmits<{ again: [] }>();
     <p class="mb-4 text-lg">{{ error.message }}</p>
     <div class="flex gap-3">
       <button type="button" class="button" @click="$emit('again')">{{ say('common.again') }}</button>
-      <RouterLink :to="{ name: 'shelf' }" class="button">{{ say('common.toShelf') }}</RouterLink>
+      <RouterLink :to="{ name: 'home' }" class="button">{{ say('common.toShelf') }}</RouterLink>
     </div>
   </div>
 </template>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // Where one is signed in.
 import { useEndOtherSignIns, useSignIns } from '@/api/queries';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const { data: signIns } = useSignIns();
 const end = useEndOtherSignIns();
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' });
 </script>
 
 <template>
@@ -17,7 +17,7 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
           {{ s.mine ? say('account.signInHere') : say('account.signInElsewhere') }}
         </p>
         <p class="text-sm wrap-anywhere text-quiet">
-          {{ say('account.signInWhen', { began: when(s.began), seen: when(s.seen) }) }} {{ s.agent }}
+          {{ say('account.signInWhen', { began: whenIs(s.began), seen: whenIs(s.seen) }) }} {{ s.agent }}
         </p>
       </li>
     </ul>

@@ -15,6 +15,7 @@ import EntryPad from '@/features/bench/pad/EntryPad.vue';
 import ProbePad from '@/features/bench/probe/ProbePad.vue';
 import TimerDone from '@/features/bench/panels/TimerDone.vue';
 import { useChoices } from '@/features/bench/dialogs/useChoices';
+import { useShown } from '@/features/bench/pad/useShown';
 import { useTaking } from '@/features/bench/pad/useTaking';
 import { useRecording } from '@/features/bench/pad/useRecording';
 import { useUndo } from '@/features/bench/pad/useUndo';
@@ -43,7 +44,9 @@ const settings = useSettings();
 const reading = ref<InstanceType<typeof EntryPad>>();
 const probePad = ref<InstanceType<typeof ProbePad>>();
 // A point has two fields: its pad takes the place of the other.
-const follows = computed(() => !!props.notebook.sheet.next.entry?.point);
+const type = ref<TrialType>('accurate');
+const here = useShown(notebook, type);
+const follows = computed(() => !!here.expect.value?.point);
 const pad = computed(() => (follows.value ? probePad.value : reading.value));
 const focus = () => pad.value?.focus();
 const {
@@ -69,7 +72,6 @@ async function told(entry: Promise<string | undefined>) {
 const { probe, live, ran } = useTaking(notebook, () => probePad.value?.take());
 const asking = shallowRef<Asking>();
 const choosing = ref(false);
-const type = ref<TrialType>('accurate');
 
 const sheet = computed(() => props.notebook.sheet);
 const trials = computed(() => sheet.value.trials);
@@ -117,15 +119,15 @@ watch(
 const timed = ref('');
 const { kind: timing, left, start, stop } = useCountdown<Timed>('timer.' + props.notebook.id, timeIsUp);
 
-function timeIsUp(what: Timed, seconds: number) {
-  void told(bench.timed(what, seconds, what === 'end-colour' ? runningTrial.value?.id : undefined));
+function timeIsUp(what: Timed, seconds: number, trial: string) {
+  void told(bench.timed(what, seconds, trial || undefined));
   timed.value = say(`bench.timerEnded.${what}`, { seconds });
 }
 
 function toggleColourTimer() {
   timed.value = '';
   if (timing.value) stop();
-  else start('end-colour', props.notebook.sheet.setting.hold);
+  else start('end-colour', props.notebook.sheet.setting.hold, here.expect.value?.trial);
   focus();
 }
 
@@ -228,6 +230,8 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         class="col-start-1 row-start-1"
         :class="finished && 'invisible'"
         :notebook="notebook"
+        :here="here"
+        :settled="settled"
         :problem="problem"
         :ahead="ahead"
         :closed="closed"
@@ -243,6 +247,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         class="col-start-1 row-start-1"
         :class="finished && 'invisible'"
         :notebook="notebook"
+        :here="here"
         :problem="problem"
         :ahead="ahead"
         :types="types"

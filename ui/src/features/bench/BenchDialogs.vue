@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The dialogs of the bench: each writes one entry, or says why it could not.
-import { computed, ref, watch } from 'vue';
-import type { Notebook } from '@/api/client';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { Notebook, Schemas } from '@/api/client';
 import { inWords, type Asking, type InWords } from '@/notebook/asking';
 import CalibrateDialog from '@/features/bench/probe/CalibrateDialog.vue';
 import CautionsDialog from '@/features/bench/dialogs/CautionsDialog.vue';
@@ -25,14 +25,18 @@ const props = defineProps<{ notebook: Notebook; bench: Bench; asking: Asking | u
 const emit = defineEmits<{ close: [] }>();
 const problem = ref('');
 const inOwnWords = ref(false); // of glassware that is in no list
+const asked = shallowRef<Partial<Schemas['Weigh']>>({});
 const { doubt, write: doubted, forget } = useDoubt(() => props.bench);
 watch(
   () => props.asking,
-  () => {
+  (now) => {
     problem.value = '';
     inOwnWords.value = false;
     forget();
+    if (now?.what === 'weigh')
+      asked.value = now.standard ? { standard: true } : (props.notebook.sheet.next.weigh ?? {});
   },
+  { immediate: true },
 );
 
 const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
@@ -75,18 +79,15 @@ const words = computed(() => {
   return what && (inWords as readonly string[]).includes(what) ? (what as InWords) : undefined;
 });
 
-// Whose mass is asked for, and the one that this would take the place of.
+// Whose mass was asked for when the dialog was opened, and the one that this would take the place of.
 const weighing = computed(() => {
-  const { setting, next } = props.notebook.sheet;
-  const asked = next.weigh;
-  const standard = (props.asking?.what === 'weigh' && props.asking.standard) || asked?.standard || false;
-  if (standard) return { standard, what: setting.standard };
-  const trial = props.notebook.sheet.trials.find((t) => t.id === asked?.trial);
+  const { setting, trials } = props.notebook.sheet;
+  if (asked.value.standard) return { what: setting.standard };
+  const trial = trials.find((t) => t.id === asked.value.trial);
   return {
-    standard,
     what: setting.weighs,
-    of: trial?.name ?? (asked?.opens && say(`bench.new.${asked.opens}`)),
-    before: asked?.before,
+    of: trial?.name ?? (asked.value.opens && say(`bench.new.${asked.value.opens}`)),
+    before: asked.value.before,
   };
 });
 
@@ -111,9 +112,11 @@ const draftOf = computed(() => {
         ? a.point.entry
         : a?.what === 'measured'
           ? a.value.what + (a.value.step ?? '')
-          : a && 'trial' in a
-            ? a.trial.id
-            : '';
+          : a?.what === 'weigh'
+            ? (asked.value.trial ?? '')
+            : a && 'trial' in a
+              ? a.trial.id
+              : '';
   return `dialog.${props.notebook.id}.${a?.what ?? ''}.${about}`;
 });
 
@@ -181,7 +184,7 @@ function said(text: string) {
     :before="weighing.before"
     :problem="problem"
     :doubt="doubt"
-    @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied, weighing.standard), [full, emptied]))"
+    @done="(of, full, emptied) => write(doubted(bench.weighing(of, full, emptied, asked), [full, emptied]))"
     @close="emit('close')"
   />
   <MeasuredDialog

@@ -18,8 +18,8 @@ const props = defineProps<{
 defineEmits<{ open: [] }>();
 const signs = { hand: '', help: '!', look: '?', working: '…', done: '✓', 'not-begun': '○' } as const;
 const tones = {
-  hand: 'border-end text-end',
-  help: 'border-alarm text-alarm',
+  hand: 'border-(--end) border-t-4 bg-tint text-(color:--end)',
+  help: 'border-rough border-t-4 text-rough',
   look: 'border-rough text-rough',
   working: 'border-hair text-quiet',
   done: 'border-agree text-agree',
@@ -28,6 +28,7 @@ const tones = {
 const marks = { counts: 'bg-agree', rough: 'bg-rough', pending: 'bg-ink', aside: 'bg-hair' } as const;
 /** On the projector everybody sees it: who is called, who is done, and no judgement. */
 const state = computed(() => {
+  if (props.row.handedIn && props.row.state !== 'hand') return 'done'; // nothing is to be done at that bench
   if (!props.projector || props.row.state === 'hand' || props.row.state === 'not-begun') return props.row.state;
   return props.row.done ? 'done' : 'working';
 });
@@ -36,7 +37,7 @@ const line = computed(() => {
   if (props.row.handedIn) return say(props.row.late ? 'board.handedInLate' : 'board.handedIn');
   if (props.ending) return say('board.still', { list: props.row.toDo.join(', ') });
   if (need.value) return need.value.say;
-  return props.row.agreement;
+  return ''; // nothing the matter: what it does is enough
 });
 const doing = computed(() =>
   props.row.trial && props.row.since
@@ -48,7 +49,7 @@ const doing = computed(() =>
 <template>
   <button
     type="button"
-    class="panel flex h-full w-full flex-col border-l-8 px-2 py-1 text-left"
+    class="flex h-full w-full flex-col border-t-2 px-2 pt-0.5 pb-1.5 text-left hover:bg-tint"
     :class="[tones[state], projector && 'cursor-default']"
     :data-state="state"
     :data-test="'bench-' + row.person"
@@ -56,7 +57,9 @@ const doing = computed(() =>
   >
     <span class="flex w-full items-baseline gap-1.5">
       <span class="figure text-xl leading-6 font-bold text-ink">{{ row.bench || '–' }}</span>
-      <span v-if="!projector" class="min-w-0 grow truncate text-sm font-semibold text-ink">{{ row.name }}</span>
+      <span v-if="!projector" class="min-w-0 grow text-sm leading-tight font-semibold wrap-anywhere text-ink">{{
+        row.name
+      }}</span>
       <span v-else class="grow"></span>
       <span class="font-bold" :title="say(`board.state.${state}`)"
         ><HandRaisedIcon v-if="state === 'hand'" class="size-5" aria-hidden="true" /><span v-else aria-hidden="true">{{
@@ -65,8 +68,8 @@ const doing = computed(() =>
         ><span class="sr-only">{{ say(`board.state.${state}`) }}</span></span
       >
     </span>
-    <span class="truncate text-sm text-quiet">{{ doing }}</span>
-    <span class="relative my-1 block h-3 rounded bg-well" aria-hidden="true">
+    <span v-if="!line" class="text-sm leading-tight text-quiet">{{ doing }}</span>
+    <span class="relative my-0.5 block h-3 rounded bg-well" aria-hidden="true">
       <span
         v-for="(t, i) in row.titres"
         :key="i"
@@ -76,7 +79,7 @@ const doing = computed(() =>
       ></span>
     </span>
     <span class="sr-only">{{ row.titres.map((t) => t.text).join(', ') }}</span>
-    <span v-if="!projector" class="line-clamp-2 text-sm leading-tight" :class="need ? 'font-semibold' : 'text-quiet'">{{
+    <span v-if="!projector" class="text-sm leading-tight" :class="need ? 'font-semibold' : 'text-quiet'">{{
       line
     }}</span>
     <span v-else-if="row.state === 'hand'" class="text-sm font-semibold">{{

@@ -5,11 +5,13 @@ import { computed, ref } from 'vue';
 import { useClassChange } from '@/features/classes/changes';
 import { endLesson, useBoard, type BoardRow } from '@/api/lesson';
 import BenchDialog from '@/features/board/BenchDialog.vue';
+import NotebookList from '@/features/board/NotebookList.vue';
 import BenchTile from '@/features/board/BenchTile.vue';
 import { inFilter, spanOf, type Filter } from '@/features/board/board';
 import { clock, left } from '@/features/lesson/time';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -72,13 +74,28 @@ const still = (b: BoardRow) => b.toDo.length > 0;
 
 <template>
   <div v-if="board">
-    <div class="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
-      <h1 class="min-w-0 grow truncate text-xl font-bold">
-        {{ projector ? board.title : `${board.title} · ${board.class}` }}
-      </h1>
+    <div class="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
+      <h2 v-if="projector" class="min-w-0 grow text-xl font-bold">{{ board.title }}</h2>
+      <h2 v-else class="sr-only">{{ say('title.board') }}</h2>
+      <div v-if="!projector" class="flex flex-wrap gap-1" role="group" :aria-label="say('board.show')">
+        <button
+          v-for="f in filters"
+          :key="f"
+          type="button"
+          class="min-h-10 rounded-glass border border-hair px-2 text-sm font-semibold"
+          :class="filter === f && 'chosen'"
+          :aria-pressed="filter === f"
+          @click="filter = f"
+        >
+          {{ say(`board.filter.${f}`) }} <span class="figure">{{ count(f) }}</span>
+        </button>
+      </div>
+      <p class="text-sm" :class="live ? 'text-agree' : 'font-semibold text-alarm'" role="status">
+        {{ say(live ? 'board.live' : 'board.notLive') }}
+      </p>
       <p
-        class="figure text-lg font-bold"
-        :class="minutes !== undefined && minutes <= 10 && 'text-rough'"
+        class="figure font-bold empty:hidden"
+        :class="[minutes !== undefined && minutes <= 10 && 'text-rough', projector ? 'text-2xl' : 'text-sm']"
         data-test="left"
       >
         <template v-if="board.ends">{{
@@ -87,66 +104,52 @@ const still = (b: BoardRow) => b.toDo.length > 0;
             : say('lesson.ended', { at: clock(board.ends) })
         }}</template>
       </p>
-      <p class="text-sm" :class="live ? 'text-agree' : 'font-semibold text-alarm'" role="status">
-        {{ say(live ? 'board.live' : 'board.notLive') }}
-      </p>
+      <form v-if="!projector" class="flex items-center gap-1" @submit.prevent="setEnd">
+        <label class="text-sm text-quiet" for="ends">{{ say('board.ends') }}</label>
+        <input id="ends" v-model="typedEnd" type="time" class="field min-h-10 w-28" required />
+        <button type="submit" class="button min-h-10 px-3 text-sm">{{ say('board.setEnd') }}</button>
+        <button
+          v-if="board.ends"
+          type="button"
+          class="min-h-10 px-1 text-sm underline"
+          @click="attempt(() => endLesson(where))"
+        >
+          {{ say('board.noEnd') }}
+        </button>
+      </form>
+      <form v-if="manages && !projector" class="flex min-w-48 grow items-center gap-1" @submit.prevent="tell">
+        <input
+          v-model="notice"
+          class="field min-h-10 min-w-0"
+          maxlength="500"
+          required
+          :aria-label="say('board.notice')"
+          :placeholder="say('board.notice')"
+        />
+        <button type="submit" class="button min-h-10 px-3 text-sm">
+          {{ say(sent ? 'board.told' : 'board.tell') }}
+        </button>
+      </form>
       <button
         type="button"
-        class="button min-h-10"
+        class="button min-h-10 px-3 text-sm"
         :aria-pressed="projector"
         :class="projector && 'chosen'"
         @click="projector = !projector"
       >
         {{ say('board.projector') }}
       </button>
-      <RouterLink v-if="!projector" class="button min-h-10" :to="{ name: 'answers', params: { classId, practical } }">{{
-        say('board.answers')
-      }}</RouterLink>
-    </div>
-    <div v-if="!projector" class="mb-2 flex flex-wrap items-center gap-2">
-      <div class="flex flex-wrap gap-1" role="group" :aria-label="say('board.show')">
-        <button
-          v-for="f in filters"
-          :key="f"
-          type="button"
-          class="min-h-10 rounded-glass border border-hair px-2.5 font-semibold"
-          :class="filter === f && 'chosen'"
-          :aria-pressed="filter === f"
-          @click="filter = f"
-        >
-          {{ say(`board.filter.${f}`) }} <span class="figure">{{ count(f) }}</span>
-        </button>
-      </div>
-      <form class="flex items-center gap-1" @submit.prevent="setEnd">
-        <label class="text-sm text-quiet" for="ends">{{ say('board.ends') }}</label>
-        <input id="ends" v-model="typedEnd" type="time" class="field min-h-10 w-28" required />
-        <button type="submit" class="button min-h-10 px-3">{{ say('board.setEnd') }}</button>
-        <button
-          v-if="board.ends"
-          type="button"
-          class="min-h-10 px-1 underline"
-          @click="attempt(() => endLesson(where))"
-        >
-          {{ say('board.noEnd') }}
-        </button>
-      </form>
-      <form v-if="manages" class="flex min-w-64 grow items-center gap-1" @submit.prevent="tell">
-        <input
-          v-model="notice"
-          class="field min-h-10"
-          maxlength="500"
-          required
-          :aria-label="say('board.notice')"
-          :placeholder="say('board.notice')"
-        />
-        <button type="submit" class="button min-h-10 px-3">{{ say(sent ? 'board.told' : 'board.tell') }}</button>
-      </form>
-      <p v-if="board.titrant" class="text-sm text-quiet">{{ say('board.titrant', { volume: board.titrant }) }}</p>
+      <p v-if="board.titrant && !projector" class="text-sm text-quiet">
+        {{ say('board.titrant', { volume: board.titrant }) }}
+      </p>
     </div>
     <p v-if="trouble" class="mb-2 font-semibold text-alarm" role="alert">{{ trouble }}</p>
     <p v-if="!board.benches.length" class="panel p-6 text-quiet">{{ say('board.empty') }}</p>
     <p v-else-if="!ordered.length" class="panel p-6 text-quiet">{{ say('board.nobody') }}</p>
-    <ul class="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-1.5 max-sm:grid-cols-1" data-test="board">
+    <ul
+      class="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-x-4 gap-y-1.5 max-sm:grid-cols-1"
+      data-test="board"
+    >
       <li v-for="b in ordered" :key="b.person">
         <BenchTile
           :row="b"
@@ -158,8 +161,9 @@ const still = (b: BoardRow) => b.toDo.length > 0;
         />
       </li>
     </ul>
+    <NotebookList v-if="!projector" :class-id="classId" :practical="practical" />
     <BenchDialog v-if="opened && !projector" :row="opened" :now="now" @close="open = ''" />
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

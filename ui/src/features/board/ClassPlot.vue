@@ -7,6 +7,7 @@ import { usePlot } from '@/api/lesson';
 import ClassArchive from '@/features/board/ClassArchive.vue';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -44,11 +45,8 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
 <template>
   <div v-if="plot">
     <div class="mb-3 flex flex-wrap items-center gap-3">
-      <h1 class="grow text-xl font-bold">{{ say('title.answers') }}</h1>
+      <h2 class="sr-only">{{ say('title.answers') }}</h2>
       <ClassArchive v-if="instructs" :class-id="classId" :practical="practical" :title="say('title.answers')" />
-      <RouterLink class="button" :to="{ name: 'board', params: { classId, practical } }">{{
-        say('shelf.board')
-      }}</RouterLink>
     </div>
     <p class="mb-1 text-lg" data-test="summary">{{ plot.summary }}</p>
     <p v-if="plot.missing" class="mb-2 text-quiet">{{ say('plot.missing', {}, plot.missing) }}</p>
@@ -96,7 +94,7 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
             :x="x(p.percent) + (onLeft(p.percent) ? -12 : 12)"
             :y="i * line + 17"
             :text-anchor="onLeft(p.percent) ? 'end' : 'start'"
-            class="fill-ink text-[13px]"
+            class="fill-ink stroke-ground [stroke-width:5px] text-[13px] [paint-order:stroke]"
           >
             {{ [p.bench, p.name].filter(Boolean).join(' ') }}{{ p.sample ? ` (${p.sample})` : '' }} {{ p.text
             }}{{ inCommon.has(p.person) ? `  [${inCommon.get(p.person)}]` : '' }}
@@ -112,5 +110,5 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
     <p class="mt-2 text-sm text-quiet">{{ say('plot.legend', { allowed: plot.allowed }) }}</p>
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 // What is known beforehand, to be searched: substances, indicators, reactions,
 // standards, each with its source; and reactions of one's own.
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import { useAddReaction, useCatalogue, useDropReaction } from '@/api/queries';
 import Trouble from '@/shared/Trouble.vue';
 import { useSession } from '@/session/session';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const session = useSession();
@@ -14,7 +16,12 @@ const add = useAddReaction();
 const drop = useDropReaction();
 const kinds = ['substances', 'reactions', 'indicators', 'standards'] as const;
 const kind = ref<(typeof kinds)[number]>('substances');
-const wanted = ref('');
+const route = useRoute();
+const wanted = ref(String(route.query.find ?? ''));
+watch(
+  () => route.query.find,
+  (find) => find !== undefined && (wanted.value = String(find)),
+);
 const name = ref('');
 const equation = ref('');
 
@@ -183,5 +190,5 @@ async function keep() {
     </section>
     <p class="text-sm text-quiet">{{ say('catalogue.sources') }} {{ say('bench.localRules') }}</p>
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

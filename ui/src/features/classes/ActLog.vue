@@ -2,14 +2,15 @@
 // Who changed what. It cannot be changed itself.
 import { ref } from 'vue';
 import { useActs } from '@/api/classes';
-import { dates, say } from '@/words';
+import { secondOf } from '@/shared/when';
+import { say } from '@/words';
 
 // Of a class; without one, what administrators changed.
 const props = defineProps<{ classId?: string; title: string }>();
 const before = ref(0);
 const open = ref(false);
 const { data: lines } = useActs(() => props.classId, before);
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'medium' });
+const when = (at: string) => secondOf(at);
 </script>
 
 <template>

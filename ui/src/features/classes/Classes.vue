@@ -7,6 +7,7 @@ import { useMakeClass } from '@/features/classes/changes';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import TextField from '@/shared/TextField.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const router = useRouter();
@@ -98,5 +99,5 @@ async function add() {
       <p v-if="make.error.value" role="alert" class="mt-2 font-semibold text-alarm">{{ make.error.value.message }}</p>
     </section>
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

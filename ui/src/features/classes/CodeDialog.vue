@@ -5,7 +5,8 @@ import { type ClassPage } from '@/api/classes';
 import { useClassChange } from '@/features/classes/changes';
 import AppDialog from '@/shared/AppDialog.vue';
 import SelectField from '@/shared/SelectField.vue';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ page: ClassPage }>();
 defineEmits<{ close: [] }>();
@@ -17,11 +18,7 @@ const times = [30, 60, 240, 1440, 10080].map((value) => ({
 }));
 const link = computed(() => (props.page.code ? `${location.origin}/join/${props.page.code.code}` : ''));
 const picture = ref('');
-const closes = computed(() =>
-  props.page.code
-    ? new Date(props.page.code.closes).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' })
-    : '',
-);
+const closes = computed(() => (props.page.code ? whenIs(props.page.code.closes) : ''));
 
 watchEffect(async () => {
   const to = link.value;

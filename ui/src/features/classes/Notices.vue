@@ -4,12 +4,12 @@ import { ref } from 'vue';
 import { type ClassPage } from '@/api/classes';
 import { useClassChange } from '@/features/classes/changes';
 import TextField from '@/shared/TextField.vue';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ page: ClassPage }>();
 const change = useClassChange(() => props.page.id);
 const text = ref('');
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' });
 
 async function put() {
   await change
@@ -32,7 +32,7 @@ async function put() {
       >
         <div>
           <p class="wrap-anywhere whitespace-pre-line">{{ n.text }}</p>
-          <p class="text-sm text-quiet">{{ n.by }}, {{ when(n.at) }}</p>
+          <p class="text-sm text-quiet">{{ n.by }}, {{ whenIs(n.at) }}</p>
         </div>
         <button
           v-if="page.mayManage"

@@ -23,7 +23,7 @@ const to = useQuery({
 const enter = useMutation({
   mutationFn: (who: { name: string; username: string; password: string } | undefined) =>
     session.enter(() => join({ code: code.value, ...who })),
-  onSuccess: () => router.replace({ name: 'shelf' }),
+  onSuccess: () => router.replace({ name: 'home' }),
 });
 const look = () => typed.value.trim() && router.replace({ name: 'join', params: { code: typed.value.trim() } });
 </script>

@@ -5,18 +5,16 @@ import { useJournal } from '@/api/queries';
 import EntryComments from '@/features/comments/EntryComments.vue';
 import NotebookFrame from '@/features/notebook/NotebookFrame.vue';
 import Trouble from '@/shared/Trouble.vue';
-import { dates, say } from '@/words';
+import { dayOf, secondOf } from '@/shared/when';
+import Waiting from '@/shared/Waiting.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ id: string }>();
 const page = ref(0);
 const { data: journal, error, refetch } = useJournal(() => props.id, page);
-const when = (at: string) =>
-  new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'medium' }).replace(',', '');
 // The day is not said twice.
-const cameIn = (line: { at: string; received: string }) => {
-  const [day, time] = when(line.received).split(' ');
-  return when(line.at).startsWith(day!) ? time : `${day} ${time}`;
-};
+const cameIn = (line: { at: string; received: string }) =>
+  dayOf(line.at) === dayOf(line.received) ? secondOf(line.received, true) : secondOf(line.received);
 </script>
 
 <template>
@@ -53,7 +51,7 @@ const cameIn = (line: { at: string; received: string }) => {
         <tbody>
           <tr v-for="line in journal.lines" :key="line.entry" class="border-b border-hair align-top">
             <td class="figure py-1.5 pr-3 text-sm whitespace-nowrap text-quiet max-sm:whitespace-normal">
-              {{ when(line.at) }}
+              {{ secondOf(line.at) }}
               <span class="block sm:hidden">{{ say('journal.cameIn', { time: cameIn(line) }) }}</span>
               <span v-if="line.far" class="block font-sans whitespace-normal text-alarm sm:hidden">{{ line.far }}</span>
             </td>
@@ -73,6 +71,6 @@ const cameIn = (line: { at: string; received: string }) => {
         </tbody>
       </table>
     </section>
-    <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+    <Waiting v-else />
   </NotebookFrame>
 </template>

@@ -30,7 +30,7 @@ async function touch() {
   <button
     type="button"
     class="flex min-h-11 items-center gap-1.5 rounded-glass border px-2.5 font-semibold whitespace-nowrap"
-    :class="notebook.hand ? 'border-end bg-tint text-end' : 'border-hair hover:border-accent'"
+    :class="notebook.hand ? 'border-(--end) bg-tint text-(color:--end)' : 'border-hair hover:border-accent'"
     :aria-pressed="!!notebook.hand"
     :aria-label="say('hand.raise')"
     :disabled="busy"

@@ -1,5 +1,5 @@
 // Times of a lesson, as they are shown.
-import { dates } from '@/words';
+import { timeOf } from '@/shared/when';
 
 /** Whole minutes until a time, upward; negative once it is past. */
 export const left = (at: string, now: Date | number) => Math.ceil((Date.parse(at) - Number(now)) / 60_000);
@@ -8,4 +8,4 @@ export const left = (at: string, now: Date | number) => Math.ceil((Date.parse(at
 export const since = (at: string, now: Date | number) =>
   Math.max(0, Math.floor((Number(now) - Date.parse(at)) / 60_000));
 
-export const clock = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2-digit', minute: '2-digit' });
+export const clock = timeOf;

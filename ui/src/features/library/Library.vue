@@ -11,6 +11,7 @@ import { useSession } from '@/session/session';
 import RoutePicture from '@/shared/RoutePicture.vue';
 import Trouble from '@/shared/Trouble.vue';
 import TextField from '@/shared/TextField.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId?: string }>();
@@ -35,7 +36,7 @@ const shown = computed(() => {
 
 async function open(practical: Practical) {
   beginWith(into.value, copyOf(practical));
-  await router.push({ name: 'plan', params: { classId: into.value } });
+  await router.push({ name: 'new-plan', params: { classId: into.value } });
 }
 async function quietly(go: () => Promise<void>) {
   problem.value = '';
@@ -77,7 +78,7 @@ async function take(e: Event) {
       </label>
     </div>
     <p v-if="problem" role="alert" class="font-semibold wrap-anywhere whitespace-pre-line text-alarm">{{ problem }}</p>
-    <RouterLink v-if="into" class="button justify-self-start" :to="{ name: 'plan', params: { classId: into } }">{{
+    <RouterLink v-if="into" class="button justify-self-start" :to="{ name: 'new-plan', params: { classId: into } }">{{
       say('library.empty')
     }}</RouterLink>
     <p v-if="!shown.length" class="panel p-6 text-lg">{{ say('library.none') }}</p>
@@ -90,6 +91,7 @@ async function take(e: Event) {
         <p class="text-quiet">{{ p.equation }}</p>
         <p>{{ p.purpose }}</p>
         <RoutePicture :route="p.route" class="max-sm:hidden" />
+        <p v-if="p.titre" class="font-semibold">{{ p.titre }}</p>
         <p v-if="p.own" class="text-sm text-quiet">
           {{ say('library.own', { classes: p.classes?.join(', ') ?? '' }) }}
         </p>
@@ -113,5 +115,5 @@ async function take(e: Event) {
     </ul>
     <CompareDialog v-if="compared" :id="compared.id" :revisions="compared.revisions" @close="compared = undefined" />
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -9,10 +9,10 @@ defineProps<{ line: MarkLine; student?: boolean }>();
 </script>
 
 <template>
-  <section class="panel p-3" data-test="evidence">
-    <h2 class="flex flex-wrap items-baseline justify-between gap-2 font-bold">
+  <section :class="!student && 'panel p-3'" data-test="evidence">
+    <h2 v-if="!student" class="flex flex-wrap items-baseline justify-between gap-2 font-bold">
       {{ line.title }}
-      <span v-if="!student" class="text-sm font-normal" :class="line.certain ? 'text-agree' : 'text-rough'">
+      <span class="text-sm font-normal" :class="line.certain ? 'text-agree' : 'text-rough'">
         {{
           line.proposed === undefined
             ? say('marking.cannot')

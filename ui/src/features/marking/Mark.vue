@@ -14,6 +14,7 @@ import { give, goingFor, state, takeUp } from '@/features/marking/outgoing';
 import RequestAnswer from '@/features/marking/RequestAnswer.vue';
 import ReportPage from '@/features/report/ReportPage.vue';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string; notebook: string }>();
@@ -293,5 +294,5 @@ useEventListener('keydown', (e) => {
     <MarkKeys v-if="keys" @close="keys = false" />
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -10,6 +10,7 @@ import RequestAnswer from '@/features/marking/RequestAnswer.vue';
 import SchemeDialog from '@/features/marking/SchemeDialog.vue';
 import AppDialog from '@/shared/AppDialog.vue';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -89,7 +90,7 @@ const orders = ['name', 'code', 'similar'] as const;
 <template>
   <div v-if="desk" class="grid grid-cols-1 gap-3" data-test="desk">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
-      <h1 class="min-w-0 grow truncate text-xl font-bold">{{ desk.title }} · {{ desk.class }}</h1>
+      <h2 class="sr-only">{{ say('title.marking') }}</h2>
       <RouterLink
         v-if="first"
         class="button-main min-h-10"
@@ -116,7 +117,6 @@ const orders = ['name', 'code', 'similar'] as const;
       >
         {{ say('marking.scheme') }}
       </button>
-      <RouterLink class="button min-h-10" :to="{ name: 'results', params }">{{ say('marking.results') }}</RouterLink>
     </div>
     <div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
       <p data-test="progress">
@@ -155,69 +155,86 @@ const orders = ['name', 'code', 'similar'] as const;
       :answer="(text) => change.answerRequest(r.notebook, r.id, text)"
     />
     <p v-if="!rows.length" class="panel p-6 text-quiet">{{ say('marking.empty') }}</p>
-    <div v-else class="panel overflow-x-auto">
-      <table class="w-full border-collapse text-left text-sm">
-        <thead>
-          <tr class="border-b-2 border-hair align-bottom">
-            <th scope="col" class="sticky left-0 bg-glass py-1 pl-3">{{ say('person.name') }}</th>
-            <th v-for="(c, i) in desk.criteria" :key="c.id" scope="col" class="px-0 max-sm:hidden">
-              <button
-                type="button"
-                class="flex h-44 w-full items-end justify-center pb-1 hover:bg-tint disabled:opacity-100"
-                :disabled="!anyFull[i] || !desk.mayMark || how.second"
-                :title="say('marking.batch', { title: c.title })"
-                @click="batch = i"
-              >
-                <span
-                  class="max-h-40 truncate [writing-mode:vertical-rl] rotate-180 text-left font-normal"
-                  :class="(anyFull[i] ?? 0) > 0 && desk.mayMark && !how.second && 'underline decoration-dotted'"
-                  >{{ c.title }} <span class="figure text-quiet">{{ written(c.most) }}</span></span
+    <template v-else>
+      <!-- The heads are numbers, and stand here in words, so that nobody turns their head. -->
+      <ol class="columns-2 gap-x-6 text-sm max-sm:hidden md:columns-3 xl:columns-4" aria-hidden="true">
+        <li v-for="(c, i) in desk.criteria" :key="c.id" class="flex break-inside-avoid gap-2 leading-snug">
+          <span class="figure w-6 shrink-0 text-right font-semibold">{{ i + 1 }}</span>
+          <span
+            >{{ c.title }} <span class="figure text-quiet">/{{ written(c.most) }}</span></span
+          >
+        </li>
+      </ol>
+      <div class="panel overflow-x-auto">
+        <table class="w-full border-collapse text-left text-sm">
+          <thead>
+            <tr class="border-b-2 border-hair align-bottom">
+              <th scope="col" class="sticky left-0 bg-glass py-1 pl-3">{{ say('person.name') }}</th>
+              <th v-for="(c, i) in desk.criteria" :key="c.id" scope="col" class="px-0 max-sm:hidden">
+                <button
+                  type="button"
+                  class="figure grid min-h-10 w-full place-items-center font-semibold hover:bg-tint disabled:opacity-100"
+                  :disabled="!anyFull[i] || !desk.mayMark || how.second"
+                  :title="say('marking.batch', { title: c.title })"
+                  @click="batch = i"
                 >
-              </button>
-            </th>
-            <th scope="col" class="px-2 py-1 text-right">{{ say('marking.total') }}</th>
-            <th scope="col" class="py-1 pr-3">{{ say('marking.state') }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in rows" :key="r.notebook" class="border-t border-hair hover:bg-tint" :data-report="r.notebook">
-            <th scope="row" class="sticky left-0 bg-glass py-0 pl-3 font-semibold whitespace-nowrap">
-              <RouterLink
-                class="inline-flex min-h-8 items-center underline max-sm:min-h-11"
-                :to="{ name: 'mark', params: { ...params, notebook: r.notebook } }"
-                >{{ r.name }}</RouterLink
-              >
-              <span v-if="r.late" class="ml-1 font-normal text-rough">{{ say('marking.late') }}</span>
-            </th>
-            <td
-              v-for="(cell, i) in r.cells"
-              :key="i"
-              class="figure px-0.5 text-center max-sm:hidden"
-              :title="desk.criteria[i]?.title"
+                  <span :class="(anyFull[i] ?? 0) > 0 && desk.mayMark && !how.second && 'underline decoration-dotted'"
+                    ><span aria-hidden="true">{{ i + 1 }}</span
+                    ><span class="sr-only">{{ c.title }}, {{ written(c.most) }}</span></span
+                  >
+                </button>
+              </th>
+              <th scope="col" class="px-2 py-1 text-right">{{ say('marking.total') }}</th>
+              <th scope="col" class="py-1 pr-3">{{ say('marking.state') }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr
+              v-for="r in rows"
+              :key="r.notebook"
+              class="border-t border-hair hover:bg-tint"
+              :data-report="r.notebook"
             >
-              <strong v-if="cell.award?.marks !== undefined">{{ written(cell.award.marks) }}</strong>
-              <span
-                v-else-if="cell.proposed !== undefined"
-                :class="cell.proposed < desk.criteria[i]!.most ? 'text-rough' : 'text-quiet'"
-                >{{ written(cell.proposed) }}</span
+              <th scope="row" class="sticky left-0 bg-glass py-0 pl-3 font-semibold whitespace-nowrap">
+                <RouterLink
+                  class="inline-flex min-h-8 items-center underline max-sm:min-h-11"
+                  :to="{ name: 'mark', params: { ...params, notebook: r.notebook } }"
+                  >{{ r.name }}</RouterLink
+                >
+                <span v-if="r.late" class="ml-1 font-normal text-rough">{{ say('marking.late') }}</span>
+              </th>
+              <td
+                v-for="(cell, i) in r.cells"
+                :key="i"
+                class="figure px-0.5 text-center max-sm:hidden"
+                :title="desk.criteria[i]?.title"
               >
-              <span v-else class="text-quiet">?</span>
-            </td>
-            <td class="figure px-2 text-right font-bold">
-              {{ r.open === r.cells.length ? '–' : written(r.total)
-              }}<span class="font-normal text-quiet">/{{ written(desk.possible) }}</span>
-            </td>
-            <td class="pr-3 whitespace-nowrap">
-              <span v-if="r.released" class="text-agree">{{ say('marking.isReleased') }}</span>
-              <span v-else-if="whole(r)" class="font-semibold">{{ say('marking.isMarked') }}</span>
-              <span v-else-if="r.open < r.cells.length" class="text-quiet">{{ say('marking.open', {}, r.open) }}</span>
-              <span v-if="r.requests" class="ml-1 font-semibold text-rough">{{ say('marking.asks') }}</span>
-              <span v-if="r.broken" class="font-semibold text-alarm">{{ r.broken }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+                <strong v-if="cell.award?.marks !== undefined">{{ written(cell.award.marks) }}</strong>
+                <span
+                  v-else-if="cell.proposed !== undefined"
+                  :class="cell.proposed < desk.criteria[i]!.most ? 'text-rough' : 'text-quiet'"
+                  >{{ written(cell.proposed) }}</span
+                >
+                <span v-else class="text-quiet">?</span>
+              </td>
+              <td class="figure px-2 text-right font-bold">
+                {{ r.open === r.cells.length ? '–' : written(r.total)
+                }}<span class="font-normal text-quiet">/{{ written(desk.possible) }}</span>
+              </td>
+              <td class="pr-3 whitespace-nowrap">
+                <span v-if="r.released" class="text-agree">{{ say('marking.isReleased') }}</span>
+                <span v-else-if="whole(r)" class="font-semibold">{{ say('marking.isMarked') }}</span>
+                <span v-else-if="r.open < r.cells.length" class="text-quiet">{{
+                  say('marking.open', {}, r.open)
+                }}</span>
+                <span v-if="r.requests" class="ml-1 font-semibold text-rough">{{ say('marking.asks') }}</span>
+                <span v-if="r.broken" class="font-semibold text-alarm">{{ r.broken }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </template>
     <p class="text-sm text-quiet">{{ say('marking.legend') }}</p>
 
     <AppDialog v-if="batch >= 0" :title="say('marking.batchTitle')" @close="batch = -1">
@@ -286,5 +303,5 @@ const orders = ['name', 'code', 'similar'] as const;
     />
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -39,27 +39,41 @@ const never = () => Promise.resolve();
 
 <template>
   <div v-if="marks" class="grid grid-cols-1 items-start gap-4 xl:grid-cols-[30rem_1fr]" data-test="own-marks">
-    <section class="panel p-3">
+    <section>
       <h2 class="mb-2 text-2xl font-bold">
         <span class="figure mr-2" data-test="total">{{ written(marks.total) }}</span>
         <span class="text-base font-normal text-quiet">
           {{ say('marking.of', { possible: written(marks.possible) }) }}</span
         >
       </h2>
+      <!-- What was lost stands first, each with its reason and its figure; what was full is one line. -->
       <ul>
-        <li v-for="l in marks.lines" :key="l.id" class="border-t border-hair">
+        <li v-for="l in marks.lines.filter((l) => !l.full)" :key="l.id" class="row py-2" data-test="lost">
+          <h3 class="flex items-baseline justify-between gap-2 font-bold">
+            <span>{{ l.title }}</span>
+            <span class="figure whitespace-nowrap"
+              ><strong>{{ written(l.award?.marks) }}</strong
+              ><span class="font-normal text-quiet">/{{ written(l.most) }}</span></span
+            >
+          </h3>
+          <EvidenceList :line="l" student />
+          <button v-if="marks.mayAsk" type="button" class="min-h-11 underline" @click="asking = l.id">
+            {{ say('marks.ask') }}
+          </button>
+        </li>
+      </ul>
+      <ul data-test="full">
+        <li v-for="l in marks.lines.filter((l) => l.full)" :key="l.id" class="row">
           <button
             type="button"
-            class="flex min-h-10 w-full items-center justify-between gap-2 text-left"
+            class="flex min-h-9 w-full items-center justify-between gap-2 text-left"
             :aria-expanded="open === l.id"
             @click="open = open === l.id ? '' : l.id"
           >
-            <span :class="(l.award?.marks ?? 0) < l.most && 'font-semibold'"
-              >{{ l.title }}<span v-if="l.award?.comment" class="text-accent"> ✎</span></span
-            >
+            <span>{{ l.title }}<span v-if="l.award?.comment" class="text-accent"> ✎</span></span>
             <span class="figure whitespace-nowrap"
-              ><strong>{{ written(l.award?.marks) }}</strong
-              ><span class="text-quiet">/{{ written(l.most) }}</span></span
+              ><span class="text-agree">✓</span> {{ written(l.award?.marks)
+              }}<span class="text-quiet">/{{ written(l.most) }}</span></span
             >
           </button>
           <div v-if="open === l.id" class="pb-3">

@@ -3,7 +3,8 @@
 import { ref } from 'vue';
 import type { Schemas } from '@/api/client';
 import { useDraft } from '@/device/drafts';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{
   request: Schemas['MarkRequest'];
@@ -21,17 +22,16 @@ async function send() {
     trouble.value = e instanceof Error ? e.message : String(e);
   }
 }
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <template>
   <section class="panel border-rough p-3" data-test="request">
     <h2 class="font-bold">{{ say('marking.request', { title: request.title }) }}</h2>
     <p class="wrap-anywhere whitespace-pre-line">{{ request.reason }}</p>
-    <p class="text-sm text-quiet">{{ request.by }}, {{ when(request.at) }}</p>
+    <p class="text-sm text-quiet">{{ request.by }}, {{ whenIs(request.at) }}</p>
     <p v-if="request.answered" class="mt-2 border-l-4 border-accent pl-2">
       {{ request.answer }}
-      <span class="text-sm text-quiet">{{ request.answeredBy }}, {{ when(request.answered) }}</span>
+      <span class="text-sm text-quiet">{{ request.answeredBy }}, {{ whenIs(request.answered) }}</span>
     </p>
     <form v-else-if="mayAnswer" class="mt-2 flex gap-2" @submit.prevent="send">
       <input

@@ -8,7 +8,9 @@ import Scatter from '@/features/marking/Scatter.vue';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import { rounded } from '@/shared/rounded';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import Waiting from '@/shared/Waiting.vue';
+import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
 const where = { class: props.classId, practical: props.practical };
@@ -39,17 +41,13 @@ const fileAt = (ending: 'csv' | 'xlsx') =>
   `/api/classes/${props.classId}/practicals/${props.practical}/gradebook.${ending}?round=${rounding.value}&columns=${columns.filter((c) => wanted.value.includes(c)).join(',')}`;
 const history = ref(false);
 const { data: log } = useMarkingLog(where, history);
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'short', timeStyle: 'short' });
 const params = computed(() => ({ classId: props.classId, practical: props.practical }));
 const answers = computed(() => data.value?.together.answers ?? []);
 </script>
 
 <template>
   <div v-if="data" class="grid grid-cols-1 gap-4" data-test="results">
-    <div class="flex flex-wrap items-center gap-3">
-      <h1 class="min-w-0 grow truncate text-xl font-bold">{{ data.title }} · {{ data.class }}</h1>
-      <RouterLink class="button min-h-10" :to="{ name: 'marking', params }">{{ say('marking.toDesk') }}</RouterLink>
-    </div>
+    <h2 class="sr-only">{{ say('title.results') }}</h2>
     <p v-if="!data.rows.length" class="panel p-6 text-quiet">{{ say('marking.empty') }}</p>
     <template v-else>
       <div class="grid items-start gap-4 lg:grid-cols-3">
@@ -216,12 +214,12 @@ const answers = computed(() => data.value?.together.answers ?? []);
         </button>
         <ul v-if="history" class="max-h-80 overflow-y-auto text-sm" tabindex="0">
           <li v-for="(l, i) in log" :key="i">
-            <span class="figure text-quiet">{{ when(l.at) }}</span> {{ l.text }}
+            <span class="figure text-quiet">{{ whenIs(l.at) }}</span> {{ l.text }}
           </li>
         </ul>
       </section>
     </template>
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -3,6 +3,7 @@
 import { useTerm } from '@/api/marking';
 import { written } from '@/features/marking/marks';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string }>();
@@ -36,5 +37,5 @@ const { data, error, refetch } = useTerm(() => props.classId);
     <p class="text-sm text-quiet">{{ say('term.legend') }}</p>
   </div>
   <Trouble v-else-if="error" :error="error" @again="refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -10,7 +10,10 @@ import LessonBar from '@/features/lesson/LessonBar.vue';
 import HeldBack from '@/features/bench/panels/HeldBack.vue';
 import SendState from '@/features/bench/panels/SendState.vue';
 import { useJudged } from '@/notebook/useJudged';
+import { notebookStations } from '@/features/notebook/stations';
+import StationLine from '@/shared/StationLine.vue';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say, speakHere } from '@/words';
 
 const props = defineProps<{ id: string; brief?: boolean }>();
@@ -37,42 +40,59 @@ watch(
   { immediate: true },
 );
 onUnmounted(() => speakHere());
-const tabs = computed(() =>
-  (['bench', 'work', 'result', 'report', 'marks', 'journal'] as const).filter(
-    (t) => t !== 'marks' || notebook.value?.marked,
-  ),
-);
+const stations = computed(() => {
+  const n = notebook.value;
+  if (!n) return [];
+  // A copy that an older page kept on this device says nothing of them.
+  const stands = n.sheet.stands as typeof n.sheet.stands | undefined;
+  return notebookStations({
+    id: props.id,
+    class: n.classId,
+    practical: n.practical.id,
+    bench: n.sheet.stageText,
+    work: stands?.work,
+    result: stands?.result,
+    handedIn: n.handedIn?.at,
+    due: n.due,
+    marked: n.marked,
+  });
+});
+const upTo = computed(() => {
+  const n = notebook.value;
+  if (n?.marked) return 'marks';
+  if (n?.handedIn) return 'report';
+  return n?.sheet.done ? 'work' : 'bench';
+});
 </script>
 
 <template>
   <div v-if="notebook">
-    <div
-      class="no-print mb-2 flex flex-wrap items-center justify-between gap-x-6 short:mb-1 sm:short:flex-nowrap sm:short:gap-x-2"
-    >
-      <div class="flex min-w-0 grow items-center justify-between gap-2 max-md:w-full sm:short:w-auto">
-        <div class="min-w-0">
+    <div class="sm:short:grid sm:short:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] sm:short:items-center sm:short:gap-x-3">
+      <div class="no-print mb-2 flex min-w-0 items-center gap-2 short:mb-1">
+        <div class="min-w-0 grow">
           <h1 class="truncate text-xl leading-tight font-bold max-sm:text-base" :title="notebook.practical.title">
             {{ notebook.practical.title }}
           </h1>
           <p class="truncate text-sm text-quiet short:hidden">{{ notebook.student }} · {{ notebook.class }}</p>
         </div>
-        <HandUp v-if="notebook.mayWrite && notebook.role === 'student'" :notebook="notebook" class="ml-auto shrink-0" />
+        <HandUp v-if="notebook.mayWrite && notebook.role === 'student'" :notebook="notebook" class="shrink-0" />
+        <RouterLink :to="{ name: 'journal', params: { id } }" class="link shrink-0 text-sm">{{
+          say('app.journal')
+        }}</RouterLink>
         <SendState v-if="notebook.mayWrite" class="shrink-0" />
       </div>
-      <nav
-        class="flex gap-1 max-sm:w-full max-sm:justify-between max-sm:gap-0 max-[22.5rem]:flex-wrap"
-        :class="tabs.length > 5 && 'max-sm:flex-wrap'"
-        :aria-label="notebook.practical.title"
-      >
-        <RouterLink v-for="tab in tabs" :key="tab" :to="{ name: tab, params: { id } }" class="tab">{{
-          say(`app.${tab}`)
-        }}</RouterLink>
-      </nav>
+      <StationLine
+        :label="notebook.practical.title"
+        :stations="stations"
+        :at="String(route.name)"
+        :up-to="upTo"
+        brief
+      />
     </div>
     <LessonBar :notebook="notebook" />
     <HeldBack :id="notebook.id" :title="notebook.practical.title" />
     <slot :notebook="notebook" :whole="whole" :stuck="stuck" />
   </div>
   <Trouble v-else-if="error" :error="error" @again="refetch()" />
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

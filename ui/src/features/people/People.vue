@@ -11,6 +11,7 @@ import SelectField from '@/shared/SelectField.vue';
 import Trouble from '@/shared/Trouble.vue';
 import { useSession } from '@/session/session';
 import TextField from '@/shared/TextField.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const session = useSession();
@@ -141,5 +142,5 @@ function choose(p: Account) {
       </div>
     </AppDialog>
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 // The week before: choose, and see at once what follows. For a student, what is
 // to be done, its cautions, and the questions, without what answers them.
+import { useQueryClient } from '@tanstack/vue-query';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
-import { useFresh, useShelf } from '@/api/queries';
+import { keys } from '@/api/keys';
+import { useFresh } from '@/api/queries';
+import { useClassPracticals } from '@/api/today';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
 import { copyOf, editable, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
@@ -15,9 +18,7 @@ import IndicatorList from '@/features/plan/IndicatorList.vue';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
 import PlanForm from '@/features/plan/PlanForm.vue';
 import PreLab from '@/features/plan/PreLab.vue';
-import PrepSheet from '@/features/plan/PrepSheet.vue';
-import PrepTools from '@/features/plan/PrepTools.vue';
-import { preview, settingsOf } from '@/api/settings';
+import { preview } from '@/api/settings';
 import AppDialog from '@/shared/AppDialog.vue';
 import { useSession } from '@/session/session';
 import RoutePicture from '@/shared/RoutePicture.vue';
@@ -26,6 +27,7 @@ import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical?: string }>();
 const router = useRouter();
+const client = useQueryClient();
 const session = useSession();
 const draft = ref({} as Practical);
 const begun = ref(false); // there is something to write in
@@ -43,27 +45,18 @@ const failed = shallowRef<Error>();
 const refused = shallowRef<{ path: string; text: string }>();
 const said = ref<'' | 'plan.set'>('');
 const drying = ref(false);
-const group = ref({ students: 12, trials: 4, spare: 20, bottle: 0 });
+const group = { students: 12, trials: 4, spare: 20, bottle: 0 }; // what is prepared is a station of its own
 const mine = computed(() => session.person?.classes.find((c) => c.class === props.classId));
 const teaches = computed(() => mine.value !== undefined && mine.value.role !== 'student');
 const writes = computed(() => mine.value?.role === 'instructor' && !mine.value.archived);
 
 // Where the known solution of this practical may be standardised.
-const { data: shelf } = useShelf();
+const { data: course } = useClassPracticals(() => props.classId, teaches);
 const others = computed(() =>
-  (shelf.value?.shelves.find((s) => s.class === props.classId)?.practicals ?? [])
+  (course.value?.practicals ?? [])
     .filter((p) => p.practical !== props.practical)
     .map((p) => ({ value: p.practical, text: p.title })),
 );
-
-// The codes of the unknowns go on their bottles.
-const codes = ref<string[]>([]);
-async function readCodes() {
-  if (!teaches.value || !props.practical) return;
-  const set = await settingsOf({ class: props.classId, practical: props.practical }).catch(() => undefined);
-  codes.value = set?.unknowns.map((u) => u.code) ?? [];
-}
-onMounted(readCodes);
 
 async function load() {
   failed.value = undefined;
@@ -76,7 +69,7 @@ async function load() {
       if (written) [draft.value, unset.value] = [written, true];
       return await look();
     }
-    const planned = await planOf(props.classId, props.practical, group.value);
+    const planned = await planOf(props.classId, props.practical, group);
     draft.value = editable(planned.practical);
     begun.value = true;
     loaded = JSON.stringify(draft.value);
@@ -111,7 +104,7 @@ let asked = 0;
 async function look() {
   const mine = ++asked;
   try {
-    const fresh = await assess(props.classId, { ...draft.value, title: draft.value.title || '–' }, group.value);
+    const fresh = await assess(props.classId, { ...draft.value, title: draft.value.title || '–' }, group);
     if (mine !== asked) return; // something was typed since
     sheet.value = fresh;
     problem.value = '';
@@ -121,9 +114,15 @@ async function look() {
   }
 }
 const soon = useDebounceFn(look, 20);
-onMounted(load);
+onMounted(async () => {
+  await load();
+  if (!(history.state as { set?: number } | null)?.set) return;
+  await nextTick();
+  said.value = 'plan.set';
+  history.replaceState({ ...history.state, set: undefined }, '');
+});
 watch(
-  [draft, group],
+  draft,
   () => {
     said.value = '';
     refused.value = undefined;
@@ -147,9 +146,15 @@ async function keep() {
     unset.value = false;
     draft.value = set;
     loaded = JSON.stringify(set);
-    await router.replace({ name: 'plan', params: { classId: props.classId, practical: set.id } });
+    // A new one gets an address of its own, and says there that it is set.
+    await router.replace({
+      name: 'plan',
+      params: { classId: props.classId, practical: set.id },
+      state: { set: set.revision },
+    });
     await nextTick(); // what is shown has changed once more
     said.value = 'plan.set';
+    void client.invalidateQueries({ queryKey: keys.stations({ class: props.classId, practical: set.id }) });
   } catch (e) {
     refused.value = placed(e);
   }
@@ -163,7 +168,7 @@ async function keep() {
       v-if="writes"
       class="panel no-print p-4 lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:overflow-y-auto"
     >
-      <h1 class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</h1>
+      <component :is="practical ? 'h2' : 'h1'" class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</component>
       <p v-if="unset" class="mb-3 rounded-glass bg-well p-2 text-sm" role="status">
         {{ say('plan.unset') }}
         <button type="button" class="link-strong" @click="discard">
@@ -186,12 +191,6 @@ async function keep() {
       />
       <p v-if="problem || refused" class="mt-3 font-semibold text-alarm" role="alert">{{ problem || refused?.text }}</p>
       <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>
-      <RouterLink
-        v-if="practical"
-        class="button mt-2 w-full"
-        :to="{ name: 'setting', params: { classId, practical } }"
-        >{{ say('shelf.setting') }}</RouterLink
-      >
       <button type="button" class="button mt-2 w-full" data-test="dry" @click="drying = true">
         {{ say('dryRun.title') }}
       </button>
@@ -203,7 +202,9 @@ async function keep() {
     </section>
     <div v-if="sheet" class="grid gap-4">
       <section class="panel no-print p-4">
-        <h1 v-if="!writes" class="mb-2 text-2xl font-bold">{{ draft.title }}</h1>
+        <component :is="teaches ? 'h2' : 'h1'" v-if="!writes" class="mb-2 text-2xl font-bold">{{
+          draft.title
+        }}</component>
         <p v-if="!writes && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
         <p class="text-lg">{{ sheet.setting.equation }}</p>
         <template v-if="!teaches || sheet.setting.madeOnly">
@@ -274,22 +275,6 @@ async function keep() {
           />
         </div>
       </section>
-      <section v-if="teaches" class="panel no-print grid gap-3 p-4 sm:grid-cols-4">
-        <div v-for="k in ['students', 'trials', 'spare', 'bottle'] as const" :key="k">
-          <label class="label" :for="'group-' + k">{{
-            say(`plan.group.${k}`, { unit: session.person?.units.volume })
-          }}</label>
-          <input :id="'group-' + k" v-model.number="group[k]" class="field figure" type="number" min="0" max="5000" />
-        </div>
-      </section>
-      <PrepTools v-if="teaches" />
-      <PrepSheet
-        v-if="teaches && sheet.needs.length"
-        :plan="sheet"
-        :title="draft.title"
-        :class-name="mine?.name"
-        :codes="codes"
-      />
       <section v-if="!teaches" class="panel no-print p-4">
         <h2 class="label mb-1 text-alarm">{{ say('bench.cautions') }}</h2>
         <ul class="list-disc pl-5">
@@ -298,12 +283,12 @@ async function keep() {
         <p class="font-semibold">{{ say('bench.localRules') }}</p>
       </section>
       <PreLab
-        v-if="practical && given"
+        v-if="practical && given && !teaches"
         :plan="sheet"
         :class-id="classId"
         :practical="practical"
         :given="given"
-        :instructor="teaches"
+        :instructor="false"
       />
     </div>
     <p v-else class="p-6 text-quiet" role="status">{{ problem || say('common.loading') }}</p>

@@ -5,7 +5,8 @@ import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
 import { useCountdown } from '@/notebook/useCountdown';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
-import { dates, say } from '@/words';
+import { dayOf } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ plan: Schemas['Plan']; title: string; className?: string; codes?: string[] }>();
 // On the screen each once, on paper as many as are needed; of an unknown, as many with
@@ -34,7 +35,7 @@ const clock = (s: number) =>
   s < 3600
     ? `${Math.floor(s / 60)}:${two(s % 60)} min`
     : `${Math.floor(s / 3600)}:${two((s % 3600) / 60)}:${two(s % 60)} h`;
-const today = new Date().toLocaleDateString(dates(), { dateStyle: 'medium' });
+const today = dayOf(new Date());
 </script>
 
 <template>

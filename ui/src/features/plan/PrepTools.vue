@@ -75,7 +75,7 @@ async function find() {
         </label>
       </div>
       <button type="submit" class="button justify-self-start">{{ say('plan.tools.go') }}</button>
-      <ol role="status" class="list-decimal pl-5">
+      <ol class="list-decimal pl-5" aria-live="polite">
         <li v-for="(w, i) in ways" :key="i" :class="i === 0 && 'font-semibold'">
           <span v-for="(s, n) in w.steps" :key="n" class="figure"
             >{{ n ? ', ' : '' }}{{ s.pipette }} → {{ s.flask }} {{ units.volume }}</span

@@ -9,7 +9,8 @@ import { useHandIns } from '@/notebook/handins';
 import { useOutbox } from '@/notebook/outbox';
 import SequenceLine from '@/shared/SequenceLine.vue';
 import AppDialog from '@/shared/AppDialog.vue';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; submissions: Schemas['Submission'][]; version: number }>();
 const emit = defineEmits<{ show: [version: number]; giveBack: [version: number] }>();
@@ -18,7 +19,6 @@ const outbox = useOutbox();
 const asking = ref(false);
 const mine = computed(() => props.notebook.mayWrite && props.notebook.role === 'student');
 const waiting = computed(() => handIns.asked.find((a) => a.notebook === props.notebook.id));
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 const lacks = computed(() => props.notebook.sheet.lacks);
 const page = { bench: 'bench', work: 'work', report: 'report' } as const;
 const over = computed(() => !!props.notebook.due && Date.parse(props.notebook.due) < Date.now());
@@ -43,11 +43,11 @@ function now() {
       <SequenceLine :parts="notebook.parts" here="" />
     </div>
     <p v-if="notebook.due" :class="over && !notebook.handedIn && 'font-semibold text-alarm'">
-      {{ say('report.due', { at: when(notebook.due) }) }}
+      {{ say('report.due', { at: whenIs(notebook.due) }) }}
     </p>
     <div v-if="notebook.handedIn" class="rounded-glass bg-tint p-3" role="status">
       <p class="text-lg font-bold">
-        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: when(notebook.handedIn.at) }) }}
+        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: whenIs(notebook.handedIn.at) }) }}
         <span v-if="notebook.handedIn.late" class="text-alarm">{{ say('report.late') }}</span>
       </p>
       <details>
@@ -107,11 +107,11 @@ function now() {
             :aria-pressed="version === s.version"
             @click="emit('show', version === s.version ? 0 : s.version)"
           >
-            {{ say('report.version', { version: s.version, at: when(s.at) })
+            {{ say('report.version', { version: s.version, at: whenIs(s.at) })
             }}{{ s.late ? `, ${say('report.late')}` : '' }}
           </button>
           <p v-if="s.returned" class="text-sm">
-            {{ say('report.returned', { by: s.returnedBy ?? '', at: when(s.returned), reason: s.reason ?? '' }) }}
+            {{ say('report.returned', { by: s.returnedBy ?? '', at: whenIs(s.returned), reason: s.reason ?? '' }) }}
           </p>
           <button
             v-else-if="notebook.role === 'instructor'"

@@ -16,6 +16,7 @@ import ReportPage from '@/features/report/ReportPage.vue';
 import { useBench } from '@/notebook/useBench';
 import { useEvents } from '@/notebook/useEvents';
 import Trouble from '@/shared/Trouble.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook }>();
@@ -98,7 +99,7 @@ const print = () => window.print();
       </ul>
       <ReportPage v-if="report" :report="report" :notebook="notebook.id" />
       <Trouble v-else-if="error" :error="error" @again="refetch()" />
-      <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+      <Waiting v-else />
     </div>
     <TextDialog
       v-if="returning"

@@ -7,15 +7,15 @@ import SampleList from '@/features/result/SampleList.vue';
 import Figures from '@/features/result/Figures.vue';
 import { settingRows } from '@/shared/setting';
 import Tex from '@/shared/Tex.vue';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ report: Schemas['Report']; notebook: string }>();
 const written = computed(() => props.report.passages.filter((p) => p.stand.some((s) => s.text)));
-const date = (s: string) => new Date(s).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 const corrected = (c: Schemas['Corrected']) => {
   const place = c.trial ? `${c.trial}, ${c.place}` : c.place;
   const reason = c.reason ?? say('bench.again');
-  return say('report.struck', { place, text: c.text, reason, by: c.by ?? '', at: date(c.at) });
+  return say('report.struck', { place, text: c.text, reason, by: c.by ?? '', at: whenIs(c.at) });
 };
 </script>
 
@@ -26,7 +26,7 @@ const corrected = (c: Schemas['Corrected']) => {
       <p>
         {{ say('report.student') }}: <strong>{{ report.student }}</strong>
         <template v-if="report.partners.length">, {{ report.partners.join(', ') }}</template> ·
-        {{ say('report.class') }}: {{ report.class }} · {{ say('report.begun') }}: {{ date(report.begun) }}
+        {{ say('report.class') }}: {{ report.class }} · {{ say('report.begun') }}: {{ whenIs(report.begun) }}
       </p>
     </header>
     <p v-if="report.purpose" class="mb-3">{{ report.purpose }}</p>

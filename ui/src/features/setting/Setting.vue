@@ -13,6 +13,7 @@ import { whenLocal, whenTyped } from '@/features/setting/times';
 import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import TextField from '@/shared/TextField.vue';
+import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -91,7 +92,7 @@ async function reference() {
 }
 async function end() {
   await unset.mutateAsync().then(
-    () => router.push({ name: 'shelf' }),
+    () => router.push({ name: 'class', params: { classId: props.classId } }),
     () => undefined, // said below
   );
 }
@@ -131,10 +132,7 @@ const problem = computed(
   <Trouble v-if="error && !now" :error="error" @again="refetch()" />
   <div v-else-if="now" class="mx-auto grid max-w-4xl gap-4">
     <div>
-      <p>
-        <RouterLink :to="{ name: 'shelf' }" class="link">{{ say('app.shelf') }}</RouterLink>
-      </p>
-      <h1 class="text-2xl font-bold">{{ now.title }}</h1>
+      <h2 class="sr-only">{{ say('title.setting') }}</h2>
       <p class="text-quiet">
         {{ say('setting.revision', { n: now.revision }) }} {{ say('setting.begun', {}, now.begun) }}
         {{ say(`setting.withholds.${now.withholds}`) }} {{ now.hides ? say('setting.hides') : '' }}
@@ -219,5 +217,5 @@ const problem = computed(
       </template>
     </div>
   </div>
-  <p v-else class="p-6 text-quiet" role="status">{{ say('common.loading') }}</p>
+  <Waiting v-else />
 </template>

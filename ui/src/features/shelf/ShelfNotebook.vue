@@ -12,11 +12,11 @@ import MiniBurette from '@/features/shelf/MiniBurette.vue';
 import { begunOf } from '@/notebook/begun';
 import { useOutbox } from '@/notebook/outbox';
 import { useJudged } from '@/notebook/useJudged';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{
   n: Schemas['ShelfSummary'];
-  role: string;
   closed?: boolean;
   /** Among many others: what is not begun says no more than that. */
   brief?: boolean;
@@ -28,8 +28,7 @@ const router = useRouter();
 const outbox = useOutbox();
 const begin = useBegin();
 
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
-const begun = computed(() => (props.n.id || props.role !== 'student' ? undefined : begunOf(props.where)));
+const begun = computed(() => (props.n.id ? undefined : begunOf(props.where)));
 const id = computed(() => props.n.id ?? begun.value?.id);
 const waiting = computed(() => (id.value ? outbox.waitingFor(id.value).length : 0));
 const known = computed(() => {
@@ -60,15 +59,11 @@ async function start() {
   <li class="flex items-center gap-4 rounded-glass border border-hair p-3">
     <MiniBurette v-if="whole" :capacity="n.capacity" :bands="n.bands" class="shrink-0" />
     <div class="min-w-0 grow" :class="!whole && 'flex flex-wrap items-center justify-between gap-2'">
-      <h4 v-if="role !== 'student'" class="font-bold">
-        {{ n.student }}
-        <span v-if="n.former" class="text-sm font-normal text-quiet">{{ say('shelf.former') }}</span>
-      </h4>
       <p class="text-lg font-semibold" :class="stands.done && 'text-agree'">{{ stands.text }}</p>
       <p v-if="n.handedIn" class="font-semibold" data-test="handed-in">
         {{
           say(n.returned ? 'shelf.returned' : n.late ? 'shelf.handedInLate' : 'shelf.handedIn', {
-            at: when(n.handedIn),
+            at: whenIs(n.handedIn),
           })
         }}
       </p>
@@ -78,11 +73,10 @@ async function start() {
         {{ say('shelf.trials', {}, n.trials)
         }}<template v-if="n.checks"> · {{ say('shelf.checks', {}, n.checks) }}</template>
       </p>
-      <p v-if="role === 'student' && whole" class="my-2">{{ stands.next }}</p>
-      <p v-else-if="role !== 'student' && n.id" class="my-1 text-sm">{{ n.agreement }}</p>
+      <p v-if="whole" class="my-2">{{ stands.next }}</p>
       <div class="flex flex-wrap gap-2" :class="whole && 'mt-2'">
         <button
-          v-if="!id && role === 'student' && !closed"
+          v-if="!id && !closed"
           type="button"
           class="button-main"
           :disabled="begin.isPending.value"
@@ -90,28 +84,18 @@ async function start() {
         >
           {{ say('shelf.begin') }}
         </button>
-        <RouterLink v-if="id && role === 'student'" class="button-main" :to="{ name: 'bench', params: { id } }">{{
+        <RouterLink v-if="id" class="button-main" :to="{ name: 'bench', params: { id } }">{{
           say('shelf.open')
         }}</RouterLink>
-        <RouterLink v-else-if="id" class="button" :to="{ name: 'bench', params: { id } }"
-          >{{ say('shelf.look') }}<span class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
-        >
-        <RouterLink
-          v-if="id && n.marked && role === 'student'"
-          class="button"
-          :to="{ name: 'marks', params: { id } }"
-          >{{ say('app.marks') }}</RouterLink
-        >
-        <RouterLink
-          v-if="id && role === 'student' && stands.done"
-          class="button"
-          :to="{ name: 'report', params: { id } }"
-          >{{ say(n.handedIn ? 'app.report' : 'done.report') }}</RouterLink
-        >
-        <RouterLink v-if="id && stands.done" class="button" :to="{ name: 'result', params: { id } }"
-          >{{ say('shelf.result')
-          }}<span v-if="role !== 'student'" class="sr-only">{{ ` ${n.student}` }}</span></RouterLink
-        >
+        <RouterLink v-if="id && n.marked" class="button" :to="{ name: 'marks', params: { id } }">{{
+          say('app.marks')
+        }}</RouterLink>
+        <RouterLink v-if="id && stands.done" class="button" :to="{ name: 'report', params: { id } }">{{
+          say(n.handedIn ? 'app.report' : 'done.report')
+        }}</RouterLink>
+        <RouterLink v-if="id && stands.done" class="button" :to="{ name: 'result', params: { id } }">{{
+          say('shelf.result')
+        }}</RouterLink>
       </div>
     </div>
   </li>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Something in words: a note, a batch, where a waste went.
-import { ref } from 'vue';
+import { useMediaQuery } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import { useDraft } from '@/device/drafts';
 import AppDialog from '@/shared/AppDialog.vue';
 import { beginAt } from '@/shared/focus';
@@ -19,11 +20,14 @@ const text = useDraft(props.draft, '');
 const field = ref<HTMLTextAreaElement>();
 beginAt(() => field.value);
 const ready = () => text.value.trim() && emit('done', text.value.trim());
-// One line is ended by Enter, as everywhere at the bench.
+// Enter keeps it, as everywhere at the bench, and Shift with it begins a new line; a finger has no
+// Shift, and a button.
+const several = computed(() => (props.lines ?? 1) > 1);
+const coarse = useMediaQuery('(pointer: coarse)');
 const enter = (e: KeyboardEvent) => {
-  if ((props.lines ?? 1) > 1 && !e.ctrlKey) return;
+  if (e.isComposing || (several.value && (coarse.value || e.shiftKey))) return;
   e.preventDefault();
-  ready();
+  if (!e.repeat) ready();
 };
 </script>
 
@@ -39,8 +43,12 @@ const enter = (e: KeyboardEvent) => {
         class="field mb-3 py-2"
         :rows="lines ?? 1"
         :maxlength="most"
+        :aria-describedby="several ? 'in-words-keys' : undefined"
         @keydown.enter="enter"
       />
+      <p v-if="several && !coarse" id="in-words-keys" class="-mt-2 mb-3 text-sm text-quiet">
+        {{ say('dialog.enterKeeps') }}
+      </p>
       <button type="submit" class="button-main w-full">{{ say('dialog.keepText') }}</button>
     </form>
   </AppDialog>

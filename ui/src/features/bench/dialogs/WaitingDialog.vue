@@ -6,7 +6,8 @@ import { v7 as uuid } from 'uuid';
 import type { Entry } from '@/api/client';
 import { useOutbox, type Refused } from '@/notebook/outbox';
 import AppDialog from '@/shared/AppDialog.vue';
-import { dates, say } from '@/words';
+import { timeOf } from '@/shared/when';
+import { say } from '@/words';
 
 defineEmits<{ close: [] }>();
 const outbox = useOutbox();
@@ -14,7 +15,7 @@ const mended = ref<Record<string, string>>({});
 const sure = ref('');
 const copied = ref(false);
 
-const time = (e: Entry) => new Date(e.at).toLocaleTimeString(dates(), { hour: '2-digit', minute: '2-digit' });
+const time = (e: Entry) => timeOf(e.at);
 
 /** Where the text of an entry stands, where it has one that a person typed. */
 const parts = ['reading', 'note', 'observation', 'answer'] as const;

@@ -7,14 +7,17 @@ import type { Notebook, Trial } from '@/api/client';
 import type { Ahead, PadAction } from '@/features/bench/pad/useRecording';
 import { colours } from '@/features/bench/dialogs/useChoices';
 import type { TrialType } from '@/notebook/useBench';
-import { openOf, shownOf, type Shown } from '@/features/bench/pad/target';
+import type { Shown } from '@/features/bench/pad/target';
+import { useFirstKey, type ShownHere } from '@/features/bench/pad/useShown';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
 import NumberPad from '@/features/bench/pad/NumberPad.vue';
+import WhichTrial from '@/features/bench/pad/WhichTrial.vue';
 import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
   notebook: Notebook;
+  here: ShownHere; // the trial that is shown
   problem: string;
   ahead: Ahead[];
   types: TrialType[];
@@ -35,16 +38,7 @@ const type = defineModel<TrialType>('type', { required: true });
 
 const coarse = useMediaQuery('(pointer: coarse)');
 const box = ref<HTMLInputElement>();
-// Of several trials that are open at the same time the one that is read.
-const chosen = ref('');
-const opened = computed(() => openOf(props.notebook.sheet.next));
-const expect = computed(() => shownOf(props.notebook.sheet.next, chosen.value));
-const nameOf = (id?: string) => props.notebook.sheet.trials.find((t) => t.id === id)?.name ?? '';
-watch(
-  () => expect.value?.opens,
-  (opens) => opens && (type.value = opens),
-  { immediate: true },
-);
+const { chosen, opened, expect, nameOf, shown } = props.here;
 // Of several samples the one that is proposed, until another is chosen.
 const sample = ref('');
 watch(
@@ -64,34 +58,20 @@ const what = computed(() => {
 
 const actions = ['note', 'refill', 'again'] as const;
 
-// What is typed belongs to what was shown at its first key.
-const now = (): [Shown, boolean] => [
-  { trial: expect.value?.trial, mark: expect.value?.mark ?? 'start', opens: type.value },
-  props.settled,
-];
-let begun: [Shown, boolean] | undefined;
-watch(
-  text,
-  (typed, before) => {
-    if (!typed) begun = undefined;
-    else if (!before) begun = now();
-  },
-  { flush: 'sync' },
+const { keyed, firstKey } = useFirstKey(
+  props.notebook.id,
+  () => text.value,
+  () => [shown(), props.settled],
 );
-// The trial that was opened here is the one that is read here.
-watch(
-  () => opened.value.map((e) => e.trial).join(),
-  (_, was) => {
-    const still = opened.value.some((e) => e.trial === chosen.value);
-    if (!still) chosen.value = was && opened.value.some((e) => e.trial === was) ? was : '';
-    if (opened.value.length === 1) chosen.value = opened.value[0]!.trial!;
-  },
-  { immediate: true },
-);
+
+function press(d: string) {
+  keyed();
+  text.value += d;
+}
 
 function act(action: PadAction) {
   if (props.closed) return;
-  emit('act', action, text.value.trim(), type.value, sample.value, ...(begun ?? now()));
+  emit('act', action, text.value.trim(), type.value, sample.value, ...firstKey());
 }
 
 const focus = () => void nextTick(() => box.value?.focus({ preventScroll: true }));
@@ -105,6 +85,9 @@ defineExpose({ focus, act, running });
     data-test="pad"
     data-many
     :data-accepts="accepts || undefined"
+    :data-settled="settled || undefined"
+    :data-trial="expect?.trial"
+    :data-mark="expect?.mark"
     @submit.prevent="act('record')"
   >
     <div class="min-w-0">
@@ -146,12 +129,7 @@ defineExpose({ focus, act, running });
           </select>
         </template>
       </div>
-      <div v-if="opened.length > 1" class="mt-1 flex items-center gap-2" data-test="which">
-        <label for="which-trial" class="label">{{ say('bench.which') }}</label>
-        <select id="which-trial" v-model="chosen" class="field" @change="focus">
-          <option v-for="e in opened" :key="e.trial" :value="e.trial">{{ nameOf(e.trial) }}</option>
-        </select>
-      </div>
+      <WhichTrial v-model="chosen" :opened="opened" :name-of="nameOf" @chosen="focus" />
       <label for="reading" class="mt-1 block truncate leading-6 font-semibold">
         {{ what.mark }} <span class="text-quiet">{{ say('bench.of') }} {{ what.of }}</span>
       </label>
@@ -169,6 +147,7 @@ defineExpose({ focus, act, running });
           maxlength="24"
           :aria-invalid="problem !== ''"
           aria-describedby="reading-help"
+          @beforeinput="keyed"
           @keydown.enter="$event.repeat && $event.preventDefault()"
         />
         <span class="w-10 text-xl">{{ notebook.sheet.units.volume }}</span>
@@ -188,7 +167,7 @@ defineExpose({ focus, act, running });
       </div>
     </div>
     <div class="min-w-0">
-      <NumberPad :closed="closed !== ''" @type="(d) => (text += d)" @back="text = text.slice(0, -1)" />
+      <NumberPad :closed="closed !== ''" @type="press" @back="text = text.slice(0, -1)" />
       <button
         type="submit"
         class="button-main mt-1.5 min-h-13 w-full text-xl short:min-h-11"

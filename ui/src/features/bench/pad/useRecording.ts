@@ -23,7 +23,7 @@ export type Ahead = {
   opens?: TrialType;
   sample?: string;
   more?: PointMore;
-  target?: Target; // of a reading; none where an older page kept it
+  target?: Target; // none where an older page kept it
 };
 
 /** How long a field stands before what is proposed in it can be accepted, ms: a bounce is no reading. */
@@ -81,16 +81,23 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   }
 
   /** A point, or what else is done while a run is followed. */
-  function actPoint(action: PadAction, burette: string, value: string, more: PointMore) {
+  function actPoint(
+    action: PadAction,
+    burette: string,
+    value: string,
+    more: PointMore,
+    of: Shown,
+    wasSettled: boolean,
+  ) {
     focus();
-    const last = notebook.value.sheet.points?.filter((p) => p.trial === notebook.value.sheet.next.entry?.trial).at(-1);
-    const fresh = !busy.value && whole.value && ahead.value.length === 0;
+    const last = notebook.value.sheet.points?.filter((p) => p.trial === of.trial).at(-1);
+    const fresh = settled.value;
     const read =
       burette ||
-      (action === 'point' && fresh ? (notebook.value.sheet.next.entry?.proposal ?? '') : '') ||
+      (action === 'point' && fresh ? (shownOf(notebook.value.sheet.next, of.trial ?? '')?.proposal ?? '') : '') ||
       (action !== 'point' && fresh ? (last?.burette ?? '') : '');
     if (!read || (action === 'point' && !value)) {
-      problem.value = say('points.both');
+      problem.value = say(fresh || read ? 'points.both' : 'bench.notYet');
       return;
     }
     text.value = '';
@@ -102,6 +109,7 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       id: uuid(),
       action,
       text: read,
+      target: targetOf(of, wasSettled, uuid),
       ...(action === 'point' && { shown: value, more }),
     });
   }
@@ -126,15 +134,13 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   /** Writes it where it belongs; or why it was not taken. */
   async function write(first: Ahead): Promise<string | undefined> {
     const { next } = notebook.value.sheet;
-    if (first.action === 'point') {
-      const trial = next.entry?.trial;
-      return trial
-        ? await bench.point(trial, first.text, first.shown ?? '', first.more ?? {}, first.id)
-        : say('bench.noTrialOpen');
-    }
     const place = placeOf(first.target ?? { behind: true }, next, before, first.opens, uuid);
     if (!place) return say(next.entry?.trial || next.others ? 'bench.meanwhile' : 'bench.noTrialOpen');
     if (place.opens && first.action !== 'record') return say('bench.noTrialOpen');
+    if (first.action === 'point') {
+      before = place.trial;
+      return await bench.point(place.trial, first.text, first.shown ?? '', first.more ?? {}, first.id);
+    }
     const mark = first.action === 'record' ? place.mark : marks[first.action as keyof typeof marks];
     // What the core doubts is asked once: given again as it stands, it is taken.
     if (asked !== first.text) {

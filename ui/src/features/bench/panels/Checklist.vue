@@ -2,13 +2,14 @@
 // A list of what is done before or after: one tap each, with the time.
 import { computed } from 'vue';
 import type { Notebook } from '@/api/client';
-import { dates, say } from '@/words';
+import { timeOf } from '@/shared/when';
+import { say } from '@/words';
 
 const props = defineProps<{ notebook: Notebook; list: 'setup' | 'cleanup'; timing: string; left: number }>();
 defineEmits<{ check: [item: string]; checkAll: [items: string[]]; uncheck: [entry: string]; wait: [] }>();
 const items = computed(() => props.notebook.sheet[props.list]);
 const done = computed(() => items.value.filter((i) => i.done).length);
-const time = (at: string) => new Date(at).toLocaleTimeString(dates(), { hour: '2-digit', minute: '2-digit' });
+const time = timeOf;
 </script>
 
 <template>

@@ -4,18 +4,18 @@
 import type { Notebook, Trial } from '@/api/client';
 import { colours } from '@/features/bench/dialogs/useChoices';
 import ChoiceGroup from '@/shared/ChoiceGroup.vue';
-import { dates, say } from '@/words';
+import { whenIs } from '@/shared/when';
+import { say } from '@/words';
 
 defineProps<{ notebook: Notebook; ended?: Trial }>();
 defineEmits<{ another: []; colour: [value: string] }>();
-const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <template>
   <section class="panel grid content-start gap-3 p-4" data-test="done">
     <template v-if="notebook.handedIn">
       <h2 class="text-lg font-bold">
-        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: when(notebook.handedIn.at) }) }}
+        {{ say('report.isHandedIn', { version: notebook.handedIn.version, at: whenIs(notebook.handedIn.at) }) }}
       </h2>
       <p>{{ say('report.notesOnly') }}</p>
       <RouterLink class="button" :to="{ name: 'report', params: { id: notebook.id } }">{{
@@ -37,7 +37,7 @@ const when = (at: string) => new Date(at).toLocaleString(dates(), { dateStyle: '
       <ol class="grid gap-1">
         <li v-for="t in notebook.sheet.toDo" :key="t" class="flex gap-2"><span aria-hidden="true">▢</span>{{ t }}</li>
       </ol>
-      <p v-if="notebook.due" class="font-semibold">{{ say('report.due', { at: when(notebook.due) }) }}</p>
+      <p v-if="notebook.due" class="font-semibold">{{ say('report.due', { at: whenIs(notebook.due) }) }}</p>
       <RouterLink class="button" :to="{ name: 'work', params: { id: notebook.id } }">{{ say('app.work') }}</RouterLink>
       <RouterLink class="button" :to="{ name: 'report', params: { id: notebook.id } }">{{
         say('done.report')

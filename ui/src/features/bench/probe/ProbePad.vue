@@ -5,19 +5,24 @@ import { useMediaQuery } from '@vueuse/core';
 import { computed, nextTick, ref } from 'vue';
 import type { Notebook } from '@/api/client';
 import type { Ahead, PadAction, PointMore } from '@/features/bench/pad/useRecording';
+import type { Shown } from '@/features/bench/pad/target';
+import { useFirstKey, type ShownHere } from '@/features/bench/pad/useShown';
+import WhichTrial from '@/features/bench/pad/WhichTrial.vue';
 import NumberPad from '@/features/bench/pad/NumberPad.vue';
 import { focusAfterPaint } from '@/shared/focus';
 import { say } from '@/words';
 
 const props = defineProps<{
   notebook: Notebook;
+  here: ShownHere; // the run that is shown
+  settled: boolean; // what is shown is what was recorded last
   problem: string;
   ahead: Ahead[];
   closed: string;
   live?: { text: string; steady: boolean; gone: boolean }; // what a probe that is joined shows
 }>();
 const emit = defineEmits<{
-  act: [action: PadAction, text: string, shown: string, more: PointMore];
+  act: [action: PadAction, text: string, shown: string, more: PointMore, of: Shown, settled: boolean];
   ran: [burette: string];
 }>();
 const burette = defineModel<string>({ required: true });
@@ -28,7 +33,7 @@ const temperature = defineModel<string>('temperature', { required: true });
 const coarse = useMediaQuery('(pointer: coarse)');
 const fields = { burette: ref<HTMLInputElement>(), shown: ref<HTMLInputElement>() };
 const at = ref<'burette' | 'shown'>('burette');
-const expect = computed(() => props.notebook.sheet.next.entry);
+const { chosen, opened, expect, nameOf, shown: field } = props.here;
 const run = computed(() => props.notebook.sheet.runs?.find((r) => r.trial === expect.value?.trial));
 const unit = computed(() => props.notebook.sheet.probe?.unit ?? 'pH');
 const title = computed(() => say('points.of', { number: (run.value?.count ?? 0) + 1, run: run.value?.name ?? '' }));
@@ -38,6 +43,11 @@ const focus = (field: 'burette' | 'shown' = 'burette') =>
   void nextTick(() => fields[field].value?.focus({ preventScroll: true }));
 focusAfterPaint(focus);
 
+const { keyed, firstKey } = useFirstKey(
+  props.notebook.id,
+  () => burette.value + shown.value,
+  () => [field(), props.settled],
+);
 const more = (): PointMore => ({
   ...(colour.value.trim() && { colour: colour.value.trim() }),
   ...(temperature.value.trim() && { temperature: temperature.value.trim() }),
@@ -48,6 +58,7 @@ function enter() {
   if (props.closed) return;
   if (at.value === 'burette') {
     const reading = burette.value.trim() || (expect.value?.proposal ?? '');
+    if (!burette.value.trim()) keyed(); // what is accepted is of what is shown now
     burette.value = reading;
     emit('ran', reading);
     return focus('shown');
@@ -56,20 +67,18 @@ function enter() {
 }
 function act(action: PadAction) {
   if (props.closed) return;
-  emit('act', action, burette.value.trim(), shown.value.trim(), more());
+  emit('act', action, burette.value.trim(), shown.value.trim(), more(), ...firstKey());
   focus();
 }
 /** What the probe shows now is noted. */
 function take() {
   if (!props.live || props.live.gone || props.closed) return;
-  emit('act', 'point', burette.value.trim(), props.live.text, {
-    ...more(),
-    source: 'probe',
-    ...(!props.live.steady && { unsteady: true }),
-  });
+  const seen: PointMore = { ...more(), source: 'probe', ...(!props.live.steady && { unsteady: true }) };
+  emit('act', 'point', burette.value.trim(), props.live.text, seen, ...firstKey());
   focus();
 }
 function type(d: string) {
+  keyed();
   if (at.value === 'burette') burette.value += d;
   else shown.value += d;
 }
@@ -95,7 +104,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
           :key="a"
           type="button"
           class="button button-low"
-          :class="a === 'end' && notebook.sheet.next.entry && run?.next?.past && run.next.tail === 0 && 'chosen'"
+          :class="a === 'end' && run?.next?.past && run.next.tail === 0 && 'chosen'"
           aria-describedby="reading-help"
           :data-test="'pad-' + a"
           @click="act(a)"
@@ -103,6 +112,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
           {{ say(`points.actions.${a}`) }}
         </button>
       </div>
+      <WhichTrial v-model="chosen" :opened="opened" :name-of="nameOf" @chosen="focus()" />
       <p class="mt-1 block truncate leading-6 font-semibold">{{ title }}</p>
       <div class="grid grid-cols-2 gap-2">
         <label class="grid min-w-0">
@@ -121,6 +131,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
             maxlength="24"
             :aria-invalid="problem !== ''"
             aria-describedby="reading-help"
+            @beforeinput="keyed"
             @focus="at = 'burette'"
           />
         </label>
@@ -139,6 +150,7 @@ defineExpose({ focus: () => focus(at.value), act, take, running: computed(() => 
             enterkeyhint="done"
             maxlength="24"
             aria-describedby="reading-help"
+            @beforeinput="keyed"
             @focus="at = 'shown'"
           />
         </label>
