@@ -108,10 +108,21 @@ export function useProbe(notebook: Ref<Notebook>) {
     else await leaveProbe(id).catch(() => undefined);
   }
 
-  /** The burette was run to a reading: the simulated probe has to know, and only then shows it. */
-  const ran = async (burette: string) => {
-    if (joined.value === 'simulated' && burette) await simulate(id, burette).catch(() => undefined);
-  };
+  /**
+   * The burette was run to a reading: the simulated probe has to know, and only then shows it.
+   * Answers how many lines had come by then. Looked up, for what was asked last may be seconds
+   * old: the lines between would pass for new ones.
+   */
+  async function ran(burette: string): Promise<number> {
+    if (!burette || !joined.value) return live.value?.total ?? 0;
+    try {
+      if (joined.value === 'simulated') await simulate(id, burette);
+      if (joined.value !== 'serial') live.value = await liveProbe(id);
+    } catch {
+      return Infinity; // it is not known what is new: a person takes it
+    }
+    return live.value?.total ?? 0;
+  }
 
   watch(joined, () => void poll(), { immediate: true });
   onScopeDispose(() => {

@@ -17,9 +17,9 @@ export function useTaking(notebook: Ref<Notebook>, take: () => void) {
   async function ran(burette: string) {
     waits.value = false;
     last = burette;
-    await probe?.ran(burette); // what it shows before it knows is of the reading before
+    const came = (await probe?.ran(burette)) ?? 0; // what it showed before is of the reading before
     if (last !== burette) return; // it has run on meanwhile
-    since = probe?.live.value?.total ?? 0;
+    since = came;
     waits.value = burette !== '';
   }
   watch(live, (now) => {
