@@ -38,8 +38,8 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   for (const a of ahead.value)
     if (a.action === 'point' && a.shown === undefined)
       [a.text, a.shown] = [a.text.split(' ')[0]!, a.text.split(' ')[1]];
-  // What was half typed when an earlier reading came back into the field.
-  const aside = useDraft('aside.' + notebook.value.id, '');
+  // What was not taken and waits for the field: something else is being typed there.
+  const returned = useDraft<Ahead | null>('returned.' + notebook.value.id, null);
   // Of a point what the probe shows, and what is said beside it.
   const shown = useDraft('shown.' + notebook.value.id, '');
   const colour = useDraft('colour.' + notebook.value.id, '');
@@ -47,9 +47,10 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   const outbox = useOutbox();
   const problem = ref('');
   const busy = ref(false);
-  const back = ref(false); // what was refused is in the field again
+  const back = ref(returned.value !== null); // what was refused is in the field again, or waits for it
   /** Whether what is shown is what was recorded last: nothing is on its way. */
   const settled = computed(() => !busy.value && whole.value && ahead.value.length === 0);
+  let why = ''; // the last one was not taken
   let asked = ''; // about this reading, a moment ago
   let before = ''; // the trial that the last reading was of
   // What is proposed in the field that is shown can be accepted once it has stood a while.
@@ -76,8 +77,10 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       problem.value = say(proposal ? 'bench.nothingTyped' : 'bench.notYet');
       return;
     }
+    const item = { id: uuid(), action, text: reading, target: targetOf(shown, wasSettled, uuid) };
+    put(item, opens, sample);
     text.value = '';
-    put({ id: uuid(), action, text: reading, target: targetOf(shown, wasSettled, uuid) }, opens, sample);
+    takeBack();
   }
 
   /** A point, or what else is done while a run is followed. */
@@ -100,11 +103,6 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       problem.value = say(fresh || read ? 'points.both' : 'bench.notYet');
       return;
     }
-    text.value = '';
-    if (action === 'point') {
-      shown.value = '';
-      colour.value = '';
-    }
     put({
       id: uuid(),
       action,
@@ -112,17 +110,41 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       target: targetOf(of, wasSettled, uuid),
       ...(action === 'point' && { shown: value, more }),
     });
+    text.value = '';
+    if (action === 'point') {
+      shown.value = '';
+      colour.value = '';
+    }
+    takeBack();
   }
 
   function put(item: Ahead, opens?: TrialType, sample?: string) {
     const { opens: usual, sample: next = '' } = notebook.value.sheet.next.entry ?? {};
     if (usual && opens && opens !== usual) item.opens = opens;
     if (sample !== undefined && sample !== next) item.sample = sample;
+    if (returned.value) {
+      ahead.value = [...ahead.value, item]; // its turn comes after the one that came back
+      return;
+    }
     // What was refused and is mended goes before what was typed behind it.
     ahead.value = back.value ? [item, ...ahead.value] : [...ahead.value, item];
     back.value = false;
     problem.value = '';
     void goOn();
+  }
+
+  /** What was not taken stands in the field again, as soon as nothing else does. */
+  function takeBack() {
+    const item = returned.value;
+    if (!item || text.value || shown.value) return;
+    returned.value = null;
+    problem.value = why;
+    text.value = item.text;
+    if (item.action === 'point') {
+      shown.value = item.shown ?? '';
+      colour.value = item.more?.colour ?? '';
+    }
+    focus();
   }
 
   /** Whether it is written already: the page went away between that and taking it out here. */
@@ -162,30 +184,24 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   async function goOn() {
     while (ahead.value[0] && written(ahead.value[0].id)) ahead.value = ahead.value.slice(1);
     const first = ahead.value[0];
-    if (!first && !back.value && aside.value && !text.value) {
-      text.value = aside.value;
-      aside.value = '';
-    }
     if (busy.value || !first || !whole.value) return;
     busy.value = true;
     problem.value = '';
     back.value = false;
-    const why = await write(first);
+    const refused = await write(first);
     busy.value = false;
     ahead.value = ahead.value.filter((a) => a.id !== first.id);
-    if (why === undefined) return void goOn();
-    // Not taken: back into the field. What is half typed there comes back after it.
-    problem.value = why;
+    if (refused === undefined) return void goOn();
+    // Not taken: back into the field. What is being typed there is left as it is until it is done.
+    why = refused;
+    problem.value = text.value || shown.value ? say('bench.comesBack', { text: first.text, why }) : why;
     back.value = true;
-    if (text.value) aside.value = text.value;
-    text.value = first.text;
-    if (first.action === 'point') {
-      shown.value = first.shown ?? '';
-      colour.value = first.more?.colour ?? '';
-    }
-    focus();
+    returned.value = first;
+    takeBack();
   }
 
   watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
+  watch([text, shown], takeBack);
+  takeBack();
   return { text, shown, colour, temperature, ahead, problem, busy, settled, accepts, act, actPoint };
 }
