@@ -247,7 +247,7 @@ func TestAnAssistantsDay(t *testing.T) {
 	p.Until(`document.querySelector("[data-test=course]") !== null`)
 	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Plan a new practical")`))
 	course(p, "buffer-dosing")
-	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Set to the class")`))
+	assert.False(t, browser.Evaluate[bool](p, `document.body.innerText.includes("Save for the class")`))
 	station(p, "prepare")
 	p.See("Preparation sheet")
 	p.See("Order of work")

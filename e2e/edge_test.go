@@ -39,8 +39,8 @@ func TestSamplesFromPlanToResult(t *testing.T) {
 	put(p, "#plan-samples", "fresh acid\nold acid", "change")
 	put(p, "#plan-title", "Two bottles of acid", "input")
 	accessible(t, p, "a plan with samples")
-	p.Click("Set to the class")
-	p.See("Set to the class. Notebooks that are begun")
+	p.Click("Save for the class")
+	p.See("Saved for the class. Notebooks that are begun")
 	station(p, "prepare")
 	p.See("Preparation sheet: Two bottles")
 

@@ -421,16 +421,15 @@ func TestPlanToBench(t *testing.T) {
 	p.Click("Plan a new practical")
 	p.Click("Begin with an empty one")
 	p.See("Expected titre 25.00")
-	choose := func(id string) {
-		browser.Evaluate[bool](p, fmt.Sprintf(`(() => { const s = document.querySelector("#plan-reaction"); s.value = %q; s.dispatchEvent(new Event("change")); return true })()`, id))
-	}
-	p.Until(`document.querySelectorAll("#plan-reaction option").length > 40`)
-	choose("hcl-nh3")
+	w := &writer{Page: p}
+	w.pick("#plan-reaction", "ammonia hydrochloric")
 	p.See("methyl red suits")
 	accessible(t, p, "a plan")
+	tap(p, "[data-test=indicators]")
 	p.Click("Show all indicators")
 	p.Click("Use this phenolphthalein")
 	p.See("phenolphthalein is unsuitable")
+	tap(p, "[data-test=indicators]")
 	p.Click("Use this methyl red")
 	p.See("methyl red suits")
 	strength := func(value string) {
@@ -447,8 +446,8 @@ func TestPlanToBench(t *testing.T) {
 	p.See("in its best part")
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#plan-title"); i.value = "Ammonia in the window cleaner"; i.dispatchEvent(new Event("input")); return true })()`)
 	p.Painted()
-	p.Click("Set to the class")
-	p.See("Set to the class. Notebooks that are begun")
+	p.Click("Save for the class")
+	p.See("Saved for the class. Notebooks that are begun")
 	station(p, "prepare")
 	p.See("Preparation sheet: Ammonia")
 	p.See("of the concentrated reagent")

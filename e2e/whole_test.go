@@ -29,8 +29,8 @@ func begun(t *testing.T, s *browser.Server, title string, write func(w *writer))
 	w.fill("#plan-title", title)
 	write(w)
 	p.Until(`document.querySelector("form [role=alert]") === null`)
-	w.press("Set to the class")
-	p.See("Set to the class. Notebooks that are begun")
+	w.press("Save for the class")
+	p.See("Saved for the class. Notebooks that are begun")
 
 	q := page(t, s, 390, 844)
 	q.SignIn("Bevan Thrale")
@@ -42,7 +42,7 @@ func begun(t *testing.T, s *browser.Server, title string, write func(w *writer))
 
 // vinegar writes one determination of about 0.085 mol/L.
 func (w *writer) vinegar(title string) {
-	w.choose("#plan-reaction", "ethanoic-naoh")
+	w.pick("#plan-reaction", "acetic acid with sodium hydroxide")
 	w.fill("#plan-title", title)
 	w.fill("#plan-analyte", "0.085")
 	w.choose("#plan-need", "1")
@@ -183,10 +183,10 @@ func TestWeighedTitrant(t *testing.T) {
 		w.fill("#edit-chemistry-analyte-formula", "NaOH")
 		w.fill("#plan-titrant", "0.0635")
 		w.fill("#plan-analyte", "0.12")
-		w.added("#made-new", "weigh")
+		w.added("made", "weigh")
 		w.fill("#edit-chemistry-titrant-made-0-mass", "2.00")
 		w.fill("#edit-chemistry-titrant-made-0-formula", "H2C2O4*2H2O")
-		w.added("#made-new", "make-up")
+		w.added("made", "make-up")
 		w.choose("#plan-need", "1")
 	})
 	q := w.learn
@@ -341,7 +341,7 @@ func TestNoAnswerIsNotSet(t *testing.T) {
 	w.choose("#edit-asked-what", "purity")
 	w.fill("#edit-asked-expectedTitre", "24.00")
 	p.Until(`document.querySelector("form [role=alert]") === null`)
-	w.press("Set to the class")
+	w.press("Save for the class")
 	p.See("A careful student who does this gets no answer: more HCl is left over than was added")
 	p.Until(`document.querySelector("#edit-route-1-concentration").getAttribute("aria-invalid") === "true"`)
 	accessible(t, p, "a practical without an answer")
@@ -358,8 +358,8 @@ func TestNoAnswerIsNotSet(t *testing.T) {
 	accessible(t, p, "a dry run")
 	p.Keys("\x1b")
 	p.Until(`document.querySelector("[data-test=dry-run]") === null`)
-	w.press("Set to the class")
-	p.See("Set to the class. Notebooks that are begun")
+	w.press("Save for the class")
+	p.See("Saved for the class. Notebooks that are begun")
 }
 
 // What can be recorded can be recorded at any time: the bottle, the solution, a weighing, after
@@ -395,6 +395,6 @@ func TestASetPracticalIsChanged(t *testing.T) {
 	p.Click("The other one is the unknown")
 	p.See("has few digits") // of what is known now
 	p.Until(`document.querySelector("form [role=alert]") === null`)
-	p.Click("Set to the class")
-	p.See("Set to the class. Notebooks that are begun")
+	p.Click("Save for the class")
+	p.See("Saved for the class. Notebooks that are begun")
 }

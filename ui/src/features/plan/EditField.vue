@@ -11,6 +11,9 @@ const props = defineProps<{
   label?: Key;
   as?: string; // the field that it is called after, where it stands in several places
   options?: { value: string; text: string }[];
+  /** In a line of other things: its label is not seen, its unit stands behind it. */
+  bare?: boolean;
+  unit?: string;
 }>();
 const { practical, fault } = inject(editing)!;
 
@@ -55,7 +58,7 @@ const typed = (e: Event) => write((e.target as HTMLInputElement).value);
 </script>
 
 <template>
-  <div>
+  <div :class="bare && 'whitespace-nowrap'">
     <label v-if="control === 'check'" class="flex min-h-11 items-center gap-2">
       <input
         :id="id"
@@ -66,7 +69,7 @@ const typed = (e: Event) => write((e.target as HTMLInputElement).value);
       />{{ text(label ?? `edit.${name}`) }}
     </label>
     <template v-else>
-      <label class="label" :for="id">{{ text(label ?? `edit.${name}`) }}</label>
+      <label :class="bare ? 'sr-only' : 'label'" :for="id">{{ text(label ?? `edit.${name}`) }}</label>
       <select v-if="choices" :id="id" class="field" :value="value ?? ''" :aria-invalid="!!wrong" @change="typed">
         <option v-for="o in choices" :key="o.value" :value="o.value">{{ o.text }}</option>
       </select>
@@ -92,15 +95,15 @@ const typed = (e: Event) => write((e.target as HTMLInputElement).value);
       <input
         v-else
         :id="id"
-        class="field"
-        :class="control !== 'text' && 'figure'"
+        :class="[bare ? 'line-field w-20 text-center' : 'field', control !== 'text' && 'figure']"
         :inputmode="control === 'text' ? undefined : control === 'whole' ? 'numeric' : 'decimal'"
         maxlength="600"
         :value="value ?? ''"
         :aria-invalid="!!wrong"
         @input="typed"
       />
+      <span v-if="bare && unit" class="pl-1" aria-hidden="true">{{ unit }}</span>
     </template>
-    <p v-if="wrong" class="text-sm font-semibold text-alarm" role="alert">{{ wrong }}</p>
+    <p v-if="wrong" class="text-sm font-semibold whitespace-normal text-alarm" role="alert">{{ wrong }}</p>
   </div>
 </template>

@@ -2,8 +2,8 @@
 // The week before: choose, and see at once what follows. For a student, what is
 // to be done, its cautions, and the questions, without what answers them.
 import { useQueryClient } from '@tanstack/vue-query';
-import { useDebounceFn } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue';
+import { useDebouncedRefHistory, useDebounceFn, useEventListener } from '@vueuse/core';
+import { computed, nextTick, onMounted, provide, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { Problem, type Schemas } from '@/api/client';
 import { assess, planOf, setToClass } from '@/api/planning';
@@ -11,17 +11,22 @@ import { keys } from '@/api/keys';
 import { useFresh } from '@/api/queries';
 import { useClassPracticals } from '@/api/today';
 import CurvePicture from '@/features/plan/CurvePicture.vue';
-import { copyOf, editable, type Practical } from '@/features/plan/draft';
+import { alone, copyOf, editable, type Practical } from '@/features/plan/draft';
 import { useSharedDraft } from '@/features/plan/kept';
 import DryRunDialog from '@/features/plan/DryRunDialog.vue';
-import IndicatorList from '@/features/plan/IndicatorList.vue';
+import EditField from '@/features/plan/EditField.vue';
+import { editing } from '@/features/plan/fields';
 import PlanBurette from '@/features/plan/PlanBurette.vue';
-import PlanForm from '@/features/plan/PlanForm.vue';
-import PreLab from '@/features/plan/PreLab.vue';
+import PlanGlass from '@/features/plan/PlanGlass.vue';
+import PlanMore from '@/features/plan/PlanMore.vue';
+import PlanRoute from '@/features/plan/PlanRoute.vue';
+import PlanRules from '@/features/plan/PlanRules.vue';
+import PlanSeen from '@/features/plan/PlanSeen.vue';
+import PlanSolutions from '@/features/plan/PlanSolutions.vue';
 import { preview } from '@/api/settings';
 import AppDialog from '@/shared/AppDialog.vue';
 import { useSession } from '@/session/session';
-import RoutePicture from '@/shared/RoutePicture.vue';
+import Waiting from '@/shared/Waiting.vue';
 import Trouble from '@/shared/Trouble.vue';
 import { say } from '@/words';
 
@@ -100,6 +105,20 @@ function wrong(e: unknown) {
   fault.value = path ? { path, text } : undefined;
 }
 
+const at = computed(() => fault.value ?? (refused.value?.path ? refused.value : undefined));
+provide(editing, { practical: draft, fault: at });
+const title = computed({ get: () => draft.value.title, set: (title) => (draft.value = { ...draft.value, title }) });
+const onlySolution = computed(() => alone(draft.value));
+
+// What was changed can be taken back, a step each.
+const { undo, canUndo, clear } = useDebouncedRefHistory(draft, { debounce: 400, capacity: 100 });
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key !== 'z' || !canUndo.value) return;
+  if ((e.target as HTMLElement).matches('input, textarea')) return; // a field takes back its own letters
+  e.preventDefault();
+  undo();
+});
+
 let asked = 0;
 async function look() {
   const mine = ++asked;
@@ -116,6 +135,7 @@ async function look() {
 const soon = useDebounceFn(look, 20);
 onMounted(async () => {
   await load();
+  setTimeout(clear, 500); // what was loaded is where one begins
   if (!(history.state as { set?: number } | null)?.set) return;
   await nextTick();
   said.value = 'plan.set';
@@ -133,8 +153,6 @@ watch(
   { deep: true },
 );
 
-/** What stands in the flask and the burette. */
-const standing = (s: Schemas['Setting']) => [s.analyte, s.titrant].filter(Boolean);
 const asStudent = shallowRef<Schemas['Planned']>();
 const seeAsStudent = () =>
   preview({ ...draft.value, title: draft.value.title || '–' }).then((seen) => (asStudent.value = seen), wrong);
@@ -163,150 +181,140 @@ async function keep() {
 
 <template>
   <Trouble v-if="failed" :error="failed" @again="load" />
-  <div v-else class="grid items-start gap-4 print:block" :class="writes && 'lg:grid-cols-[22rem_1fr]'">
-    <section
-      v-if="writes"
-      class="panel no-print p-4 lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:overflow-y-auto"
-    >
-      <component :is="practical ? 'h2' : 'h1'" class="mb-3 text-xl font-bold">{{ say('plan.heading') }}</component>
-      <p v-if="unset" class="mb-3 rounded-glass bg-well p-2 text-sm" role="status">
-        {{ say('plan.unset') }}
-        <button type="button" class="link-strong" @click="discard">
-          {{ say('plan.discard') }}
-        </button>
-      </p>
-      <PlanForm
-        v-if="begun"
-        v-model="draft"
-        :equation="sheet?.setting.equation ?? ''"
-        :changed="sheet?.setting.changed"
-        :units="sheet?.askUnits ?? []"
-        :fault="fault ?? (refused?.path ? refused : undefined)"
-        :marking="sheet?.marking"
-        :norms="sheet?.norms"
-        :of-plan="sheet?.ofPlan ?? []"
-        :lists="sheet?.lists"
-        :class-id="classId"
-        :others="others"
-      />
-      <p v-if="problem || refused" class="mt-3 font-semibold text-alarm" role="alert">{{ problem || refused?.text }}</p>
-      <p v-if="said" class="mt-3 font-semibold text-agree" role="status">{{ say(said) }}</p>
-      <button type="button" class="button mt-2 w-full" data-test="dry" @click="drying = true">
-        {{ say('dryRun.title') }}
-      </button>
-      <DryRunDialog v-if="drying" :class-id="classId" :practical="draft" @close="drying = false" />
-      <button type="button" class="button mt-2 w-full" @click="seeAsStudent">{{ say('plan.preview') }}</button>
-      <button type="button" class="button-main mt-3 w-full" :disabled="!draft.title" @click="keep">
-        {{ say('plan.setToClass') }}
-      </button>
-    </section>
-    <div v-if="sheet" class="grid gap-4">
-      <section class="panel no-print p-4">
-        <component :is="teaches ? 'h2' : 'h1'" v-if="!writes" class="mb-2 text-2xl font-bold">{{
-          draft.title
-        }}</component>
-        <p v-if="!writes && draft.purpose" class="mb-2">{{ draft.purpose }}</p>
-        <p class="text-lg">{{ sheet.setting.equation }}</p>
-        <template v-if="!teaches || sheet.setting.madeOnly">
-          <p v-for="s in standing(sheet.setting)" :key="s" class="mt-1">{{ s }}</p>
-          <p>{{ sheet.setting.glass }}</p>
-          <p v-if="teaches" class="mt-2 text-xl font-semibold" data-test="titre">{{ sheet.uncertainty }}</p>
-          <RoutePicture v-if="sheet.setting.madeOnly" :route="sheet.setting.route" class="mt-3" />
-        </template>
-        <div v-else class="mt-2 grid items-start gap-4 md:grid-cols-[9rem_1fr]">
-          <PlanBurette
-            :capacity="Number(draft.glass.burette.capacity)"
-            :titre="sheet.assessment.titre"
-            :best="sheet.assessment.range === 'best'"
-            :part="sheet.best"
-          />
-          <div>
-            <p
-              class="text-xl font-semibold"
-              :class="
-                sheet.assessment.range === 'best'
-                  ? 'text-agree'
-                  : ['small', 'large'].includes(sheet.assessment.range)
-                    ? 'text-alarm'
-                    : ''
-              "
-              data-test="titre"
-            >
-              {{ sheet.titre }}
-            </p>
-            <p>{{ say('plan.ratio', { ratio: sheet.ratio }) }} {{ sheet.uncertainty }}</p>
-            <ul class="mt-2 grid gap-1">
-              <li v-for="f in sheet.findings" :key="f.code" class="rounded-glass bg-well p-2">{{ f.text }}</li>
-            </ul>
-            <div v-if="sheet.proposals.length" class="mt-2">
-              <h3 class="label">{{ say('plan.better') }}</h3>
-              <div class="mt-1 flex flex-wrap gap-2">
-                <button
-                  v-for="p in sheet.proposals"
-                  :key="p.text"
-                  type="button"
-                  class="button px-3 text-left text-sm"
-                  @click="draft = p.practical"
-                >
-                  {{ p.text }}
-                </button>
-              </div>
-            </div>
-            <RoutePicture :route="sheet.setting.route" class="mt-3" />
-          </div>
-        </div>
-      </section>
-      <section v-if="sheet.assessment.curve" class="panel no-print grid gap-4 p-4 xl:grid-cols-[3fr_2fr]">
-        <CurvePicture
-          :curve="sheet.assessment.curve"
-          :indicators="sheet.indicators"
-          :chosen="draft.chemistry.indicator"
-          :unit="sheet.units.volume"
-          :rests="sheet.rests"
-          :title="draft.title"
+  <PlanSeen
+    v-else-if="!writes && sheet"
+    :class-id="classId"
+    :practical="practical"
+    :draft="draft"
+    :sheet="sheet"
+    :given="given"
+    :teaches="teaches"
+  />
+  <form v-else-if="writes && begun" class="desk" @submit.prevent>
+    <header class="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
+      <div class="min-w-64 grow">
+        <component :is="practical ? 'h2' : 'h1'" class="sr-only">{{ say('plan.heading') }}</component>
+        <label class="label" for="plan-title">{{ say('plan.title') }}</label>
+        <input
+          id="plan-title"
+          v-model="title"
+          class="line-field w-full text-lg font-bold"
+          maxlength="120"
+          :placeholder="say('plan.titleHint')"
         />
-        <div>
-          <h2 class="label mb-1">{{ say('bench.indicator') }}</h2>
-          <IndicatorList
+      </div>
+      <div class="flex flex-wrap items-center gap-2">
+        <button type="button" class="tool" :disabled="!canUndo" data-test="undo" @click="undo()">
+          {{ say('plan.undo') }}
+        </button>
+        <button type="button" class="tool" @click="seeAsStudent">{{ say('plan.preview') }}</button>
+        <button type="button" class="tool" data-test="dry" @click="drying = true">{{ say('dryRun.title') }}</button>
+        <button type="button" class="button-main" :disabled="!draft.title" @click="keep">
+          {{ say('plan.setToClass') }}
+        </button>
+      </div>
+      <p v-if="unset" class="w-full text-sm" role="status">
+        {{ say('plan.unset') }}
+        <button type="button" class="tool" @click="discard">{{ say('plan.discard') }}</button>
+      </p>
+      <p v-if="problem || refused" class="w-full font-semibold text-alarm" role="alert">
+        {{ problem || refused?.text }}
+      </p>
+      <p v-if="said" class="w-full font-semibold text-agree" role="status">{{ say(said) }}</p>
+    </header>
+    <div class="grid items-start gap-x-8 gap-y-4" :class="!onlySolution && 'lg:grid-cols-[minmax(0,1fr)_12rem]'">
+      <div class="grid min-w-0 gap-4">
+        <PlanRoute
+          :path="onlySolution ? 'chemistry.titrant.made' : 'route'"
+          :class-id="classId"
+          :vessels="onlySolution ? sheet?.setting.makes : sheet?.setting.route"
+          class="sheet"
+        />
+        <div class="sheet grid items-start gap-x-8 gap-y-4 md:grid-cols-2 xl:grid-cols-3">
+          <PlanSolutions
+            :equation="sheet?.setting.equation ?? ''"
+            :ratio="sheet?.ratio ?? ''"
+            :changed="sheet?.setting.changed"
+            :units="sheet?.askUnits ?? []"
+            :others="others"
+            :class-id="classId"
+          />
+          <PlanGlass v-if="!onlySolution" :class-id="classId" :sheet="sheet" />
+          <PlanRules :units="sheet?.askUnits ?? []" :norms="sheet?.norms" />
+        </div>
+        <div
+          v-if="sheet"
+          class="sheet grid items-start gap-x-8 gap-y-4"
+          :class="sheet.assessment.curve && 'xl:grid-cols-2'"
+        >
+          <CurvePicture
+            v-if="sheet.assessment.curve"
+            :curve="sheet.assessment.curve"
             :indicators="sheet.indicators"
             :chosen="draft.chemistry.indicator"
             :unit="sheet.units.volume"
-            @choose="(id) => (draft = { ...draft, chemistry: { ...draft.chemistry, indicator: id } })"
+            :rests="sheet.rests"
+            :title="draft.title"
           />
+          <section class="grid content-start gap-2">
+            <h2 class="font-bold">{{ say('plan.columns.comes') }}</h2>
+            <p>{{ sheet.uncertainty }}</p>
+            <ul v-if="sheet.findings.length" class="grid gap-1">
+              <li v-for="f in sheet.findings" :key="f.code" class="border-l-4 border-hair pl-2">{{ f.text }}</li>
+            </ul>
+            <div v-if="sheet.proposals.length">
+              <h3 class="label">{{ say('plan.better') }}</h3>
+              <button
+                v-for="p in sheet.proposals"
+                :key="p.text"
+                type="button"
+                class="tool -ml-1.5 text-left"
+                @click="draft = p.practical"
+              >
+                {{ p.text }}
+              </button>
+            </div>
+          </section>
         </div>
-      </section>
-      <section v-if="!teaches" class="panel no-print p-4">
-        <h2 class="label mb-1 text-alarm">{{ say('bench.cautions') }}</h2>
-        <ul class="list-disc pl-5">
-          <li v-for="c in sheet.setting.cautions" :key="c">{{ c }}</li>
-        </ul>
-        <p class="font-semibold">{{ say('bench.localRules') }}</p>
-      </section>
-      <PreLab
-        v-if="practical && given && !teaches"
-        :plan="sheet"
-        :class-id="classId"
-        :practical="practical"
-        :given="given"
-        :instructor="false"
-      />
+      </div>
+      <!-- Beside everything, and it follows each key. -->
+      <aside
+        v-if="sheet && !onlySolution"
+        class="max-lg:order-first max-lg:grid max-lg:grid-cols-[auto_1fr] max-lg:items-center max-lg:gap-x-3 lg:sticky lg:top-2 lg:border-l lg:border-hair lg:pl-4"
+      >
+        <PlanBurette
+          class="max-lg:h-24"
+          :capacity="Number(draft.glass.burette.capacity)"
+          :titre="sheet.assessment.titre"
+          :best="sheet.assessment.range === 'best'"
+          :part="sheet.best"
+        />
+        <p
+          class="mt-2 font-semibold"
+          :class="
+            sheet.assessment.range === 'best'
+              ? 'text-agree'
+              : ['small', 'large'].includes(sheet.assessment.range) && 'text-alarm'
+          "
+          data-test="titre"
+        >
+          {{ sheet.titre }}
+        </p>
+      </aside>
     </div>
-    <p v-else class="p-6 text-quiet" role="status">{{ problem || say('common.loading') }}</p>
+    <section class="mt-4 grid gap-3">
+      <EditField path="purpose" control="area" class="sheet" />
+      <PlanMore :class-id="classId" :sheet="sheet" :others="others" />
+    </section>
+    <DryRunDialog v-if="drying" :class-id="classId" :practical="draft" @close="drying = false" />
     <AppDialog v-if="asStudent" :title="asStudent.practical.title" @close="asStudent = undefined">
       <p class="mb-2 text-sm text-quiet">{{ say('plan.previewText') }}</p>
-      <p class="text-lg">{{ asStudent.plan.setting.equation }}</p>
-      <p>{{ asStudent.practical.purpose }}</p>
-      <p v-for="s in standing(asStudent.plan.setting)" :key="s" class="mt-1">{{ s }}</p>
-      <p>{{ asStudent.plan.setting.glass }}</p>
-      <RoutePicture :route="asStudent.plan.setting.route" class="my-3" />
-      <ul class="list-disc pl-5">
-        <li v-for="c in asStudent.plan.setting.cautions" :key="c">{{ c }}</li>
-      </ul>
-      <p class="font-semibold">{{ say('bench.localRules') }}</p>
+      <PlanSeen :draft="asStudent.practical" :sheet="asStudent.plan" :teaches="false" within />
       <h3 class="label mt-3">{{ say('plan.questions') }}</h3>
       <ol class="list-decimal pl-5">
         <li v-for="q in asStudent.plan.questions" :key="q.code">{{ q.text }}</li>
       </ol>
     </AppDialog>
-  </div>
+  </form>
+  <Waiting v-else />
 </template>

@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '@/api/client';
 import {
-  aliquotOf,
   change,
   exchanged,
   unknownOf,
-  withAliquot,
+  withClass,
   withOwn,
   withReaction,
   withSamples,
@@ -13,6 +12,7 @@ import {
   withUnknownSwapped,
 } from './draft';
 import { fresh } from './fresh.test-help';
+import { become, moved, without, withVessel, type Step } from './vessels';
 
 describe('a practical that is being written', () => {
   it('has one unknown, whose strength is approximate', () => {
@@ -40,14 +40,14 @@ describe('a practical that is being written', () => {
       ...p,
       showing: { results: 'always', hideExpected: true },
     });
-    expect(withAliquot(p, { volume: '10.00' }).route).toEqual([{ kind: 'pipette', volume: '10.00', class: 'B' }]);
     expect(p).toEqual({ ...fresh(), id: p.id });
   });
 
-  it('finds the aliquot that is titrated at the end of a longer route', () => {
-    const p = { ...fresh(), route: [{ kind: 'weigh' }, { kind: 'make-up' }, { kind: 'aliquot', volume: '25.00' }] };
-    expect(aliquotOf(p as ReturnType<typeof fresh>)?.volume).toBe('25.00');
-    expect(aliquotOf({ ...fresh(), route: [{ kind: 'weigh' }] })).toBeUndefined();
+  it('has burette and pipette of one class: the last that measures into the flask', () => {
+    const p = { ...fresh(), route: [{ kind: 'pipette' }, { kind: 'make-up' }, { kind: 'aliquot', tolerance: '0.06' }] };
+    const now = withClass(p as ReturnType<typeof fresh>, 'A');
+    expect(now.glass.burette.class).toBe('A');
+    expect(now.route).toEqual([{ kind: 'pipette' }, { kind: 'make-up' }, { kind: 'aliquot', class: 'A' }]);
   });
 
   it('takes a reaction with nothing left over from another', () => {
@@ -63,7 +63,7 @@ describe('a practical that is being written', () => {
     expect(p.title).toBe('Ammonia with hydrochloric acid');
     expect(p.asked).toBeUndefined();
     expect(p.chemistry.indicator).toBe('methyl-red');
-    expect(aliquotOf(p)?.kind).toBe('pipette');
+    expect(p.route).toEqual(fresh().route);
     // What somebody wrote stays; what an earlier choice gave goes with it.
     const other = { ...reaction, name: 'TRIS with hydrochloric acid' };
     const all = [reaction, other];
@@ -87,5 +87,32 @@ describe('a practical that is being written', () => {
       { name: 'warm', control: false },
     ]);
     expect(withSamples(p, ' \n').samples).toBeUndefined();
+  });
+});
+
+describe('the row of vessels', () => {
+  const row: Step[] = [
+    { kind: 'weigh', mass: '1.25', formula: 'CaCO3' },
+    { kind: 'excess', volume: '50.00', concentration: '0.9870', formula: 'HCl', equation: 'a' },
+    { kind: 'make-up', volume: '250.0' },
+  ];
+  const kinds = (steps: Step[]) => steps.map((s) => s.kind).join(' ');
+
+  it('takes one between two, and lets it go again', () => {
+    const more = withVessel(row, 2, 'aliquot');
+    expect(kinds(more)).toBe('weigh excess aliquot make-up');
+    expect(without(more, 2)).toEqual(row);
+    expect(kinds(withVessel(row, 3, 'aliquot'))).toBe('weigh excess make-up aliquot');
+  });
+  it.each([
+    [0, 1, 'excess weigh make-up'],
+    [2, 0, 'make-up weigh excess'],
+    [2, 3, 'weigh excess make-up'],
+    [0, -1, 'weigh excess make-up'],
+  ])('moves %i to %i', (from, to, want) => expect(kinds(moved(row, from, to))).toBe(want));
+  it('keeps in another vessel what both have', () => {
+    expect(become(row, 1, 'weigh', false)[1]).toEqual({ kind: 'weigh', mass: '1.000', formula: 'HCl' });
+    expect(become(row, 1, 'pipette', true)[1]).toEqual({ kind: 'pipette', volume: '50.00', concentration: '0.9870' });
+    expect(become(row, 1, 'pipette', false)[1]).toEqual({ kind: 'pipette', volume: '50.00' });
   });
 });

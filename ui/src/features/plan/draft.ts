@@ -84,13 +84,12 @@ export function withSolutionAlone(p: Practical): Practical {
   };
 }
 
-/** The volume that goes into the flask, where one is pipetted. */
-export const aliquotOf = (p: Practical) => p.route.findLast((s) => s.kind === 'aliquot' || s.kind === 'pipette');
-
-export function withAliquot(p: Practical, to: Partial<Schemas['RouteStep']>): Practical {
-  const aliquot = aliquotOf(p);
+/** With the class of burette and pipette: of what a volume goes into the flask with, where one is measured. */
+export function withClass(p: Practical, c: 'A' | 'B'): Practical {
+  const last = p.route.findLastIndex((s) => s.kind === 'aliquot' || s.kind === 'pipette');
   // A tolerance belongs to the piece that was chosen with it.
-  return { ...p, route: p.route.map((s) => (s === aliquot ? { ...s, tolerance: undefined, ...to } : s)) };
+  const route = p.route.map((s, i) => (i === last ? { ...s, tolerance: undefined, class: c } : s));
+  return { ...change(p, 'glass', { burette: { ...p.glass.burette, class: c } }), route };
 }
 
 /**

@@ -142,8 +142,15 @@ export function withAt<T>(of: T, path: string, value: unknown): T {
   return write(of, parts(path)) as T;
 }
 
-/** With a field written. Words and units stand together or not at all. */
+/** With a field written. Words and units stand together or not at all; a tolerance belongs to the piece of glass. */
 export function written(p: Practical, path: string, value: unknown): Practical {
+  const [, vessel, field] = /^(.+\])\.(volume|class|by)$/.exec(path) ?? [];
+  if (vessel) {
+    const now = withAt(withAt(p, path, value), `${vessel}.tolerance`, undefined);
+    // A burette is read for every trial: then results are compared, not titres.
+    const last = vessel === `route[${p.route.length - 1}]`;
+    return field === 'by' && value === 'burette' && last ? withAt(now, 'rules.agreement.kind', 'relative') : now;
+  }
   const [, part] = /^showing\.style\.(words|units)$/.exec(path) ?? [];
   if (!part) return withAt(p, path, value);
   return withAt(p, 'showing.style', value && { words: 'titre', units: 'mL', ...p.showing.style, [part]: value });
