@@ -2,9 +2,11 @@ package e2e
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 
 	"exactflask/e2e/browser"
@@ -132,6 +134,63 @@ func TestPracticalsWritten(t *testing.T) {
 			w.choose("#edit-chemistry-endPoints", "carbonate-hydrogencarbonate")
 			w.fill("#edit-chemistry-other", "NaHCO3")
 		}, nil},
+		{"redox", "direct titration", 4 * time.Minute, func(w *writer) {
+			w.pick("#plan-reaction", "permanganate with iron")
+			w.fill("#plan-title", "Iron, written here")
+			w.fill("#plan-titrant", "0.0200")
+		}, []string{"MnO₄"}},
+		{"indirect", "indirect titration", 4 * time.Minute, func(w *writer) {
+			w.pick("#plan-reaction", "iodine with thiosulfate")
+			w.fill("#plan-title", "Bleach, written here")
+			w.fill("#edit-chemistry-analyte-name", "pond bleach")
+			w.fill("#edit-chemistry-analyte-formula", "NaOCl")
+			w.fill("#edit-chemistry-titrated", "I2")
+			w.press("Add a reaction in between")
+			w.fill("#edit-chemistry-via-0-equation", "NaOCl + 2 KI + 2 HCl -> I2 + NaCl + 2 KCl + H2O")
+			w.fill("#edit-chemistry-via-0-to", "NaOCl")
+			w.fill("#plan-analyte", "0.0500")
+		}, nil},
+		{"back titration with a blank", "back titration", 4 * time.Minute, func(w *writer) {
+			w.fill("#plan-title", "Shell by its blank, written here")
+			w.shell("0.99")
+			w.fill("#edit-route-1-equation", "CaCO3 + 2 HCl -> CaCl2 + H2O + CO2")
+			w.inputs++
+			tap(w.Page, "#edit-route-1-byBlank")
+			w.vessel("make-up")
+			w.vessel("aliquot")
+			w.choose("#edit-asked-what", "purity")
+			w.fill("#edit-asked-expectedTitre", "24.00")
+		}, nil},
+		{"tablets", "direct titration", 4 * time.Minute, func(w *writer) {
+			w.fill("#edit-chemistry-equation", "C6H8O7 + 3 NaOH -> Na3C6H5O7 + 3 H2O")
+			w.fill("#plan-title", "Fizzing tablets, written here")
+			w.fill("#edit-chemistry-analyte-name", "citric acid")
+			w.fill("#edit-chemistry-analyte-formula", "C6H8O7")
+			w.fill("#plan-analyte", "")
+			w.choose("#vessel-kind-0", "tablets")
+			w.choose("#edit-asked-what", "mass-per-tablet")
+			w.fill("#edit-asked-expectedTitre", "22.00")
+		}, nil},
+		{"with a probe", "direct titration", 4 * time.Minute, func(w *writer) {
+			w.pick("#plan-reaction", "formic acid with sodium hydroxide")
+			w.fill("#plan-title", "Scale remover, written here")
+			w.choose("#edit-probe-shows", "pH")
+			w.inputs++
+			tap(w.Page, "#probe-alone")
+		}, nil},
+		{"several samples", "direct titration", 4 * time.Minute, func(w *writer) {
+			w.fill("#plan-title", "Two bottles, written here")
+			w.opened("#plan-samples")
+			put(w.Page, "#plan-samples", "fresh acid\nold acid", "change")
+			w.inputs++
+		}, nil},
+		{"a solution", "a solution made", 4 * time.Minute, func(w *writer) {
+			w.pick("#plan-reaction", "a solution alone")
+			w.fill("#plan-title", "Carbonate, written here")
+			w.fill("#edit-chemistry-titrant-name", "sodium carbonate")
+			w.fill("#edit-chemistry-titrant-formula", "Na2CO3")
+			w.fill("#edit-chemistry-titrant-made-0-mass", "1.325")
+		}, nil},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			p := page(t, s, 1280, 800)
@@ -150,6 +209,11 @@ func TestPracticalsWritten(t *testing.T) {
 			took := time.Since(began)
 			t.Logf("%s: %d inputs, %v as fast as a program types", c.name, w.inputs, took.Round(time.Second))
 			assert.Less(t, took, c.within)
+			most := 25
+			if c.name == "direct" {
+				most = 8
+			}
+			assert.LessOrEqual(t, w.inputs, most, "fields, choices and buttons touched")
 			accessible(t, p, "the editor, "+c.name)
 			p.Visit("/library")
 			p.See("written here")
@@ -419,4 +483,48 @@ func TestTwoHandInTogether(t *testing.T) {
 	partner.Click("Take it back")
 	partner.See("taken back by those who handed it in")
 	owner.Lose("Handed in: version 1")
+}
+
+// The row of vessels is the form: one between two, moved by keys and by drag, taken out, and each step
+// taken back.
+func TestTheRouteIsTheForm(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	p.Click("Plan a new practical")
+	p.Click("Begin with an empty one")
+	p.See("Expected titre 25.00")
+	w := &writer{Page: p}
+	row := func(want ...string) {
+		p.Until(fmt.Sprintf(`[...document.querySelectorAll("[data-of^=vessel-lead] select[id^=vessel-kind]")].map(s => s.value).join(" ") === %q`, strings.Join(want, " ")))
+	}
+	row("pipette")
+	w.vessel("make-up")
+	w.vessel("aliquot")
+	row("pipette", "make-up", "aliquot")
+	p.See("× 250.0/25.00")
+	tap(p, "[data-test=vessel-1] > span button") // between the first two
+	tap(p, "[role=menu] [data-choice=aliquot]")
+	row("pipette", "aliquot", "make-up", "aliquot")
+	p.Until(`document.querySelector("#edit-route-1-by").offsetParent !== null`) // it is open at once
+	accessible(t, p, "a row of vessels")
+	browser.Evaluate[bool](p, `(document.querySelector("#vessel-lead-1").dispatchEvent(new KeyboardEvent("keydown", { key: "ArrowRight", altKey: true, bubbles: true })), true)`)
+	row("pipette", "make-up", "aliquot", "aliquot")
+	p.Until(`document.activeElement.id === "vessel-lead-2"`)
+	browser.Evaluate[bool](p, `(() => { const [from, to] = [2, 0].map((i) => document.querySelector("[data-test=vessel-" + i + "] [draggable]"));
+		from.dispatchEvent(new DragEvent("dragstart", { bubbles: true })); to.dispatchEvent(new DragEvent("drop", { bubbles: true })); return true })()`)
+	row("aliquot", "pipette", "make-up", "aliquot")
+	p.Until(`document.querySelector("form [role=alert]") !== null`) // no sample is an aliquot: said at once
+	p.Until(`document.activeElement.id === "vessel-lead-0"`)
+	p.Keys(kb.Delete)
+	row("pipette", "make-up", "aliquot")
+	p.Until(`document.querySelector("form [role=alert]") === null`)
+	for _, want := range []string{"aliquot pipette make-up aliquot", "pipette make-up aliquot aliquot", "pipette aliquot make-up aliquot", "pipette make-up aliquot"} {
+		p.Until(`!document.querySelector("[data-test=undo]").disabled`)
+		tap(p, "[data-test=undo]")
+		row(want)
+	}
+	p.Resize(390, 844)
+	p.Until(`document.documentElement.scrollWidth <= 390`)
 }

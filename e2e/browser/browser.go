@@ -20,7 +20,7 @@ import (
 )
 
 // Patience is how long something may take to appear.
-const Patience = 9 * time.Second
+const Patience = 90 * time.Second
 
 // Browser is a headless Chromium with a fresh profile.
 type Browser struct {

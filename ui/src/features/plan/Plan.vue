@@ -2,7 +2,7 @@
 // The week before: choose, and see at once what follows. For a student, what is
 // to be done, its cautions, and the questions, without what answers them.
 import { useQueryClient } from '@tanstack/vue-query';
-import { useDebouncedRefHistory, useDebounceFn, useEventListener } from '@vueuse/core';
+import { useDebounceFn, useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, provide, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { Problem, type Schemas } from '@/api/client';
@@ -24,6 +24,7 @@ import PlanRules from '@/features/plan/PlanRules.vue';
 import PlanSeen from '@/features/plan/PlanSeen.vue';
 import PlanSolutions from '@/features/plan/PlanSolutions.vue';
 import { preview } from '@/api/settings';
+import { useSteps } from '@/features/plan/useSteps';
 import AppDialog from '@/shared/AppDialog.vue';
 import { useSession } from '@/session/session';
 import Waiting from '@/shared/Waiting.vue';
@@ -111,7 +112,8 @@ const title = computed({ get: () => draft.value.title, set: (title) => (draft.va
 const onlySolution = computed(() => alone(draft.value));
 
 // What was changed can be taken back, a step each.
-const { undo, canUndo, clear } = useDebouncedRefHistory(draft, { debounce: 400, capacity: 100 });
+const vessels = () => [draft.value.route, draft.value.chemistry?.titrant.made].map((r) => r?.map((s) => s.kind));
+const { undo, canUndo, begin } = useSteps(draft, vessels);
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (!(e.ctrlKey || e.metaKey) || e.shiftKey || e.key !== 'z' || !canUndo.value) return;
   if ((e.target as HTMLElement).matches('input, textarea')) return; // a field takes back its own letters
@@ -135,7 +137,7 @@ async function look() {
 const soon = useDebounceFn(look, 20);
 onMounted(async () => {
   await load();
-  setTimeout(clear, 500); // what was loaded is where one begins
+  begin();
   if (!(history.state as { set?: number } | null)?.set) return;
   await nextTick();
   said.value = 'plan.set';
@@ -204,7 +206,7 @@ async function keep() {
         />
       </div>
       <div class="flex flex-wrap items-center gap-2">
-        <button type="button" class="tool" :disabled="!canUndo" data-test="undo" @click="undo()">
+        <button type="button" class="tool" :disabled="!canUndo" data-test="undo" @click="undo">
           {{ say('plan.undo') }}
         </button>
         <button type="button" class="tool" @click="seeAsStudent">{{ say('plan.preview') }}</button>
@@ -248,7 +250,7 @@ async function keep() {
           :class="sheet.assessment.curve && 'xl:grid-cols-2'"
         >
           <CurvePicture
-            v-if="sheet.assessment.curve"
+            v-if="sheet.assessment.curve && !problem"
             :curve="sheet.assessment.curve"
             :indicators="sheet.indicators"
             :chosen="draft.chemistry.indicator"
@@ -258,11 +260,12 @@ async function keep() {
           />
           <section class="grid content-start gap-2">
             <h2 class="font-bold">{{ say('plan.columns.comes') }}</h2>
-            <p>{{ sheet.uncertainty }}</p>
-            <ul v-if="sheet.findings.length" class="grid gap-1">
+            <p v-if="problem" class="text-quiet">{{ say('plan.notKnown') }}</p>
+            <p v-else>{{ sheet.uncertainty }}</p>
+            <ul v-if="!problem && sheet.findings.length" class="grid gap-1">
               <li v-for="f in sheet.findings" :key="f.code" class="border-l-4 border-hair pl-2">{{ f.text }}</li>
             </ul>
-            <div v-if="sheet.proposals.length">
+            <div v-if="!problem && sheet.proposals.length">
               <h3 class="label">{{ say('plan.better') }}</h3>
               <button
                 v-for="p in sheet.proposals"
@@ -285,11 +288,13 @@ async function keep() {
         <PlanBurette
           class="max-lg:h-24"
           :capacity="Number(draft.glass.burette.capacity)"
-          :titre="sheet.assessment.titre"
+          :titre="problem ? 0 : sheet.assessment.titre"
           :best="sheet.assessment.range === 'best'"
           :part="sheet.best"
         />
+        <p v-if="problem" class="mt-2 text-quiet">{{ say('plan.notKnown') }}</p>
         <p
+          v-else
           class="mt-2 font-semibold"
           :class="
             sheet.assessment.range === 'best'
