@@ -300,7 +300,7 @@ func TestNothingHalfDoneIsLost(t *testing.T) {
 	q.Click("Begin with an empty one")
 	q.Until(`document.querySelector("#plan-title")?.value === "Vinegar in the pantry"`)
 	q.See("You were changing this")
-	q.Click("Drop the changes")
+	q.Click("Discard the changes")
 	q.Until(`document.querySelector("#plan-title")?.value === ""`)
 }
 
@@ -446,7 +446,7 @@ func TestDialogsFit(t *testing.T) {
 	record(p, "24.70", "Open freely")
 	for _, size := range [][2]int{{390, 500}, {844, 390}, {640, 400}, {320, 480}} {
 		p.Resize(size[0], size[1])
-		for _, open := range []string{"Correct last", "Add a note", "Cautions", "Choose", "Partner", "All sent"} {
+		for _, open := range []string{"Correct last", "Add a note", "Cautions", "More", "Partner", "All sent"} {
 			p.Click(open)
 			p.Until(`document.querySelector("[role=dialog] h2") !== null`)
 			inside := browser.Evaluate[bool](p, `[document.querySelector("[role=dialog] h2"), [...document.querySelectorAll("[role=dialog] button")].find(b => b.innerText.includes("Close") || b.querySelector(".sr-only")?.textContent === "Close")].every(e => { const r = e.getBoundingClientRect(); return r.top >= 0 && r.bottom <= innerHeight && r.left >= 0 && r.right <= innerWidth })`)

@@ -205,7 +205,7 @@ func TestReadingsFromAPaste(t *testing.T) {
 	p.SignIn("Bevan Thrale")
 	p.Click("Begin")
 	p.Until(`document.querySelector("[data-test=next]") !== null`)
-	p.Click("Choose")
+	p.Click("More")
 	p.Click("Readings from a file or a paste")
 	p.Fill("#readings-text", "trial;start;end\nrough;0,00;24,2\n1;0,00;23,85\n2;many;3\n3;0,05;23,85\n")
 	p.Click("Look at them")

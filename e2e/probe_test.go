@@ -103,7 +103,7 @@ func TestRunByNumberPad(t *testing.T) {
 	p.Until(`document.querySelector("[data-test=picked]")?.innerText.startsWith("0.00")`)
 	press("ArrowRight")
 	p.Until(`document.querySelector("[data-test=picked]")?.innerText.startsWith("2.00")`)
-	p.Click("Strike out")
+	p.Click("Withdraw")
 	p.Until(`document.querySelector("[role=dialog]") !== null`)
 	p.Keys("1")
 	p.Until(`document.querySelector("[role=dialog]") === null`)

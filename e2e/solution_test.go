@@ -35,7 +35,7 @@ func TestSequence(t *testing.T) {
 	p.See("First the acid")
 	p.Until(`(() => { const d = document.querySelector("#time-due"); d.value = "2031-03-04T10:00"; d.dispatchEvent(new Event("input", { bubbles: true })); return true })()`)
 	tap(p, "#together")
-	p.Click("Keep")
+	p.Click("Save")
 	p.Until(`!document.querySelector("#together").checked`)
 
 	q.Visit("/shelf")

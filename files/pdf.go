@@ -36,6 +36,7 @@ const (
 const (
 	font   = "DejaVu"
 	margin = 16.0 // mm
+	line   = 4.2  // mm, of small text in a table
 	small  = 8.5  // pt
 	normal = 9.5
 	large  = 15.0
@@ -130,8 +131,8 @@ func (p *page) write() {
 		standing = standing[:1]
 		standing[0].code = "solution"
 	}
-	for _, line := range standing {
-		p.say("", normal, p.w.Text("text."+line.code)+": "+line.text)
+	for _, s := range standing {
+		p.say("", normal, p.w.Text("text."+s.code)+": "+s.text)
 	}
 	p.say("", normal, r.Setting.Glass)
 	if len(r.Setting.Rules) > 0 {
@@ -185,7 +186,7 @@ func (p *page) marks() {
 	}
 }
 
-func day(at time.Time) string { return at.UTC().Format("2006-01-02 15:04 UTC") }
+func day(at time.Time) string { return at.UTC().Format("2 Jan 2006, 15:04 UTC") }
 
 // table draws the readings; what was struck stands before what stands there now.
 func (p *page) table() {
@@ -195,16 +196,41 @@ func (p *page) table() {
 	each := (p.width - first - last) / float64(max(1, len(r.Columns)))
 	p.size("B", small)
 	row := func(name string, cells []string, reason string, border string, struck bool) {
-		p.f.CellFormat(first, 5, p.fit(name, first), border, 0, "L", false, 0, "")
-		for _, c := range cells {
-			p.f.CellFormat(each, 5, p.fit(c, each), border, 0, "R", false, 0, "")
+		texts, widths := append(append([]string{name}, cells...), reason), []float64{first}
+		for range cells {
+			widths = append(widths, each)
 		}
-		p.f.CellFormat(last, 5, "  "+p.fit(reason, last-3), border, 1, "L", false, 0, "")
+		widths = append(widths, last)
+		lines, most := make([][]string, len(texts)), 1
+		for i, text := range texts {
+			lines[i] = p.f.SplitText(shown(text), widths[i]-3)
+			most = max(most, len(lines[i]))
+		}
+		height := float64(most)*line + 0.8
+		if _, page := p.f.GetPageSize(); p.f.GetY()+height > page-margin {
+			p.f.AddPage()
+		}
+		x, y := margin, p.f.GetY()
+		for i := range texts {
+			align := map[bool]string{true: "R", false: "L"}[i > 0 && i < len(texts)-1]
+			for n, text := range lines[i] {
+				p.f.SetXY(x, y+0.4+float64(n)*line)
+				if i == len(texts)-1 {
+					p.f.SetX(x + 2)
+				}
+				p.f.CellFormat(widths[i]-2, line, text, "", 0, align, false, 0, "")
+			}
+			x += widths[i]
+		}
+		p.f.SetLineWidth(0.2)
+		if strings.Contains(border, "T") {
+			p.f.Line(margin, y, margin+p.width, y)
+		}
+		p.f.Line(margin, y+height, margin+p.width, y+height)
 		if struck {
-			y := p.f.GetY() - 2.5
-			p.f.SetLineWidth(0.2)
-			p.f.Line(margin, y, margin+first-2, y)
+			p.f.Line(margin, y+height/2, margin+first-2, y+height/2)
 		}
+		p.f.SetXY(margin, y+height)
 	}
 	heads := make([]string, len(r.Columns))
 	for i, c := range r.Columns {
@@ -223,19 +249,6 @@ func (p *page) table() {
 		row(t.Name, cells, t.Reason, "B", t.Struck)
 	}
 	p.f.Ln(1)
-}
-
-// fit cuts a text that is wider than its place.
-func (p *page) fit(text string, width float64) string {
-	text = shown(text)
-	if p.f.GetStringWidth(text) <= width-1 {
-		return text
-	}
-	letters := []rune(text)
-	for len(letters) > 1 && p.f.GetStringWidth(string(letters)+"…") > width-1 {
-		letters = letters[:len(letters)-1]
-	}
-	return string(letters) + "…"
 }
 
 // strip draws the titres on a line, those in the mean tall.
@@ -367,8 +380,11 @@ func (p *page) pictures() {
 		x := margin + float64(i%2)*(each+gap)
 		p.f.ImageOptions(picture.Hash, x, left, w, h, false, options, 0, "")
 		p.size("", small)
-		p.f.Text(x, left+h+4, p.fit(picture.Caption, each))
-		tallest = max(tallest, h)
+		caption := p.f.SplitText(shown(picture.Caption), each)
+		for n, text := range caption {
+			p.f.Text(x, left+h+4+float64(n)*line, text)
+		}
+		tallest = max(tallest, h+float64(len(caption)-1)*line)
 		if i%2 == 1 || i == len(p.r.Pictures)-1 {
 			p.f.SetY(left + tallest + 6)
 		} else {

@@ -125,6 +125,10 @@ func marked(on, until string) func(*browser.Page) {
 
 // shots are the main views, each from the demo data.
 var shots = []shot{
+	{"gallery", 1280, 1500, "Dr Ondine Farrow", func(p *browser.Page) {
+		p.Visit("/gallery")
+		p.Until(`document.querySelector("main h1") !== null`)
+	}},
 	{"shelf", 1280, 800, "Teodor Vask", func(*browser.Page) {}},
 	{"home", 1280, 800, "Dr Ondine Farrow", func(p *browser.Page) {
 		p.Until(`document.querySelector("[data-test=course]") !== null`)

@@ -78,6 +78,12 @@ export const router = createRouter({
       meta: { title: 'people.title' },
     },
     {
+      path: '/gallery',
+      name: 'gallery',
+      component: view(() => import('@/features/gallery/Gallery.vue')),
+      meta: { title: 'title.gallery' },
+    },
+    {
       path: '/catalogue',
       name: 'catalogue',
       component: view(() => import('@/features/catalogue/Catalogue.vue')),

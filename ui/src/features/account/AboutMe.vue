@@ -12,7 +12,7 @@ const rename = useMutation({ mutationFn: () => session.rename(name.value) });
 </script>
 
 <template>
-  <section class="panel p-6">
+  <section class="sheet">
     <h2 class="mb-2 text-xl font-bold">{{ say('account.me') }}</h2>
     <form class="mb-4 flex max-w-sm items-end gap-2" @submit.prevent="rename.mutate()">
       <TextField

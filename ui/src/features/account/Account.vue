@@ -59,7 +59,7 @@ function choose(name: keyof Choice, value: string) {
 
 <template>
   <div class="mx-auto grid w-full max-w-2xl gap-4">
-    <div class="panel p-6">
+    <div class="sheet">
       <h1 class="mb-4 text-2xl font-bold">{{ say('account.title') }}</h1>
       <fieldset v-for="g in groups" :key="g.name" class="mb-5">
         <legend class="label mb-1">{{ say(`account.${g.name}`) }}</legend>

@@ -24,7 +24,7 @@ async function save() {
 </script>
 
 <template>
-  <section class="panel p-6">
+  <section class="sheet">
     <h2 class="mb-2 text-xl font-bold">{{ say('account.password') }}</h2>
     <p v-if="me?.mustChange" role="alert" class="mb-3 font-semibold text-alarm">{{ say('account.mustChange') }}</p>
     <form class="grid max-w-sm gap-3" @submit.prevent="save">

@@ -9,7 +9,7 @@ const end = useEndOtherSignIns();
 </script>
 
 <template>
-  <section v-if="signIns" class="panel p-6">
+  <section v-if="signIns" class="sheet">
     <h2 class="mb-2 text-xl font-bold">{{ say('account.signIns') }}</h2>
     <ul class="grid gap-2">
       <li v-for="s in signIns" :key="s.id" class="border-b border-hair pb-2">

@@ -74,7 +74,7 @@ const making = computed(() => sheet.value.setting.madeOnly);
         @start="(what, seconds) => emit('start', what, seconds)"
       />
     </Checklist>
-    <section v-if="!making || sheet.trials.length" class="panel p-3">
+    <section v-if="!making || sheet.trials.length" class="sheet">
       <TrialTable
         v-if="sheet.trials.length"
         :notebook="notebook"
@@ -88,7 +88,7 @@ const making = computed(() => sheet.value.setting.madeOnly);
       <p v-else class="text-quiet">{{ say(notebook.mayWrite ? 'bench.empty' : 'bench.emptyReader') }}</p>
     </section>
     <ResultLine :notebook="notebook" />
-    <section v-if="sheet.findings.length" class="panel p-3">
+    <section v-if="sheet.findings.length" class="sheet">
       <h2 class="label mb-2">{{ say('bench.look') }}</h2>
       <FindingList :notebook="notebook" />
     </section>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-// One bench of the board: what it needs, what to say, what is still to be done.
+// One bench of the board: what it needs, what to say, what is still to be done. Beside the others where there
+// is room, else over them.
+import { useEventListener, useMediaQuery } from '@vueuse/core';
+import { XMarkIcon } from '@heroicons/vue/24/outline';
 import { computed, ref } from 'vue';
 import { takeHand, type BoardRow } from '@/api/lesson';
 import { since } from '@/features/lesson/time';
@@ -7,7 +10,9 @@ import AppDialog from '@/shared/AppDialog.vue';
 import { say } from '@/words';
 
 const props = defineProps<{ row: BoardRow; now: number }>();
-defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: [] }>();
+const wide = useMediaQuery('(min-width: 64rem)');
+useEventListener(window, 'keydown', (e: KeyboardEvent) => wide.value && e.key === 'Escape' && emit('close'));
 const title = computed(() =>
   props.row.bench ? say('board.bench', { bench: props.row.bench, name: props.row.name }) : props.row.name,
 );
@@ -35,8 +40,20 @@ const facts = computed(() =>
 </script>
 
 <template>
-  <AppDialog :title="title" @close="$emit('close')">
+  <component
+    :is="wide ? 'aside' : AppDialog"
+    :title="wide ? undefined : title"
+    :class="wide && 'sticky top-2 max-h-[calc(100dvh-1rem)] overflow-y-auto border-l-2 border-ink pl-4'"
+    data-test="bench-open"
+    @close="$emit('close')"
+  >
     <div class="grid gap-3">
+      <header v-if="wide" class="flex items-start gap-2">
+        <h2 class="grow text-xl font-bold">{{ title }}</h2>
+        <button type="button" class="tool" :aria-label="say('dialog.close')" @click="$emit('close')">
+          <XMarkIcon class="size-5" />
+        </button>
+      </header>
       <div v-if="row.handUp" class="flex flex-wrap items-center gap-2 rounded-glass bg-tint p-2">
         <p class="grow font-semibold">
           {{ row.handBy ? say('board.goes', { by: row.handBy }) : say('hand.up') }}
@@ -70,5 +87,5 @@ const facts = computed(() =>
         say('board.open')
       }}</RouterLink>
     </div>
-  </AppDialog>
+  </component>
 </template>

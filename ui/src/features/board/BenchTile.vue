@@ -14,6 +14,7 @@ const props = defineProps<{
   span: [number, number];
   projector: boolean;
   ending: boolean;
+  open?: boolean;
 }>();
 defineEmits<{ open: [] }>();
 const signs = { hand: '', help: '!', look: '?', working: '…', done: '✓', 'not-begun': '○' } as const;
@@ -50,7 +51,8 @@ const doing = computed(() =>
   <button
     type="button"
     class="flex h-full w-full flex-col border-t-2 px-2 pt-0.5 pb-1.5 text-left hover:bg-tint"
-    :class="[tones[state], projector && 'cursor-default']"
+    :class="[tones[state], projector && 'cursor-default', open && 'bg-tint']"
+    :aria-expanded="!projector && !!open"
     :data-state="state"
     :data-test="'bench-' + row.person"
     @click="$emit('open')"

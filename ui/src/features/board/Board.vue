@@ -38,6 +38,12 @@ const ordered = computed(() =>
     : shown.value,
 );
 const open = ref('');
+/** Who closes it goes on at its tile. */
+function shut() {
+  const tile = document.querySelector<HTMLElement>(`[data-test="bench-${open.value}"]`);
+  open.value = '';
+  tile?.focus();
+}
 const opened = computed(() => board.value?.benches.find((b) => b.person === open.value));
 
 const minutes = computed(() => (board.value?.ends ? left(board.value.ends, now.value) : undefined));
@@ -144,25 +150,28 @@ const still = (b: BoardRow) => b.toDo.length > 0;
       </p>
     </div>
     <p v-if="trouble" class="mb-2 font-semibold text-alarm" role="alert">{{ trouble }}</p>
-    <p v-if="!board.benches.length" class="panel p-6 text-quiet">{{ say('board.empty') }}</p>
-    <p v-else-if="!ordered.length" class="panel p-6 text-quiet">{{ say('board.nobody') }}</p>
-    <ul
-      class="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-x-4 gap-y-1.5 max-sm:grid-cols-1"
-      data-test="board"
-    >
-      <li v-for="b in ordered" :key="b.person">
-        <BenchTile
-          :row="b"
-          :now="now"
-          :span="span"
-          :projector="projector"
-          :ending="minutes !== undefined && minutes <= 15 && still(b)"
-          @open="open = b.person"
-        />
-      </li>
-    </ul>
+    <p v-if="!board.benches.length" class="sheet text-quiet">{{ say('board.empty') }}</p>
+    <p v-else-if="!ordered.length" class="sheet text-quiet">{{ say('board.nobody') }}</p>
+    <div class="grid items-start gap-x-6" :class="opened && !projector && 'lg:grid-cols-[minmax(0,1fr)_22rem]'">
+      <ul
+        class="grid grid-cols-[repeat(auto-fill,minmax(11.5rem,1fr))] gap-x-4 gap-y-1.5 max-sm:grid-cols-1"
+        data-test="board"
+      >
+        <li v-for="b in ordered" :key="b.person">
+          <BenchTile
+            :row="b"
+            :now="now"
+            :span="span"
+            :projector="projector"
+            :ending="minutes !== undefined && minutes <= 15 && still(b)"
+            :open="open === b.person"
+            @open="open = open === b.person ? '' : b.person"
+          />
+        </li>
+      </ul>
+      <BenchDialog v-if="opened && !projector" :key="open" :row="opened" :now="now" @close="shut" />
+    </div>
     <NotebookList v-if="!projector" :class-id="classId" :practical="practical" />
-    <BenchDialog v-if="opened && !projector" :row="opened" :now="now" @close="open = ''" />
   </div>
   <Trouble v-else-if="query.error.value" :error="query.error.value" @again="query.refetch()" />
   <Waiting v-else />

@@ -50,11 +50,11 @@ const signed = (v: number) => (v > 0 ? '+' : v < 0 ? '−' : '') + Math.abs(v);
     </div>
     <p class="mb-1 text-lg" data-test="summary">{{ plot.summary }}</p>
     <p v-if="plot.missing" class="mb-2 text-quiet">{{ say('plot.missing', {}, plot.missing) }}</p>
-    <ol v-if="plot.causes.length" class="panel mb-3 grid gap-1 p-3">
+    <ol v-if="plot.causes.length" class="sheet mb-3 grid gap-1">
       <li v-for="(c, i) in plot.causes" :key="i" class="font-semibold text-rough">{{ i + 1 }}. {{ c }}</li>
     </ol>
     <p v-else-if="plot.points.some((p) => p.far)" class="mb-3 text-quiet">{{ say('plot.nothing') }}</p>
-    <div v-if="plot.points.length" class="panel p-2">
+    <div v-if="plot.points.length" class="sheet">
       <div ref="box"></div>
       <svg
         :width="width"

@@ -77,7 +77,7 @@ async function keep() {
         {{ say(`catalogue.${k}`) }} <span class="figure font-normal text-quiet">{{ counts[k] }}</span>
       </button>
     </div>
-    <section class="panel min-w-0 p-4 [overflow-wrap:anywhere]">
+    <section class="sheet min-w-0 [overflow-wrap:anywhere]">
       <p v-if="counts[kind] === 0" class="text-quiet">{{ say('catalogue.none') }}</p>
       <table v-if="kind === 'substances' && substances.length" class="w-full border-collapse text-left">
         <thead>

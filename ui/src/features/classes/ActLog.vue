@@ -14,7 +14,7 @@ const when = (at: string) => secondOf(at);
 </script>
 
 <template>
-  <details class="panel p-4" data-test="log" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
+  <details class="sheet" data-test="log" :open="open" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary class="min-h-11 py-2 text-lg font-bold">{{ title }}</summary>
     <ul v-if="lines" class="mt-2 grid gap-1">
       <li v-for="l in lines" :key="l.seq" class="flex flex-wrap gap-x-3 border-t border-hair py-1">

@@ -45,13 +45,13 @@ async function add() {
         say('people.title')
       }}</RouterLink>
     </div>
-    <p v-if="!classes.length" class="panel p-6 text-lg">
+    <p v-if="!classes.length" class="sheet text-lg">
       {{ say(standing ? 'classes.none' : 'shelf.noClass') }}
     </p>
     <section v-for="g in groups" :key="g.title" :aria-label="g.title">
       <h2 class="mb-2 text-lg font-semibold text-quiet">{{ g.title }}</h2>
       <ul class="grid gap-2">
-        <li v-for="c in g.list" :key="c.id" class="panel flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
+        <li v-for="c in g.list" :key="c.id" class="sheet flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
           <component
             :is="c.role === 'instructor' || c.role === 'assistant' ? 'RouterLink' : 'span'"
             :to="{ name: 'class', params: { classId: c.id } }"
@@ -76,7 +76,7 @@ async function add() {
         </li>
       </ul>
     </section>
-    <section v-if="standing" class="panel p-5">
+    <section v-if="standing" class="sheet">
       <h2 class="mb-3 text-lg font-bold">{{ say('classes.new') }}</h2>
       <form class="grid items-end gap-3 sm:grid-cols-2" @submit.prevent="add">
         <TextField v-model="name" name="class-name" :label="say('class.name')" required maxlength="80" />

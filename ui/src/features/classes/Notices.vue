@@ -22,7 +22,7 @@ async function put() {
 </script>
 
 <template>
-  <section v-if="page.mayManage || page.notices.length" class="panel p-4">
+  <section v-if="page.mayManage || page.notices.length" class="sheet">
     <h2 class="mb-2 text-lg font-bold">{{ say('class.notices') }}</h2>
     <ul class="mb-3 grid gap-2">
       <li

@@ -39,7 +39,7 @@ const saveSvg = () =>
 </script>
 
 <template>
-  <section class="panel min-w-0 p-3 max-md:col-span-full" :aria-label="say('curve.title')" data-test="curve-panel">
+  <section class="sheet min-w-0 max-md:col-span-full" :aria-label="say('curve.title')" data-test="curve-panel">
     <div class="mb-1 flex flex-wrap items-center gap-x-4 gap-y-1">
       <h2 class="label">{{ say('curve.title') }}</h2>
       <ChoiceGroup

@@ -20,7 +20,7 @@ const cameIn = (line: { at: string; received: string }) =>
 <template>
   <NotebookFrame :id="id">
     <Trouble v-if="error && !journal" :error="error" @again="refetch()" />
-    <section v-else-if="journal" class="panel p-4">
+    <section v-else-if="journal" class="sheet">
       <h2 class="text-xl font-bold">{{ say('journal.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say('journal.intro') }}</p>
       <EntryComments class="mb-3" :entries="['']" :what="say('comments.whole')" />

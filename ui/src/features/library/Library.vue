@@ -57,7 +57,7 @@ async function take(e: Event) {
   <Trouble v-if="error && !practicals" :error="error" @again="refetch()" />
   <div v-else-if="practicals" class="grid gap-4">
     <h1 class="text-2xl font-bold">{{ say('library.title') }}</h1>
-    <div class="panel grid items-end gap-3 p-4 sm:grid-cols-[1fr_auto_auto_auto]">
+    <div class="sheet grid items-end gap-3 sm:grid-cols-[1fr_auto_auto_auto]">
       <TextField v-model="search" name="library-search" :label="say('people.search')" type="search" />
       <div>
         <label class="label" for="library-kind">{{ say('library.kind') }}</label>
@@ -81,9 +81,9 @@ async function take(e: Event) {
     <RouterLink v-if="into" class="button justify-self-start" :to="{ name: 'new-plan', params: { classId: into } }">{{
       say('library.empty')
     }}</RouterLink>
-    <p v-if="!shown.length" class="panel p-6 text-lg">{{ say('library.none') }}</p>
+    <p v-if="!shown.length" class="sheet text-lg">{{ say('library.none') }}</p>
     <ul class="grid gap-3 lg:grid-cols-2">
-      <li v-for="p in shown" :key="p.id" class="panel flex flex-col gap-2 p-4">
+      <li v-for="p in shown" :key="p.id" class="sheet flex flex-col gap-2">
         <div class="flex items-start justify-between gap-2">
           <h2 class="text-lg font-bold">{{ p.title }}</h2>
           <span class="shrink-0 text-sm text-quiet">{{ p.kindText }}</span>

@@ -9,7 +9,7 @@ defineProps<{ line: MarkLine; student?: boolean }>();
 </script>
 
 <template>
-  <section :class="!student && 'panel p-3'" data-test="evidence">
+  <section :class="!student && 'sheet'" data-test="evidence">
     <h2 v-if="!student" class="flex flex-wrap items-baseline justify-between gap-2 font-bold">
       {{ line.title }}
       <span class="text-sm font-normal" :class="line.certain ? 'text-agree' : 'text-rough'">

@@ -154,7 +154,7 @@ const orders = ['name', 'code', 'similar'] as const;
       :may-answer="desk.mayRelease"
       :answer="(text) => change.answerRequest(r.notebook, r.id, text)"
     />
-    <p v-if="!rows.length" class="panel p-6 text-quiet">{{ say('marking.empty') }}</p>
+    <p v-if="!rows.length" class="sheet text-quiet">{{ say('marking.empty') }}</p>
     <template v-else>
       <!-- The heads are numbers, and stand here in words, so that nobody turns their head. -->
       <ol class="columns-2 gap-x-6 text-sm max-sm:hidden md:columns-3 xl:columns-4" aria-hidden="true">
@@ -165,7 +165,7 @@ const orders = ['name', 'code', 'similar'] as const;
           >
         </li>
       </ol>
-      <div class="panel overflow-x-auto">
+      <div class="sheet overflow-x-auto">
         <table class="w-full border-collapse text-left text-sm">
           <thead>
             <tr class="border-b-2 border-hair align-bottom">

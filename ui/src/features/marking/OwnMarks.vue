@@ -107,8 +107,8 @@ const never = () => Promise.resolve();
       @close="asking = ''"
     />
   </div>
-  <div v-else-if="query.error.value && notebook.marked" class="panel p-6">
+  <div v-else-if="query.error.value && notebook.marked" class="sheet">
     <Trouble :error="query.error.value" @again="query.refetch()" />
   </div>
-  <p v-else class="panel p-6 text-lg" data-test="no-marks">{{ say('marks.notYet') }}</p>
+  <p v-else class="sheet text-lg" data-test="no-marks">{{ say('marks.notYet') }}</p>
 </template>

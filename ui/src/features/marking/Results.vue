@@ -48,10 +48,10 @@ const answers = computed(() => data.value?.together.answers ?? []);
 <template>
   <div v-if="data" class="grid grid-cols-1 gap-4" data-test="results">
     <h2 class="sr-only">{{ say('title.results') }}</h2>
-    <p v-if="!data.rows.length" class="panel p-6 text-quiet">{{ say('marking.empty') }}</p>
+    <p v-if="!data.rows.length" class="sheet text-quiet">{{ say('marking.empty') }}</p>
     <template v-else>
       <div class="grid items-start gap-4 lg:grid-cols-3">
-        <section class="panel p-3">
+        <section class="sheet">
           <h2 class="mb-1 font-bold">{{ say('results.marks') }}</h2>
           <p>
             {{
@@ -77,7 +77,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           </div>
           <p class="text-center text-xs text-quiet">{{ say('results.percentOf') }}</p>
         </section>
-        <section class="panel p-3 lg:col-span-2">
+        <section class="sheet lg:col-span-2">
           <h2 class="mb-1 font-bold">{{ say('results.slips') }}</h2>
           <p v-if="!data.slips.length" class="text-quiet">{{ say('results.noSlips') }}</p>
           <ul class="max-h-52 overflow-y-auto text-sm" tabindex="0" data-test="slips">
@@ -88,7 +88,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           </ul>
         </section>
       </div>
-      <section class="panel p-3">
+      <section class="sheet">
         <h2 class="mb-2 font-bold">{{ say('results.criteria') }}</h2>
         <ul class="grid gap-x-6 gap-y-0.5 text-sm md:grid-cols-2">
           <li v-for="(c, i) in data.criteria" :key="c.id" class="grid grid-cols-[1fr_7rem_5rem] items-center gap-2">
@@ -103,7 +103,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           </li>
         </ul>
       </section>
-      <section v-if="answers.length" class="panel p-3">
+      <section v-if="answers.length" class="sheet">
         <h2 class="mb-1 font-bold">{{ say('results.answers') }}</h2>
         <p class="mb-2 text-sm">
           {{
@@ -152,7 +152,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           </div>
         </div>
       </section>
-      <section class="panel overflow-x-auto p-3">
+      <section class="sheet overflow-x-auto">
         <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
           <h2 class="font-bold">{{ say('results.table') }}</h2>
         </div>
@@ -187,7 +187,7 @@ const answers = computed(() => data.value?.together.answers ?? []);
           </tbody>
         </table>
       </section>
-      <section v-if="instructs" class="panel p-3">
+      <section v-if="instructs" class="sheet">
         <h2 class="mb-1 font-bold">{{ say('results.gradebook') }}</h2>
         <fieldset class="flex flex-wrap gap-x-4">
           <legend class="sr-only">{{ say('results.columns') }}</legend>

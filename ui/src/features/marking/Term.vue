@@ -13,8 +13,8 @@ const { data, error, refetch } = useTerm(() => props.classId);
 <template>
   <div v-if="data" class="grid gap-3" data-test="term">
     <h1 class="text-2xl font-bold">{{ say('term.title') }}</h1>
-    <p v-if="!data.practicals.length" class="panel p-6 text-quiet">{{ say('term.none') }}</p>
-    <div v-else class="panel overflow-x-auto p-3">
+    <p v-if="!data.practicals.length" class="sheet text-quiet">{{ say('term.none') }}</p>
+    <div v-else class="sheet overflow-x-auto">
       <table class="w-full text-left">
         <thead class="text-sm text-quiet">
           <tr>

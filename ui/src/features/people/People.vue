@@ -73,7 +73,7 @@ function choose(p: Account) {
       </p>
       <h1 class="text-2xl font-bold">{{ say('people.title') }}</h1>
     </div>
-    <form class="panel grid items-end gap-3 p-4 sm:grid-cols-[1fr_1fr_auto]" @submit.prevent="add">
+    <form class="sheet grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]" @submit.prevent="add">
       <TextField v-model="name" name="account-name" :label="say('person.name')" required maxlength="80" />
       <SelectField v-model="standing" :label="say('people.standing')" :options="standings" />
       <button type="submit" class="button-main" :disabled="change.add.isPending.value">{{ say('people.add') }}</button>
@@ -83,7 +83,7 @@ function choose(p: Account) {
     </form>
     <NormsPanel />
     <GlassPanel />
-    <section class="panel overflow-x-auto p-4 max-sm:p-2">
+    <section class="sheet overflow-x-auto">
       <label class="label block" for="people-search">{{ say('people.search') }}</label>
       <input id="people-search" v-model="search" type="search" class="field mb-2 max-w-sm" />
       <table class="w-full text-left">

@@ -47,7 +47,7 @@ async function save() {
 </script>
 
 <template>
-  <details v-if="glass" class="panel p-4 max-sm:p-2" data-test="glass">
+  <details v-if="glass" class="sheet" data-test="glass">
     <summary class="min-h-11 text-lg font-bold">{{ say('glassware.title') }}</summary>
     <form class="mt-2 grid max-w-2xl gap-3" @submit.prevent="save">
       <p>{{ say(classId ? 'glassware.ofClass' : 'glassware.ofAll') }}</p>

@@ -34,7 +34,7 @@ async function save() {
 </script>
 
 <template>
-  <details v-if="groups" class="panel p-4 max-sm:p-2" data-test="norms">
+  <details v-if="groups" class="sheet" data-test="norms">
     <summary class="min-h-11 text-lg font-bold">{{ say('norms.title') }}</summary>
     <form class="mt-2 grid max-w-2xl gap-3" @submit.prevent="save">
       <p>{{ say(classId ? 'norms.ofClass' : 'norms.ofAll') }}</p>

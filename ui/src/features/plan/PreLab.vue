@@ -38,7 +38,7 @@ async function check(code: string) {
 </script>
 
 <template>
-  <section class="panel no-print p-5">
+  <section class="sheet no-print">
     <h2 class="mb-3 text-xl font-bold">{{ say('plan.questions') }}</h2>
     <ol class="grid gap-4">
       <li v-for="(q, i) in plan.questions" :key="q.code">
@@ -67,7 +67,7 @@ async function check(code: string) {
               maxlength="24"
             />
             <span v-if="q.unit">{{ q.unit }}</span>
-            <button type="submit" class="button">{{ say('work.give') }}</button>
+            <button type="submit" class="button">{{ say('plan.check') }}</button>
           </div>
           <p v-if="!instructor && !judged[q.code] && kept.get(q.code)" class="text-sm text-quiet">
             {{ say(kept.get(q.code)!.right ? 'plan.keptRight' : 'plan.kept', {}, kept.get(q.code)!.tries) }}

@@ -39,7 +39,7 @@ const today = dayOf(new Date());
 </script>
 
 <template>
-  <section class="panel p-5 print:border-0 print:p-0">
+  <section class="sheet">
     <div class="flex flex-wrap items-center justify-between gap-2">
       <h2 class="text-xl font-bold">{{ say('plan.prep') }}: {{ title }}</h2>
       <button type="button" class="button no-print" @click="print">{{ say('report.print') }}</button>

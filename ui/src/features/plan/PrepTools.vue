@@ -41,7 +41,7 @@ async function find() {
 </script>
 
 <template>
-  <section class="panel no-print grid gap-4 p-4 md:grid-cols-2">
+  <section class="sheet no-print grid gap-4 md:grid-cols-2">
     <p v-if="problem" class="font-semibold text-alarm md:col-span-2" role="alert">{{ problem }}</p>
     <form class="grid content-start gap-2" @submit.prevent="prepare">
       <h2 class="font-bold">{{ say('plan.weighed') }}</h2>

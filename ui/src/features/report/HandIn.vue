@@ -37,7 +37,7 @@ function now() {
 </script>
 
 <template>
-  <section class="no-print panel grid grid-cols-1 gap-3 p-4" data-test="hand-in">
+  <section class="no-print sheet grid grid-cols-1 gap-3" data-test="hand-in">
     <div v-if="notebook.parts">
       <h2 class="font-bold">{{ say('report.parts') }}</h2>
       <SequenceLine :parts="notebook.parts" here="" />

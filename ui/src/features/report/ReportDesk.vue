@@ -71,7 +71,7 @@ const print = () => window.print();
         @give-back="returning = $event"
       />
       <p v-if="failed" class="font-semibold text-alarm" role="alert">{{ failed }}</p>
-      <section class="panel grid gap-4 p-4">
+      <section class="sheet grid gap-4">
         <PassageField
           v-for="p in notebook.sheet.passages"
           :key="p.prompt"
@@ -94,7 +94,7 @@ const print = () => window.print();
         {{ say('report.showsVersion', { version }) }}
         <button type="button" class="min-h-11 underline" @click="show(0)">{{ say('report.showNow') }}</button>
       </p>
-      <ul v-if="report?.changes.length" class="no-print panel mb-3 list-disc p-3 pl-8 text-sm" data-test="changes">
+      <ul v-if="report?.changes.length" class="no-print sheet mb-3 list-disc pl-8 text-sm" data-test="changes">
         <li v-for="(c, i) in report.changes" :key="i" class="wrap-anywhere">{{ c }}</li>
       </ul>
       <ReportPage v-if="report" :report="report" :notebook="notebook.id" />

@@ -10,7 +10,7 @@ const shown = computed(() => (all.value ? props.causes : props.causes.slice(0, 5
 </script>
 
 <template>
-  <section class="panel p-5">
+  <section class="sheet">
     <h2 class="text-xl font-bold">{{ say('result.off') }}</h2>
     <p v-if="within" class="mb-1 text-lg font-semibold text-agree">{{ within }}</p>
     <p class="mb-3 text-sm text-quiet">{{ say('result.offHow') }}</p>

@@ -28,7 +28,7 @@ const shown = ref(0);
         :agreement="notebook.sheet.samples[shown]!.agreement"
       />
     </div>
-    <div v-else class="panel p-6">
+    <div v-else class="sheet">
       <p class="mb-2 text-xl font-semibold">
         {{ say(notebook.sheet.withheld ? 'result.withheld' : 'result.notYet') }}
       </p>

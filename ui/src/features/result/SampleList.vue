@@ -23,7 +23,7 @@ const height = computed(() => box.top + box.row * props.samples.length + 8);
 </script>
 
 <template>
-  <section class="panel p-5 print:border-0 print:p-0">
+  <section class="sheet">
     <h2 class="mb-2 text-xl font-bold print:text-base">{{ say('result.samples') }}</h2>
     <svg
       v-if="found.length"

@@ -7,7 +7,7 @@ defineProps<{ uncertainty: Schemas['Uncertainty'] }>();
 </script>
 
 <template>
-  <section class="panel p-5">
+  <section class="sheet">
     <h2 class="text-xl font-bold">{{ say('result.sure') }}</h2>
     <p class="mb-1 text-lg" data-test="uncertainty">{{ uncertainty.sentence }}</p>
     <p class="mb-3 font-semibold">{{ uncertainty.improve }}</p>

@@ -138,8 +138,8 @@ const problem = computed(
         {{ say(`setting.withholds.${now.withholds}`) }} {{ now.hides ? say('setting.hides') : '' }}
       </p>
     </div>
-    <p v-if="!now.assigned" class="panel p-4 font-semibold text-rough">{{ say('setting.ended') }}</p>
-    <fieldset class="panel grid gap-3 p-4 sm:grid-cols-3" :disabled="!now.mayManage">
+    <p v-if="!now.assigned" class="sheet font-semibold text-rough">{{ say('setting.ended') }}</p>
+    <fieldset class="sheet grid gap-3 sm:grid-cols-3" :disabled="!now.mayManage">
       <legend class="sr-only">{{ say('setting.times') }}</legend>
       <h2 class="text-lg font-bold sm:col-span-3" aria-hidden="true">{{ say('setting.times') }}</h2>
       <TextField
@@ -157,7 +157,7 @@ const problem = computed(
       </label>
     </fieldset>
 
-    <section class="panel p-4">
+    <section class="sheet">
       <h2 class="mb-1 text-lg font-bold">{{ say('setting.reference') }}</h2>
       <p class="mb-2 text-quiet">{{ say('setting.referenceText') }}</p>
       <p v-if="now.reference" class="mb-2">
@@ -187,7 +187,7 @@ const problem = computed(
     />
     <form
       v-if="now.mayManage && now.assigned && others.length"
-      class="panel flex flex-wrap items-end gap-2 p-4"
+      class="sheet flex flex-wrap items-end gap-2"
       @submit.prevent="also"
     >
       <div class="grow">
@@ -196,7 +196,7 @@ const problem = computed(
           <option v-for="c in others" :key="c.class" :value="c.class">{{ c.name }} {{ c.term }}</option>
         </select>
       </div>
-      <button type="submit" class="button">{{ say('plan.setToClass') }}</button>
+      <button type="submit" class="button">{{ say('setting.alsoGo') }}</button>
       <p v-if="alsoIn" role="status" class="w-full text-agree">{{ say('setting.alsoIn', { name: alsoIn }) }}</p>
     </form>
 

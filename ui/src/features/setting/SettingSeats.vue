@@ -14,7 +14,7 @@ const behind = computed(() =>
 </script>
 
 <template>
-  <section class="panel overflow-x-auto p-4">
+  <section class="sheet overflow-x-auto">
     <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
       <h2 class="text-lg font-bold">{{ say('role.students') }}</h2>
       <label class="flex items-center gap-2"

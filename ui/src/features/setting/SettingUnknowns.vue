@@ -23,7 +23,7 @@ function without(i: number) {
 </script>
 
 <template>
-  <fieldset class="panel p-4" :disabled="!now.mayManage">
+  <fieldset class="sheet" :disabled="!now.mayManage">
     <legend class="sr-only">{{ say('setting.unknowns') }}</legend>
     <h2 class="mb-1 text-lg font-bold" aria-hidden="true">{{ say('setting.unknowns') }}</h2>
     <p class="mb-2 text-quiet">{{ say('setting.unknownsText') }}</p>

@@ -73,7 +73,7 @@ watch(
       {{ say('shelf.noClass') }}
       <RouterLink :to="{ name: 'join' }" class="link-strong">{{ say('signIn.join') }}</RouterLink>
     </p>
-    <p v-if="searched && shelves.length === 0" class="panel p-6 text-lg" role="status">{{ say('library.none') }}</p>
+    <p v-if="searched && shelves.length === 0" class="sheet text-lg" role="status">{{ say('library.none') }}</p>
     <section v-for="s in shelves" :key="s.class" :aria-label="s.name">
       <div class="mb-3 flex flex-wrap items-center justify-between gap-2">
         <h2 class="text-xl font-semibold text-quiet">
@@ -84,7 +84,7 @@ watch(
       <div v-if="s.notices?.length" class="panel mb-3 border-accent p-4">
         <p v-for="n in s.notices" :key="n.id" class="wrap-anywhere whitespace-pre-line">{{ n.text }}</p>
       </div>
-      <p v-if="s.practicals.length === 0" class="panel p-6 text-lg">{{ say('shelf.empty') }}</p>
+      <p v-if="s.practicals.length === 0" class="sheet text-lg">{{ say('shelf.empty') }}</p>
       <div class="grid items-start gap-4 xl:grid-cols-2">
         <ShelfPractical
           v-for="p in shown(s.practicals)"

@@ -20,7 +20,7 @@ const params = computed(() => ({ classId: props.classId, practical: props.p.prac
 </script>
 
 <template>
-  <article class="panel p-5 max-sm:p-3">
+  <article class="sheet">
     <div class="flex flex-wrap items-start justify-between gap-2">
       <h3 class="text-xl font-bold">{{ p.title }}</h3>
       <span v-if="p.ended" class="text-quiet">{{ say('shelf.ended') }}</span>

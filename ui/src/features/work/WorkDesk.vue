@@ -20,7 +20,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
 
 <template>
   <div v-if="sheet.work.length" class="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
-    <section class="panel p-4">
+    <section class="sheet">
       <h2 class="text-xl font-bold">{{ say('work.title') }}</h2>
       <p class="mb-3 text-quiet">{{ say(`work.${show}`) }}</p>
       <p v-if="!sheet.setting.madeOnly && !counting.length" class="mb-3 font-semibold text-rough">
@@ -40,7 +40,7 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
       </ol>
     </section>
     <aside class="grid gap-4">
-      <section class="panel p-4">
+      <section class="sheet">
         <h2 class="label mb-2">{{ say('work.given') }}</h2>
         <p v-if="sheet.setting.equationLatex" class="mb-2"><Tex :source="sheet.setting.equationLatex" /></p>
         <p
@@ -60,13 +60,13 @@ const counting = computed(() => sheet.value.trials.filter((t) => t.counts));
           </tbody>
         </table>
       </section>
-      <section class="panel p-4">
+      <section class="sheet">
         <h2 class="label mb-2">{{ say(sheet.setting.madeOnly ? 'bench.makesOnly' : 'result.route') }}</h2>
         <RoutePicture :route="sheet.setting.route" />
       </section>
     </aside>
   </div>
-  <div v-else class="panel p-6">
+  <div v-else class="sheet">
     <p class="mb-2 text-xl font-semibold">{{ say('work.notYet') }}</p>
     <p class="mb-4">{{ sheet.setting.madeOnly ? sheet.next.text : sheet.agreement.text }}</p>
     <RouterLink class="button" :to="{ name: 'bench', params: { id: notebook.id } }">{{

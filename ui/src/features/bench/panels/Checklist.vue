@@ -13,7 +13,7 @@ const time = timeOf;
 </script>
 
 <template>
-  <details class="panel p-3" :open="list === 'setup' && ['untouched', 'making'].includes(notebook.sheet.stage)">
+  <details class="sheet" :open="list === 'setup' && ['untouched', 'making'].includes(notebook.sheet.stage)">
     <summary class="flex min-h-11 items-center gap-2 font-semibold">
       <span>{{ say(`bench.${list}`) }}</span>
       <span class="figure text-quiet">{{ done }}/{{ items.length }}</span>

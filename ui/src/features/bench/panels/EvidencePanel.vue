@@ -29,7 +29,7 @@ async function take(e: Event, code: string, name: string) {
 </script>
 
 <template>
-  <section class="panel p-3" data-test="evidence-asked">
+  <section class="sheet" data-test="evidence-asked">
     <h2 class="label mb-2">{{ say('bench.evidence') }}</h2>
     <ul class="grid gap-1.5 sm:grid-cols-2">
       <li v-for="e in notebook.sheet.evidence" :key="e.code">

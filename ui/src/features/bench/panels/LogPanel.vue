@@ -7,7 +7,7 @@ defineProps<{ notebook: Notebook }>();
 </script>
 
 <template>
-  <section v-if="notebook.sheet.log.length || notebook.sheet.notes.length" class="panel p-3">
+  <section v-if="notebook.sheet.log.length || notebook.sheet.notes.length" class="sheet">
     <h2 class="label mb-1">{{ say('bench.log') }}</h2>
     <ul class="list-disc pl-5">
       <li v-for="(l, i) in notebook.sheet.log" :key="i" :class="l.withdrawn && 'line-through'">

@@ -17,7 +17,7 @@ const look = computed(() => (props.notebook.sheet.done ? 'button' : 'button-main
 </script>
 
 <template>
-  <section class="panel grid gap-3 p-4" :aria-label="say('bench.makesOnly')">
+  <section class="sheet grid gap-3" :aria-label="say('bench.makesOnly')">
     <h2 class="label">{{ say('bench.makesOnly') }}</h2>
     <RoutePicture v-slot="{ place }" :route="notebook.sheet.setting.route">
       <OwnValues :values="ownAt(place)" :may="may" @ask="emit('ask', $event)" />

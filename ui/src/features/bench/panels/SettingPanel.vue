@@ -23,7 +23,7 @@ const rows = computed(() => settingRows(setting.value));
 </script>
 
 <template>
-  <section class="panel p-3">
+  <section class="sheet">
     <h2 class="label mb-1 flex items-center gap-1.5 text-alarm">
       <ExclamationTriangleIcon class="size-5" aria-hidden="true" />{{ say('bench.cautions') }}
     </h2>

@@ -8,7 +8,7 @@ defineProps<{ notebook: Notebook; small: boolean }>();
 </script>
 
 <template>
-  <section class="panel p-3" :aria-label="say('bench.agreement')">
+  <section class="sheet" :aria-label="say('bench.agreement')">
     <AgreementStrip :notebook="notebook" :small="small" />
     <p
       class="font-semibold"

@@ -10,7 +10,7 @@ defineProps<{ notebook: Notebook }>();
 <template>
   <section
     v-if="notebook.sheet.soFar || notebook.sheet.remarks.length || notebook.bottle"
-    class="panel p-3"
+    class="sheet"
     :aria-label="say('bench.resultLine')"
     data-test="result-line"
   >
