@@ -202,7 +202,7 @@ func TestARosterWithMistakes(t *testing.T) {
 	q.See("Wystan Moor")
 	accessible(t, q, "people")
 	q.Fill("#account-name", "Ivo Stead")
-	tap(q, "form.panel button[type=submit]")
+	tap(q, "form.sheet button[type=submit]")
 	q.See("ivo.stead")
 	q.Click("Done")
 	browser.Evaluate[bool](q, `([...document.querySelectorAll("tr")].find(r => r.innerText.includes("Bevan Thrale")).querySelector("button").click(), true)`)

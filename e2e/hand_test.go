@@ -414,14 +414,18 @@ func TestStrokesTooMany(t *testing.T) {
 	assert.True(t, browser.Evaluate[bool](p, lost))
 	p.Keys("4o.10\r46.3") // still being typed when the server refuses the other
 	p.See("is not a number")
+	p.See("stands in the field again after this one")
+	assert.Equal(t, "46.3", browser.Evaluate[string](p, `document.querySelector("#reading").value`))
+	p.Keys("0\r")
 	p.Until(`document.querySelector("#reading").value === "4o.10"`)
 	browser.Evaluate[bool](p, `(() => { const i = document.querySelector("#reading"); i.value = ""; i.dispatchEvent(new Event("input")); i.focus(); return true })()`)
 	p.Keys("46.20+")
 	p.See("46.20")
-	p.Until(`document.querySelector("#reading").value === "46.3"`)
+	p.Until(`document.querySelector("#reading").value === ""`)
+	p.See("46.30")
 	p.Sent()
 	texts, _ = readings(t, s, "anouk")
-	assert.Equal(t, []string{"0.50", "23.40", "23.40", "46.20"}, texts)
+	assert.Equal(t, []string{"0.50", "23.40", "23.40", "46.20", "46.30"}, texts)
 }
 
 // Wherever one is when the session ends, it is said, and one comes back there.
