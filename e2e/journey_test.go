@@ -282,7 +282,7 @@ func TestStaleSessionAndWords(t *testing.T) {
 	p.Click("Anouk Brill")
 	p.See("Theme")
 	p.Click("titer, buret")
-	p.See("Kept.")
+	p.See("Saved.")
 	p.Click("cm³ and")
 	p.Click("Dark")
 	p.Until(`document.documentElement.dataset.theme === "dark"`)

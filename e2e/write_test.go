@@ -294,7 +294,7 @@ func TestSettingAPractical(t *testing.T) {
 	p.Until(`(() => { const f = document.querySelector("#time-due"); f.value = "2031-03-04T15:30"; f.dispatchEvent(new Event("input")); return true })()`)
 	p.See("Not kept yet.")
 	p.Click("Save")
-	p.See("Kept.")
+	p.See("Saved.")
 	accessible(t, p, "a practical that is set")
 	first := browser.Evaluate[string](p, `document.querySelector("#unknown-value-0").value`)
 	assert.NotEmpty(t, first)
