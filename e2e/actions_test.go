@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 
 	"exactflask/e2e/browser"
@@ -86,4 +87,31 @@ func TestThreeActionsAway(t *testing.T) {
 			p.Close()
 		})
 	}
+}
+
+// By keyboard alone neither the report that is marked next nor the editor's button is far.
+func TestFewTabs(t *testing.T) {
+	t.Parallel()
+	s := serve(t)
+	p := page(t, s, 1280, 800)
+	p.SignIn("Dr Ondine Farrow")
+	tabs := func(at string) int {
+		for n := 1; n < 60; n++ {
+			p.Keys("\t")
+			if browser.Evaluate[bool](p, at) {
+				return n
+			}
+		}
+		return 60
+	}
+	tap(p, `[data-test=today] a[href$="/marking"]`)
+	p.Until(`document.querySelector("[data-report] a") !== null`)
+	assert.LessOrEqual(t, tabs(`document.activeElement.closest("[data-test=heads]") !== null`), 16, "to the heads of the desk")
+	p.Keys(kb.End)
+	p.Until(`document.activeElement === [...document.querySelectorAll("[data-test=heads] button:not(:disabled)")].at(-1)`)
+	assert.Equal(t, 1, tabs(`document.activeElement.closest("[data-report]") !== null`), "from the heads to the first report")
+	p.Visit("/home")
+	tap(p, `[data-test=course] a[href$="buffer-dosing/plan"]`)
+	p.Until(`document.querySelector("[data-test=titre]") !== null`)
+	assert.LessOrEqual(t, tabs(`document.activeElement.innerText === "Save for the class"`), 12, "to the editor's button")
 }

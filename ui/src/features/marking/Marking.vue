@@ -9,6 +9,7 @@ import { state, takeUp } from '@/features/marking/outgoing';
 import RequestAnswer from '@/features/marking/RequestAnswer.vue';
 import SchemeDialog from '@/features/marking/SchemeDialog.vue';
 import AppDialog from '@/shared/AppDialog.vue';
+import { rove } from '@/shared/rove';
 import Trouble from '@/shared/Trouble.vue';
 import Waiting from '@/shared/Waiting.vue';
 import { say } from '@/words';
@@ -46,6 +47,9 @@ async function attempt(what: () => Promise<unknown>) {
 }
 
 /** The criterion whose full and certain proposals are listed before they are accepted. */
+// The heads are one stop of the Tab key: the one that had the focus last, else the first that does something.
+const chosenHead = ref(-1);
+const head = computed(() => (chosenHead.value >= 0 ? chosenHead.value : anyFull.value.findIndex(Boolean)));
 const batch = ref(-1);
 const fullOf = (i: number) => rows.value.filter((r) => r.cells[i]?.full && r.cells[i].award?.marks === undefined);
 const batched = computed(() => (batch.value < 0 ? [] : fullOf(batch.value)));
@@ -168,7 +172,7 @@ const orders = ['name', 'code', 'similar'] as const;
       <div class="sheet overflow-x-auto">
         <table class="w-full border-collapse text-left text-sm">
           <thead>
-            <tr class="border-b-2 border-hair align-bottom">
+            <tr class="border-b-2 border-hair align-bottom" data-test="heads" @keydown="rove">
               <th scope="col" class="sticky left-0 bg-glass py-1 pl-3">{{ say('person.name') }}</th>
               <th v-for="(c, i) in desk.criteria" :key="c.id" scope="col" class="px-0 max-sm:hidden">
                 <button
@@ -176,6 +180,8 @@ const orders = ['name', 'code', 'similar'] as const;
                   class="figure grid min-h-10 w-full place-items-center font-semibold hover:bg-tint disabled:opacity-100"
                   :disabled="!anyFull[i] || !desk.mayMark || how.second"
                   :title="say('marking.batch', { title: c.title })"
+                  :tabindex="i === head ? 0 : -1"
+                  @focus="chosenHead = i"
                   @click="batch = i"
                 >
                   <span :class="(anyFull[i] ?? 0) > 0 && desk.mayMark && !how.second && 'underline decoration-dotted'"
