@@ -305,6 +305,14 @@ func (p *Page) Picture() []byte {
 	return png
 }
 
+// OnPaper shows the page as it is laid out for printing; with an empty medium it is a screen again.
+func (p *Page) OnPaper(medium string) {
+	ctx, cancel := context.WithTimeout(p.ctx, Patience)
+	defer cancel()
+	_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: medium})
+	p.check(err, "the medium")
+}
+
 // Print returns the page as it would be printed, a PDF.
 func (p *Page) Print() []byte {
 	ctx, cancel := context.WithTimeout(p.ctx, Patience)

@@ -210,7 +210,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     <!-- Both have one place: nothing below moves when one takes the other's. -->
     <div
       v-if="notebook.mayWrite"
-      class="relative grid max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
+      class="no-print relative grid max-md:col-span-full lg:col-start-2 lg:row-start-1 short:col-span-full short:col-start-1 short:row-start-1"
     >
       <DonePanel
         v-if="finished"
@@ -262,7 +262,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         @timer="toggleColourTimer"
       />
     </div>
-    <div class="panel p-1 sm:p-2 lg:col-start-1 lg:row-start-1 short:row-start-2">
+    <div class="no-print panel p-1 sm:p-2 lg:col-start-1 lg:row-start-1 short:row-start-2">
       <Burette :notebook="notebook" :small="!wide" />
     </div>
     <div

@@ -50,7 +50,7 @@ const doing = computed(() =>
 <template>
   <button
     type="button"
-    class="flex h-full w-full flex-col border-t-2 px-2 pt-0.5 pb-1.5 text-left hover:bg-tint"
+    class="print-keep flex h-full w-full flex-col border-t-2 px-2 pt-0.5 pb-1.5 text-left hover:bg-tint"
     :class="[tones[state], projector && 'cursor-default', open && 'bg-tint']"
     :aria-expanded="!projector && !!open"
     :data-state="state"

@@ -184,9 +184,9 @@ async function passwords() {
       </section>
     </template>
     <template v-if="part === 'practicals'">
-      <Notices :page="page" />
-      <NormsPanel v-if="page.mayManage" :class-id="classId" />
-      <GlassPanel v-if="page.mayManage" :class-id="classId" />
+      <Notices :page="page" class="no-print" />
+      <NormsPanel v-if="page.mayManage" :class-id="classId" class="no-print" />
+      <GlassPanel v-if="page.mayManage" :class-id="classId" class="no-print" />
     </template>
     <template v-if="part === 'log'">
       <div v-if="page.mayManage || page.mayReopen" class="flex flex-wrap gap-2">

@@ -76,7 +76,7 @@ const today = dayOf(new Date());
           <button
             v-if="step.seconds"
             type="button"
-            class="figure min-h-11 rounded border border-hair px-2 print:border-0 print:px-0"
+            class="figure print-keep min-h-11 rounded border border-hair px-2 print:border-0 print:px-0"
             :title="say('plan.startWait', { text: step.text })"
             @click="timing === s.name + i ? stop() : start(s.name + i, step.seconds)"
           >

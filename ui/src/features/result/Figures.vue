@@ -14,7 +14,7 @@ defineEmits<{ from: [node: string] }>();
       <button
         v-if="t.node && !quiet"
         type="button"
-        class="min-h-11 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
+        class="print-keep min-h-11 rounded-glass border border-dotted border-quiet px-2 py-1 hover:border-accent hover:bg-tint"
         @click="$emit('from', t.node)"
       >
         <span class="sr-only">{{ say('result.from') }} {{ t.plain }}</span>
