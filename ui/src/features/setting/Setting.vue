@@ -14,6 +14,7 @@ import { useSession } from '@/session/session';
 import Trouble from '@/shared/Trouble.vue';
 import TextField from '@/shared/TextField.vue';
 import Waiting from '@/shared/Waiting.vue';
+import { whenIs } from '@/shared/when';
 import { say } from '@/words';
 
 const props = defineProps<{ classId: string; practical: string }>();
@@ -130,7 +131,7 @@ const problem = computed(
 
 <template>
   <Trouble v-if="error && !now" :error="error" @again="refetch()" />
-  <div v-else-if="now" class="mx-auto grid max-w-4xl gap-4">
+  <div v-else-if="now" class="desk mx-auto grid max-w-4xl gap-4">
     <div>
       <h2 class="sr-only">{{ say('title.setting') }}</h2>
       <p class="text-quiet">
@@ -142,14 +143,11 @@ const problem = computed(
     <fieldset class="sheet grid gap-3 sm:grid-cols-3" :disabled="!now.mayManage">
       <legend class="sr-only">{{ say('setting.times') }}</legend>
       <h2 class="text-lg font-bold sm:col-span-3" aria-hidden="true">{{ say('setting.times') }}</h2>
-      <TextField
-        v-for="t in ['opens', 'due', 'late'] as const"
-        :key="t"
-        v-model="times[t]"
-        :name="`time-${t}`"
-        :label="say(`setting.${t}`)"
-        type="datetime-local"
-      />
+      <div v-for="t in ['opens', 'due', 'late'] as const" :key="t">
+        <TextField v-model="times[t]" :name="`time-${t}`" :label="say(`setting.${t}`)" type="datetime-local" />
+        <!-- As dates are written everywhere; the field itself writes them as the device does. -->
+        <p class="figure min-h-6 text-sm text-quiet">{{ times[t] && whenIs(times[t]!) }}</p>
+      </div>
       <label v-if="now.sequence" class="flex min-h-11 items-center gap-2 sm:col-span-3">
         <input id="together" v-model="together" type="checkbox" class="size-5 accent-accent" />{{
           say('setting.together', { titles: now.sequence.join(', ') })
