@@ -80,7 +80,8 @@ func (c *schedule) types(h int) {
 		if (!p || !f || f.readOnly || document.querySelector("[role=dialog]")) return {};
 		// What stands there when the first key goes down, not when it was looked at.
 		window.firstKey = undefined;
-		document.addEventListener("keydown", () => { window.firstKey = { Settled: p.dataset.settled !== undefined, Trial: p.dataset.trial ?? "", Mark: p.dataset.mark ?? "start" } }, { capture: true, once: true });
+		document.addEventListener("keydown", () => { const now = document.querySelector("[data-test=pad]")?.dataset ?? {};
+			window.firstKey = { Settled: now.settled !== undefined, Trial: now.trial ?? "", Mark: now.mark ?? "start" } }, { capture: true, once: true });
 		f.focus(); return { There: true, Settled: p.dataset.settled !== undefined, Trial: p.dataset.trial ?? "", Mark: p.dataset.mark ?? "start", Field: f.value } })()`)
 	switch {
 	case !now.There:

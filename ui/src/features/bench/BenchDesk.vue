@@ -15,7 +15,7 @@ import EntryPad from '@/features/bench/pad/EntryPad.vue';
 import ProbePad from '@/features/bench/probe/ProbePad.vue';
 import TimerDone from '@/features/bench/panels/TimerDone.vue';
 import { useChoices } from '@/features/bench/dialogs/useChoices';
-import { useShown } from '@/features/bench/pad/useShown';
+import { useFirstKey, useShown } from '@/features/bench/pad/useShown';
 import { useTaking } from '@/features/bench/pad/useTaking';
 import { useRecording } from '@/features/bench/pad/useRecording';
 import { useUndo } from '@/features/bench/pad/useUndo';
@@ -62,6 +62,12 @@ const {
   act,
   actPoint,
 } = useRecording(notebook, bench, toRef(props, 'whole'), focus);
+// A key for the pad before it is there: what is shown then counts.
+const { keyed: firstKeyed } = useFirstKey(
+  props.notebook.id,
+  () => text.value,
+  () => [here.shown(), settled.value],
+);
 const { text: undoable, undo } = useUndo(notebook, bench);
 /** What is written by a touch: why it was not taken is said at the pad. */
 async function told(entry: Promise<string | undefined>) {
@@ -181,6 +187,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const target = e.target as HTMLElement;
   if (target.matches('input:not(#reading):not([type=radio]), textarea, select')) return;
   if (finished.value && !props.notebook.handedIn && /^[0-9]$/.test(e.key)) {
+    firstKeyed();
     text.value += e.key; // a reading: the pad comes back for it
     again();
     e.preventDefault();

@@ -56,8 +56,9 @@ const id = computed(() => 'passage-' + props.passage.prompt);
 </script>
 
 <template>
-  <div>
-    <label class="label" :for="id">{{ passage.title }}</label>
+  <!-- What is missing is marked where it is missing. -->
+  <div :class="mayWrite && !text && 'border-l-4 border-rough pl-3'">
+    <label class="mb-1 block font-bold" :for="id">{{ passage.title }}</label>
     <div v-if="both" class="mb-1 grid gap-2 rounded-glass border border-rough p-2" data-test="both">
       <p class="font-semibold text-rough">{{ say('report.both') }}</p>
       <div v-for="s in stands" :key="s.entry" class="border-l-4 border-hair pl-2">
@@ -88,7 +89,7 @@ const id = computed(() => 'passage-' + props.passage.prompt);
       :class="problem ? 'font-semibold text-alarm' : 'text-quiet'"
       role="status"
     >
-      {{ problem || (draft ? say('report.typing') : text ? say('report.kept') : '') }}
+      {{ problem || say(draft ? 'report.typing' : text ? 'report.kept' : 'report.nothingWritten') }}
     </p>
   </div>
 </template>

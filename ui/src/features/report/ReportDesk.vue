@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// The report: what the student writes on one side with what is missing, the page as it
-// will be read on the other.
+// The report, written on the page that will be read, each part in its place; what is missing and how it is
+// handed in stand in the margin.
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, toRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -10,9 +10,8 @@ import { keys } from '@/api/keys';
 import { giveBack } from '@/api/reports';
 import TextDialog from '@/features/bench/dialogs/TextDialog.vue';
 import HandIn from '@/features/report/HandIn.vue';
-import PassageField from '@/features/report/PassageField.vue';
-import PictureList from '@/features/report/PictureList.vue';
 import ReportPage from '@/features/report/ReportPage.vue';
+import ReportWriting from '@/features/report/ReportWriting.vue';
 import { useBench } from '@/notebook/useBench';
 import { useEvents } from '@/notebook/useEvents';
 import Trouble from '@/shared/Trouble.vue';
@@ -61,8 +60,8 @@ const print = () => window.print();
 </script>
 
 <template>
-  <div class="grid items-start gap-4 xl:grid-cols-[26rem_1fr] print:block">
-    <div class="no-print grid min-w-0 grid-cols-1 gap-4">
+  <div class="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_20rem] print:block">
+    <div class="no-print grid min-w-0 grid-cols-1 gap-4 lg:sticky lg:top-2 lg:order-2">
       <HandIn
         :notebook="notebook"
         :submissions="report?.submissions ?? []"
@@ -71,18 +70,6 @@ const print = () => window.print();
         @give-back="returning = $event"
       />
       <p v-if="failed" class="font-semibold text-alarm" role="alert">{{ failed }}</p>
-      <section class="sheet grid gap-4">
-        <PassageField
-          v-for="p in notebook.sheet.passages"
-          :key="p.prompt"
-          :passage="p"
-          :notebook="notebook.id"
-          :bench="bench"
-          :people="notebook.people"
-          :may-write="writes"
-        />
-        <PictureList :pictures="notebook.sheet.pictures" :notebook="notebook.id" :bench="bench" :may-write="writes" />
-      </section>
     </div>
     <div>
       <div class="no-print mb-3 flex flex-wrap gap-2">
@@ -97,9 +84,17 @@ const print = () => window.print();
       <ul v-if="report?.changes.length" class="no-print sheet mb-3 list-disc pl-8 text-sm" data-test="changes">
         <li v-for="(c, i) in report.changes" :key="i" class="wrap-anywhere">{{ c }}</li>
       </ul>
-      <ReportPage v-if="report" :report="report" :notebook="notebook.id" />
-      <Trouble v-else-if="error" :error="error" @again="refetch()" />
-      <Waiting v-else />
+      <ReportPage v-if="report" :report="report" :notebook="notebook.id">
+        <template v-if="!version" #writing>
+          <ReportWriting :notebook="notebook" :bench="bench" :may-write="writes" />
+        </template>
+      </ReportPage>
+      <template v-else>
+        <Trouble v-if="error" :error="error" @again="refetch()" />
+        <Waiting v-else />
+        <!-- It is written without the network too. -->
+        <ReportWriting :notebook="notebook" :bench="bench" :may-write="writes" />
+      </template>
     </div>
     <TextDialog
       v-if="returning"

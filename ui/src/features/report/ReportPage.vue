@@ -20,7 +20,9 @@ const corrected = (c: Schemas['Corrected']) => {
 </script>
 
 <template>
-  <article class="panel mx-auto max-w-[52rem] p-6 print:border-0 print:p-0 print:text-[10.5pt]">
+  <article
+    class="panel w-full max-w-[60rem] p-6 max-sm:border-0 max-sm:p-0 print:border-0 print:p-0 print:text-[10.5pt]"
+  >
     <header class="mb-3 border-b-2 border-ink pb-2">
       <h2 class="text-2xl font-bold print:text-[16pt]">{{ report.title }}</h2>
       <p>
@@ -106,27 +108,31 @@ const corrected = (c: Schemas['Corrected']) => {
     <SampleList v-else-if="report.samples?.length && !report.withheld" :samples="report.samples" still class="mt-3" />
     <p v-else class="mt-3 font-semibold">{{ say(report.withheld ? 'result.withheld' : 'result.notYet') }}</p>
 
-    <template v-for="p in written" :key="p.prompt">
-      <h2 class="mt-3 mb-1 font-bold">{{ p.title }}</h2>
-      <p v-for="s in p.stand" :key="s.entry" class="wrap-anywhere whitespace-pre-line">{{ s.text }}</p>
-    </template>
-    <div v-if="report.pictures.length" class="mt-3 grid grid-cols-2 gap-3">
-      <figure v-for="p in report.pictures" :key="p.entry" class="break-inside-avoid">
-        <img
-          :src="`/api/notebooks/${notebook}/pictures/${p.hash}`"
-          :width="p.width"
-          :height="p.height"
-          :alt="p.text || say('report.noCaption')"
-          class="h-auto max-h-72 w-full object-contain"
-        />
-        <figcaption class="text-sm">{{ p.text }}</figcaption>
-      </figure>
+    <!-- Who writes it writes here, in its place; paper has what was written. -->
+    <slot name="writing" />
+    <div :class="$slots.writing && 'hidden print:block'">
+      <template v-for="p in written" :key="p.prompt">
+        <h2 class="mt-3 mb-1 font-bold">{{ p.title }}</h2>
+        <p v-for="s in p.stand" :key="s.entry" class="wrap-anywhere whitespace-pre-line">{{ s.text }}</p>
+      </template>
+      <div v-if="report.pictures.length" class="mt-3 grid grid-cols-2 gap-3">
+        <figure v-for="p in report.pictures" :key="p.entry" class="break-inside-avoid">
+          <img
+            :src="`/api/notebooks/${notebook}/pictures/${p.hash}`"
+            :width="p.width"
+            :height="p.height"
+            :alt="p.text || say('report.noCaption')"
+            class="h-auto max-h-72 w-full object-contain"
+          />
+          <figcaption class="text-sm">{{ p.text }}</figcaption>
+        </figure>
+      </div>
     </div>
     <template v-if="report.observed.length">
       <h2 class="mt-3 mb-1 font-bold">{{ say('bench.log') }}</h2>
       <ul class="list-disc pl-5 text-sm">
         <li v-for="l in report.observed" :key="l.entry" :class="l.withdrawn && 'line-through'">
-          {{ l.what }}: {{ l.text }}
+          <template v-if="l.what">{{ l.what }}: </template>{{ l.text }}
         </li>
       </ul>
     </template>
