@@ -73,7 +73,7 @@ const print = () => window.print();
     </div>
     <div>
       <div class="no-print mb-3 flex flex-wrap gap-2">
-        <button type="button" class="button-main" @click="print">{{ say('report.print') }}</button>
+        <button type="button" class="button px-3" @click="print">{{ say('report.print') }}</button>
         <a v-for="f in files" :key="f" class="button px-3" :href="fileAt(f)" download>{{ say(`report.file.${f}`) }}</a>
         <a class="button px-3" :href="`/api/notebooks/${notebook.id}/document`" download>{{ say('report.data') }}</a>
       </div>
