@@ -80,7 +80,6 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
     const item = { id: uuid(), action, text: reading, target: targetOf(shown, wasSettled, uuid) };
     put(item, opens, sample);
     text.value = '';
-    takeBack();
   }
 
   /** A point, or what else is done while a run is followed. */
@@ -115,7 +114,6 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
       shown.value = '';
       colour.value = '';
     }
-    takeBack();
   }
 
   function put(item: Ahead, opens?: TrialType, sample?: string) {
@@ -201,7 +199,8 @@ export function useRecording(notebook: Ref<Notebook>, bench: Bench, whole: Ref<b
   }
 
   watch(whole, (now) => now && !back.value && void goOn(), { immediate: true });
-  watch([text, shown], takeBack);
+  // After the pad has been empty: what stood there before has its first key no more (useFirstKey).
+  watch([text, shown], takeBack, { flush: 'post' });
   takeBack();
   return { text, shown, colour, temperature, ahead, problem, busy, settled, accepts, act, actPoint };
 }
