@@ -1,8 +1,10 @@
 // @vitest-environment happy-dom
-import { effectScope, nextTick, ref } from 'vue';
+import { createApp, defineComponent, effectScope, h, nextTick, ref, useModel } from 'vue';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Notebook } from '@/api/client';
 import { useRecording } from '@/features/bench/pad/useRecording';
+import { useFirstKey } from '@/features/bench/pad/useShown';
+import type { Shown } from '@/features/bench/pad/target';
 import type { Bench } from '@/notebook/useBench';
 
 vi.mock('@/notebook/outbox', () => ({ useOutbox: () => ({ all: [], beyond: () => [] }) }));
@@ -56,6 +58,49 @@ describe('a reading that comes back', () => {
     p.enter('9.00'); // mended
     await settle();
     expect([p.text.value, p.written]).toEqual(['', ['9.00', '26.45']]);
+  });
+
+  it('belongs to what is shown at its own first key, not at that of what stood there before', async () => {
+    let shows: Shown = start;
+    let first!: ReturnType<typeof useFirstKey>;
+    let used!: ReturnType<typeof useRecording>;
+    const field = defineComponent({
+      props: { modelValue: { type: String, required: true } },
+      emits: ['update:modelValue'],
+      setup(props) {
+        const text = useModel(props, 'modelValue');
+        first = useFirstKey(
+          'notebook',
+          () => text.value,
+          () => [shows, true],
+        );
+        return () => h('p', text.value);
+      },
+    });
+    const open = async (...[, , , , text]: Parameters<Bench['open']>) => (text === '99.00' ? 'no' : undefined);
+    const bench = { open, doubt: async () => '' } as unknown as Bench;
+    createApp({
+      setup() {
+        used = useRecording(ref(begins), bench, ref(true), () => undefined);
+        return () =>
+          h(field, { modelValue: used.text.value, 'onUpdate:modelValue': (v: string) => (used.text.value = v) });
+      },
+    }).mount(document.createElement('div'));
+    const type = async (text: string) => {
+      first.keyed();
+      used.text.value = text;
+      await nextTick();
+    };
+    await type('99.00');
+    used.act('record', '99.00', 'rough', '', ...([shows, true] as const));
+    await nextTick();
+    await type('26.45');
+    await settle();
+    shows = { trial: 'mine', mark: 'end' };
+    used.act('record', '26.45', 'rough', '', ...first.firstKey());
+    await settle();
+    expect(used.text.value).toBe('99.00');
+    expect(first.firstKey()).toEqual([shows, true]);
   });
 
   it('comes where the other is taken out, and over a reload', async () => {
