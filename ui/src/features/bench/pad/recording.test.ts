@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+/* eslint-disable vue/one-component-per-file -- a pad and what holds it */
 import { createApp, defineComponent, effectScope, h, nextTick, ref, useModel } from 'vue';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Notebook } from '@/api/client';
