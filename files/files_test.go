@@ -11,6 +11,7 @@ import (
 	"io"
 	"math"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -330,4 +331,20 @@ func TestRunsInFiles(t *testing.T) {
 	ways, err := f.GetRows("End point by each way")
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(ways), 1+5*len(r.Runs))
+}
+
+// Signs beyond the first plane of Unicode are more than the library that writes the PDF can take: what people
+// write is written all the same.
+func TestAnySignInAPDF(t *testing.T) {
+	for _, sign := range []string{"\U0001F600", "\U00010000", "\uFFFF"} {
+		r := reports(t)["algae-vinegar.json"]
+		text := "before " + sign + " behind"
+		r.Title, r.Purpose, r.Student = text, text, text
+		r.Notes = append(r.Notes, view.ReportNote{Text: text})
+		r.Rows = slices.Clone(r.Rows)
+		r.Rows[0].Name, r.Rows[0].Reason = text, text
+		var pdf bytes.Buffer
+		require.NotPanics(t, func() { require.NoError(t, files.PDF(&pdf, r, files.A4)) }, "%+q", sign)
+		assert.Greater(t, pdf.Len(), 10_000)
+	}
 }

@@ -90,10 +90,19 @@ func (p *page) say(style string, points float64, text string) {
 	p.f.MultiCell(0, points*0.47, shown(text), "", "L", false)
 }
 
-// shown is a text with the signs that the fonts have.
+// shown is a text with the signs that the fonts have. What stands beyond the first plane of Unicode, such
+// as a picture sign in a note, the library cannot write at all: an empty square says that one stood there.
 func shown(text string) string {
+	text = strings.Map(func(r rune) rune {
+		if r > lastPlane {
+			return '□'
+		}
+		return r
+	}, text)
 	return strings.NewReplacer("\u202f", "\u00a0", "⟶", "→", "\u2061", "").Replace(text)
 }
+
+const lastPlane = 0xFFFF
 
 func (p *page) heading(code string) { p.title(p.w.Text("file." + code)) }
 
