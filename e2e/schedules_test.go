@@ -242,7 +242,13 @@ func (c *schedule) run() {
 				c.t.Logf("%s: %s\n%s", text, kept[s.device], tale())
 			}
 			if !s.gone && !strings.Contains(kept[s.device], text) && !strings.Contains(kept[s.device], text[:2]) {
-				require.Fail(c.t, "lost", "%s (%+v)\n%s", text, *s, tale())
+				strange := []string{} // what nobody typed: it may be this one, with a sign too many or too few
+				for other := range found {
+					if c.typed[other] == nil {
+						strange = append(strange, other)
+					}
+				}
+				require.Fail(c.t, "lost", "%s (%+v), nobody typed %v\n%s\n%s", text, *s, strange, kept[s.device], tale())
 			}
 			continue
 		}

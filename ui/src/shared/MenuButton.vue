@@ -11,7 +11,9 @@ defineEmits<{ choose: [value: T] }>();
     <MenuButton class="tool" :aria-label="label"
       ><slot>{{ label }}</slot></MenuButton
     >
-    <MenuItems class="absolute z-30 mt-1 w-max rounded-glass border border-quiet bg-glass py-1 text-left shadow-lg">
+    <MenuItems
+      class="absolute z-30 mt-1 w-max max-sm:fixed max-sm:inset-x-4 max-sm:bottom-4 max-sm:w-auto rounded-glass border border-quiet bg-glass py-1 text-left shadow-lg"
+    >
       <MenuItem v-for="o in options" :key="o.value" v-slot="{ active }" as="template">
         <button
           type="button"

@@ -3,7 +3,7 @@
 // is room, else over them.
 import { useEventListener, useMediaQuery } from '@vueuse/core';
 import { XMarkIcon } from '@heroicons/vue/24/outline';
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { takeHand, type BoardRow } from '@/api/lesson';
 import { since } from '@/features/lesson/time';
 import AppDialog from '@/shared/AppDialog.vue';
@@ -13,6 +13,9 @@ const props = defineProps<{ row: BoardRow; now: number }>();
 const emit = defineEmits<{ close: [] }>();
 const wide = useMediaQuery('(min-width: 64rem)');
 useEventListener(window, 'keydown', (e: KeyboardEvent) => wide.value && e.key === 'Escape' && emit('close'));
+// Who opened it by the keyboard reads on there.
+const head = ref<HTMLElement>();
+onMounted(() => head.value?.focus({ preventScroll: true }));
 const title = computed(() =>
   props.row.bench ? say('board.bench', { bench: props.row.bench, name: props.row.name }) : props.row.name,
 );
@@ -49,7 +52,7 @@ const facts = computed(() =>
   >
     <div class="grid gap-3">
       <header v-if="wide" class="flex items-start gap-2">
-        <h2 class="grow text-xl font-bold">{{ title }}</h2>
+        <h2 ref="head" tabindex="-1" class="grow text-xl font-bold">{{ title }}</h2>
         <button type="button" class="tool" :aria-label="say('dialog.close')" @click="$emit('close')">
           <XMarkIcon class="size-5" />
         </button>

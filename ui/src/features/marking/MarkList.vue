@@ -31,7 +31,7 @@ defineExpose({
     >
       <button
         type="button"
-        class="grid min-h-[1.65rem] max-lg:min-h-9 w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"
+        class="print-keep grid min-h-[1.65rem] max-lg:min-h-9 w-full grid-cols-[1fr_auto_3.6rem] items-center gap-2 border-l-4 px-2 text-left text-sm"
         :class="[i === at ? 'border-accent bg-tint' : 'border-transparent', i % 2 && i !== at && 'bg-well/40']"
         :aria-current="i === at"
         tabindex="-1"

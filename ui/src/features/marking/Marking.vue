@@ -177,7 +177,7 @@ const orders = ['name', 'code', 'similar'] as const;
               <th v-for="(c, i) in desk.criteria" :key="c.id" scope="col" class="px-0 max-sm:hidden">
                 <button
                   type="button"
-                  class="figure grid min-h-10 w-full place-items-center font-semibold hover:bg-tint disabled:opacity-100"
+                  class="figure print-keep grid min-h-10 w-full place-items-center font-semibold hover:bg-tint disabled:opacity-100"
                   :disabled="!anyFull[i] || !desk.mayMark || how.second"
                   :title="say('marking.batch', { title: c.title })"
                   :tabindex="i === head ? 0 : -1"

@@ -66,7 +66,7 @@ const never = () => Promise.resolve();
         <li v-for="l in marks.lines.filter((l) => l.full)" :key="l.id" class="row">
           <button
             type="button"
-            class="flex min-h-9 w-full items-center justify-between gap-2 text-left"
+            class="print-keep flex min-h-9 w-full items-center justify-between gap-2 text-left"
             :aria-expanded="open === l.id"
             @click="open = open === l.id ? '' : l.id"
           >

@@ -23,7 +23,7 @@ const present = computed(() => {
     const v = at(practical.value, f.path);
     if (v === undefined || v === '' || v === false) return [];
     const label = say(`edit.${f.path}` as Key, { ...session.person?.units });
-    if (v === true) return [label];
+    if (v === true || f.hidden) return [label];
     if (Array.isArray(f.control)) return [say(`edit.${f.path}.${String(v)}` as Key, { ...session.person?.units })];
     return [`${label}: ${String(v)}`];
   });

@@ -4,7 +4,15 @@ import { computed, ref } from 'vue';
 import type { Schemas } from '@/api/client';
 import { say } from '@/words';
 
-const props = defineProps<{ indicators: Schemas['Indicator'][]; chosen: string; unit: string }>();
+const props = defineProps<{
+  indicators: Schemas['Indicator'][];
+  chosen: string;
+  unit: string;
+  /** Nothing is chosen here. */
+  still?: boolean;
+  /** Of what does not run nothing is judged. */
+  unjudged?: boolean;
+}>();
 defineEmits<{ choose: [id: string] }>();
 const all = ref(false);
 const shown = computed(() =>
@@ -44,14 +52,16 @@ const signed = (v: number) => (Math.abs(v) < 0.005 ? '' : v < 0 ? '−' : '+') +
         :class="i.id === chosen ? 'border-accent bg-tint' : 'border-hair'"
       >
         <span
+          v-if="!unjudged"
           class="figure w-6 text-center font-bold"
           :class="i.end.verdict === 'suits' ? 'text-agree' : i.end.verdict === 'marginal' ? 'text-rough' : 'text-alarm'"
           aria-hidden="true"
           >{{ sign[i.end.verdict] }}</span
         >
         <span class="grow">
-          <strong>{{ i.name }}</strong> {{ say(`plan.verdicts.${i.end.verdict}`) }}
-          <span v-if="!i.self && i.end.reason !== 'never'" class="figure text-sm text-quiet"
+          <strong>{{ i.name }}</strong>
+          <template v-if="!unjudged">{{ say(`plan.verdicts.${i.end.verdict}`) }}</template>
+          <span v-if="!unjudged && !i.self && i.end.reason !== 'never'" class="figure text-sm text-quiet"
             >{{ signed(i.end.error) }} {{ unit }}, {{ signed(i.end.percent) }} %</span
           >
           <span class="block text-sm">
@@ -66,7 +76,7 @@ const signed = (v: number) => (Math.abs(v) < 0.005 ? '' : v < 0 ? '−' : '+') +
           <span v-if="i.when" class="block text-sm text-quiet">{{ i.when }}</span>
         </span>
         <button
-          v-if="i.id !== chosen"
+          v-if="i.id !== chosen && !still"
           type="button"
           class="button no-print min-h-11 shrink-0 px-2 text-sm"
           :aria-label="`${say('plan.choose')} ${i.name}`"

@@ -85,6 +85,8 @@ async function load() {
     given.value = planned.given;
   } catch (e) {
     failed.value = e instanceof Error ? e : new Error(String(e));
+  } finally {
+    begin();
   }
 }
 
@@ -137,7 +139,6 @@ async function look() {
 const soon = useDebounceFn(look, 20);
 onMounted(async () => {
   await load();
-  begin();
   if (!(history.state as { set?: number } | null)?.set) return;
   await nextTick();
   said.value = 'plan.set';
@@ -229,19 +230,19 @@ async function keep() {
         <PlanRoute
           :path="onlySolution ? 'chemistry.titrant.made' : 'route'"
           :class-id="classId"
-          :vessels="onlySolution ? sheet?.setting.makes : sheet?.setting.route"
+          :vessels="problem ? undefined : onlySolution ? sheet?.setting.makes : sheet?.setting.route"
           class="sheet"
         />
         <div class="sheet grid items-start gap-x-8 gap-y-4 md:grid-cols-2 xl:grid-cols-3">
           <PlanSolutions
-            :equation="sheet?.setting.equation ?? ''"
-            :ratio="sheet?.ratio ?? ''"
+            :equation="problem ? draft.chemistry.equation : (sheet?.setting.equation ?? '')"
+            :ratio="problem ? '' : (sheet?.ratio ?? '')"
             :changed="sheet?.setting.changed"
             :units="sheet?.askUnits ?? []"
             :others="others"
             :class-id="classId"
           />
-          <PlanGlass v-if="!onlySolution" :class-id="classId" :sheet="sheet" />
+          <PlanGlass v-if="!onlySolution" :class-id="classId" :sheet="sheet" :stale="problem !== ''" />
           <PlanRules :units="sheet?.askUnits ?? []" :norms="sheet?.norms" />
         </div>
         <div

@@ -11,7 +11,12 @@ import { useSession } from '@/session/session';
 import SelectField from '@/shared/SelectField.vue';
 import { say } from '@/words';
 
-const props = defineProps<{ classId: string; sheet?: Schemas['Plan'] }>();
+const props = defineProps<{
+  classId: string;
+  sheet?: Schemas['Plan'];
+  /** The sheet is of what stood there before: what stands there now does not run. */
+  stale: boolean;
+}>();
 const { practical, part } = useParts();
 const session = useSession();
 const volume = computed(() => session.person?.units.volume ?? '');
@@ -52,7 +57,7 @@ const buretteText = (b: Schemas['Burette']) =>
     division: `${b.division} ${volume.value}`,
   });
 const choosing = ref(false);
-const chosen = computed(() => props.sheet?.chosen);
+const chosen = computed(() => props.sheet?.indicators.find((i) => i.id === practical.value.chemistry.indicator));
 const tones = { suits: 'text-agree', marginal: 'text-rough', unsuitable: 'text-alarm' } as const;
 const choose = (indicator: string) => {
   practical.value = change(practical.value, 'chemistry', { indicator });
@@ -85,7 +90,7 @@ const choose = (indicator: string) => {
       <div class="flex flex-wrap items-baseline gap-x-2">
         <p>
           <strong>{{ chosen?.name ?? say('plan.noIndicator') }}</strong>
-          <template v-if="chosen">
+          <template v-if="chosen && !stale">
             <span class="font-semibold" :class="tones[chosen.end.verdict]"
               >&nbsp;{{ say(`plan.verdicts.${chosen.end.verdict}`) }}</span
             >
@@ -106,6 +111,7 @@ const choose = (indicator: string) => {
         :indicators="sheet.indicators"
         :chosen="practical.chemistry.indicator"
         :unit="volume"
+        :unjudged="stale"
         @choose="choose"
       />
     </template>

@@ -17,7 +17,7 @@ const props = defineProps<{
   /** Where they stand in the practical. */
   path: 'route' | 'chemistry.titrant.made';
   classId: string;
-  /** As the core draws the way; of what stood there before, where it does not run. */
+  /** As the core draws the way; none where it does not run. */
   vessels?: Schemas['Vessel'][];
 }>();
 const { practical, fault } = inject(editing)!;
@@ -55,7 +55,8 @@ function more(s: Step) {
   ];
   return words.filter(Boolean).join(' · ');
 }
-const taken = (i: number) => (made.value && !alone(practical.value)) || (steps.value.length > 1 && i >= 0);
+/** Whether a vessel may go: a way has one at least, unless the titrant is given ready made. */
+const mayGo = computed(() => (made.value && !alone(practical.value)) || steps.value.length > 1);
 
 const picked = ref(-1);
 const pick = (i: number) => (picked.value = picked.value === i ? -1 : i);
@@ -79,7 +80,7 @@ function keyed(e: KeyboardEvent, i: number) {
   if (!e.altKey) {
     if (e.key === 'ArrowRight') lead(i + 1);
     if (e.key === 'ArrowLeft') lead(i - 1);
-    if (e.key === 'Delete' && taken(i)) take(i);
+    if (e.key === 'Delete' && mayGo.value) take(i);
     return;
   }
   if (e.key !== 'ArrowRight' && e.key !== 'ArrowLeft') return;
@@ -233,7 +234,7 @@ watch(
         <button v-if="i < steps.length - 1" type="button" class="tool" @click="move(i, i + 1)">
           {{ say('edit.later') }}
         </button>
-        <button v-if="taken(i)" type="button" class="tool" @click="take(i)">{{ say('edit.takeOut') }}</button>
+        <button v-if="mayGo" type="button" class="tool" @click="take(i)">{{ say('edit.takeOut') }}</button>
       </span>
     </div>
   </section>

@@ -35,6 +35,9 @@ defineProps<{
         <template v-if="teaches">
           <p class="mt-2 text-xl font-semibold" data-test="titre">{{ sheet.titre || sheet.uncertainty }}</p>
           <p v-if="sheet.titre">{{ sheet.uncertainty }}</p>
+          <ul v-if="sheet.findings.length" class="mt-2 grid gap-1">
+            <li v-for="f in sheet.findings" :key="f.code" class="border-l-4 border-hair pl-2">{{ f.text }}</li>
+          </ul>
         </template>
         <RoutePicture v-if="teaches || within || sheet.setting.madeOnly" :route="sheet.setting.route" class="my-3" />
       </div>
@@ -48,7 +51,12 @@ defineProps<{
         :rests="sheet.rests"
         :title="draft.title"
       />
-      <IndicatorList :indicators="sheet.indicators" :chosen="draft.chemistry.indicator" :unit="sheet.units.volume" />
+      <IndicatorList
+        still
+        :indicators="sheet.indicators"
+        :chosen="draft.chemistry.indicator"
+        :unit="sheet.units.volume"
+      />
     </section>
     <section v-if="!teaches" class="no-print" :class="!within && 'sheet'">
       <h2 class="mb-1 font-bold text-alarm">{{ say('bench.cautions') }}</h2>

@@ -5,7 +5,14 @@ import type { InjectionKey, Ref } from 'vue';
 import type { Practical } from '@/features/plan/draft';
 
 export type Control = 'text' | 'area' | 'lines' | 'decimal' | 'whole' | 'check' | readonly string[];
-export type Field = { path: string; control: Control; wide?: boolean; when?: (p: Practical) => boolean };
+export type Field = {
+  path: string;
+  control: Control;
+  wide?: boolean;
+  /** That something stands there is said on the closed heading, and not what. */
+  hidden?: boolean;
+  when?: (p: Practical) => boolean;
+};
 
 const classes = ['', 'A', 'B'] as const;
 const solution = (which: 'titrant' | 'analyte'): Field[] => [
@@ -60,7 +67,7 @@ export const groups = {
     { path: 'asked.expected', control: 'decimal' },
     { path: 'asked.expectedSecond', control: 'decimal', when: mixture },
     { path: 'asked.expectedTitre', control: 'decimal' },
-    { path: 'asked.reference', control: 'decimal' },
+    { path: 'asked.reference', control: 'decimal', hidden: true },
     { path: 'asked.label.value', control: 'decimal' },
     { path: 'asked.label.unit', control: 'text' },
     { path: 'asked.label.text', control: 'text', wide: true },

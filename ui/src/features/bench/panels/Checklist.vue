@@ -14,7 +14,7 @@ const time = timeOf;
 
 <template>
   <details class="sheet" :open="list === 'setup' && ['untouched', 'making'].includes(notebook.sheet.stage)">
-    <summary class="flex min-h-11 items-center gap-2 font-semibold">
+    <summary class="print-keep flex min-h-11 items-center gap-2 font-semibold">
       <span>{{ say(`bench.${list}`) }}</span>
       <span class="figure text-quiet">{{ done }}/{{ items.length }}</span>
     </summary>
@@ -22,7 +22,7 @@ const time = timeOf;
       <li v-for="i in items" :key="i.code" class="flex gap-1.5">
         <button
           type="button"
-          class="flex min-h-12 grow items-center gap-3 rounded-glass border px-3 py-1.5 text-left"
+          class="print-keep flex min-h-12 grow items-center gap-3 rounded-glass border px-3 py-1.5 text-left"
           :class="i.done ? 'border-agree' : 'border-hair hover:border-accent'"
           :aria-pressed="i.done"
           :disabled="!notebook.mayWrite"

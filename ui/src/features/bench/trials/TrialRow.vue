@@ -49,7 +49,7 @@ const why = (s: Schemas['Struck']) => (s.reason ? say('bench.struckBy', { reason
         <button
           v-if="t[mark] && actions && !t.withdrawn"
           type="button"
-          class="min-h-11 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
+          class="print-keep min-h-11 min-w-12 rounded-glass px-2 text-right underline decoration-hair decoration-dotted underline-offset-4 hover:bg-tint"
           :aria-label="`${say('bench.correct')}: ${t.name}, ${say(`bench.${mark}`)} ${t[mark].text}`"
           @click="$emit('correct', place(t, mark))"
         >
